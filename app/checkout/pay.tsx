@@ -1,0 +1,255 @@
+import { useCallback, useEffect, useRef } from "react";
+import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
+import { checkoutByToken } from "#server/checkout/checkouts";
+import { pay, turnBack } from "#server/checkout/pay";
+import { challengeOf, viewOf } from "#server/checkout/view";
+import { type Context, runtimeContext } from "../context";
+import { Trouble } from "../frame/trouble";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { Note } from "../parts/marks";
+import { isLostConnection, useReturn } from "../parts/reach";
+import { Row, Stack } from "../parts/sheet";
+import { CardFrame } from "./card-frame";
+import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
+import { Instruments } from "./instruments";
+import { type CheckoutWords, wordsFor } from "./words";
+import type { Route } from "./+types/pay";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData ? `${loaderData.storefront}` : "Checkout" },
+  { name: "robots", content: "noindex" },
+];
+
+async function mustFind(context: Context, token: string) {
+  const checkout = await checkoutByToken(context.get(runtimeContext), token);
+  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
+  return checkout;
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const checkout = await mustFind(context, params.token);
+  const search = new URL(request.url).searchParams;
+  const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"));
+  return { ...view, says: search.get("says") };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const rt = context.get(runtimeContext);
+  const checkout = await mustFind(context, params.token);
+  const here = `/pay/${params.token}`;
+  const form = await request.formData();
+  if (form.get("press") === "turn-back") {
+    return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
+  }
+  const token = String(form.get("token") ?? "");
+  if (!/^[\x21-\x7e]{1,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
+  const paid = await pay(rt, checkout, String(form.get("offer") ?? ""), token);
+  if (paid.kind === "refused") return redirect(`${here}?says=refused`);
+  const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
+  return redirect(challenge ?? here);
+}
+
+export default function Pay({ loaderData }: Route.ComponentProps) {
+  const words = wordsFor(loaderData.order.language);
+  const { scene, storefront, mode, order, says } = loaderData;
+  const said = says === "refused" || says === "tooLate" ? words[says] : null;
+  return (
+    <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
+      <Column>
+        <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
+        <OrderReceipt order={order} words={words} />
+        {said && <Note meaning="wrong">{said}</Note>}
+        <SceneView view={loaderData} words={words} />
+        {scene.name === "choose" && scene.instruments.length > 0 && (
+          <Instruments instruments={scene.instruments} says={words.testSays} />
+        )}
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+/**
+ * When an answer did not come, nobody here knows whether the payment went through: the page is asked for again,
+ * which shows where it stands and cannot charge twice.
+ */
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  useReturn(isLostConnection(error));
+  if (isRouteErrorResponse(error) && error.status < 500)
+    return <Trouble status={error.status} says={String(error.data)} />;
+  const language = typeof navigator === "undefined" ? "en" : navigator.language;
+  const words = wordsFor(language);
+  return (
+    <CheckoutPage $test={false} as="main" lang={language}>
+      <Column>
+        <Card role="alert">
+          <Stack>
+            <h1>{words.lost}</h1>
+            <p>{words.lostSays}</p>
+            <Button as="a" href="" $kind="main">
+              {words.lookAgain}
+            </Button>
+          </Stack>
+        </Card>
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+type View = Route.ComponentProps["loaderData"];
+
+function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
+  const { scene, order } = view;
+  switch (scene.name) {
+    case "choose":
+      return <Choose scene={scene} words={words} />;
+    case "waiting":
+      return <Waiting words={words} />;
+    case "challenge":
+      return (
+        <Card>
+          <Stack>
+            <h2>{words.challenge}</h2>
+            <p>{words.challengeSays}</p>
+            <Button as="a" href={scene.address} $kind="main">
+              {words.toBank}
+            </Button>
+            <TurnBack words={words} />
+          </Stack>
+        </Card>
+      );
+    case "paid":
+      return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
+    default:
+      return (
+        <Card role="status">
+          <Stack>
+            <h2>{words[scene.name]}</h2>
+            <p>{words[`${scene.name}Says`]}</p>
+            <Row>
+              <Button as="a" href={order.returnAddress} $kind="main">
+                {words.toShop}
+              </Button>
+            </Row>
+          </Stack>
+        </Card>
+      );
+  }
+}
+
+function Choose({
+  scene,
+  words,
+}: {
+  scene: Extract<View["scene"], { name: "choose" }>;
+  words: CheckoutWords;
+}) {
+  const submit = useSubmit();
+  const navigation = useNavigation();
+  const sent = useRef(false);
+  const { chosen } = scene;
+  const onToken = useCallback(
+    (token: string) => {
+      // One token pays once; the server holds to one payment whatever happens here.
+      if (sent.current || !chosen) return;
+      sent.current = true;
+      void submit({ press: "pay", offer: chosen, token }, { method: "post" });
+    },
+    [chosen, submit],
+  );
+  const paying = navigation.formData?.get("press") === "pay";
+  useEffect(() => {
+    if (navigation.state === "idle") sent.current = false;
+  }, [navigation.state]);
+  const again =
+    scene.again && (scene.again.kind === "failed" ? words.failed : words.declined[scene.again.reason]);
+  return (
+    <Card>
+      <Stack>
+        {again && !paying && (
+          <Note meaning="wrong">
+            {again} {words.keep}
+          </Note>
+        )}
+        <Form method="get" replace>
+          <Stack $gap={0.7}>
+            <OfferChoices offers={scene.offers} chosen={chosen} words={words} />
+            {!(chosen && scene.offers.length === 1) && (
+              <Button $kind={chosen ? "plain" : "main"}>{words.go}</Button>
+            )}
+          </Stack>
+        </Form>
+        {paying ? (
+          <Note meaning="running">
+            {words.paying} {words.doNotClose}
+          </Note>
+        ) : (
+          scene.frame && (
+            <CardFrame
+              key={scene.frame.src + String(scene.again !== null)}
+              frame={scene.frame}
+              title={words.frame}
+              note={words.frameNote}
+              onToken={onToken}
+            />
+          )
+        )}
+        {!paying && <TurnBack words={words} />}
+      </Stack>
+    </Card>
+  );
+}
+
+function TurnBack({ words }: { words: CheckoutWords }) {
+  return (
+    <Form method="post" replace>
+      <Button $kind="bare" name="press" value="turn-back">
+        {words.back}
+      </Button>
+    </Form>
+  );
+}
+
+function Waiting({ words }: { words: CheckoutWords }) {
+  useLive(true, 1000);
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{words.waiting}</h2>
+        <p>{words.waitingSays}</p>
+        <Form method="get" replace>
+          <Button>{words.lookAgain}</Button>
+        </Form>
+      </Stack>
+    </Card>
+  );
+}
+
+function PaidScene({
+  words,
+  instrument,
+  back,
+}: {
+  words: CheckoutWords;
+  instrument: string | null;
+  back: string;
+}) {
+  useEffect(() => {
+    const timer = setTimeout(() => window.location.replace(back), 1500);
+    return () => clearTimeout(timer);
+  }, [back]);
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{words.paid}</h2>
+        {instrument && <p>{instrument}</p>}
+        <p>{words.paidSays}</p>
+        <Row>
+          <Button as="a" href={back} $kind="main">
+            {words.toShop}
+          </Button>
+        </Row>
+      </Stack>
+    </Card>
+  );
+}

@@ -1,0 +1,113 @@
+import type { DeclineReason } from "#core/payments/facts";
+
+const en = {
+  order: "Order",
+  yourOrder: "Your order",
+  lines: "What you buy",
+  each: "each",
+  shipping: "Shipping",
+  tax: "Tax",
+  taxIncluded: "Tax included",
+  total: "To pay",
+  howToPay: "How would you like to pay?",
+  go: "Continue",
+  frame: "Card details",
+  frameNote: "Your card details go straight to the card processor and never to the shop.",
+  paying: "Paying…",
+  doNotClose: "Please leave this page open.",
+  back: "Turn back to the shop",
+  toShop: "To the shop",
+  waiting: "We are waiting for an answer",
+  waitingSays: "Your payment is being decided. You will not be charged twice; please leave this page open.",
+  lookAgain: "Look again",
+  lost: "The connection was lost",
+  lostSays:
+    "Please look again: the page then shows where your payment stands. You will not be charged twice.",
+  challenge: "Your bank wants to ask you",
+  challengeSays: "The payment goes on after you have answered there.",
+  toBank: "Go to your bank",
+  paid: "Paid. Thank you",
+  paidSays: "You are being taken back to the shop.",
+  cancelled: "You turned back",
+  cancelledSays: "Nothing was charged. The shop keeps your basket.",
+  expired: "This page is over",
+  expiredSays:
+    "Too much time has passed, so nothing was charged. Please start the payment again in the shop.",
+  nothing: "This order cannot be paid here just now",
+  nothingSays: "Nothing was charged. Please go back to the shop, or ask it how you can pay.",
+  failed: "The payment could not be processed. Nothing was charged. Please try again, or use another card.",
+  refused: "That did not go through. Please choose again.",
+  keep: "Your order is kept. You can try again.",
+  tooLate: "The payment was decided already, so it cannot be turned back here.",
+  test: "Test",
+  testSays: "No money moves here. These cards bring about each outcome:",
+  declined: {
+    "insufficient-funds": "The card was declined: there is not enough money on it.",
+    "expired-card": "The card was declined: it has expired.",
+    "wrong-code": "The card was declined: the security code does not fit.",
+    "suspected-fraud": "The card was declined. Please use another card, or ask your bank.",
+    "do-not-honour": "The card was declined by your bank. Please use another card, or ask your bank.",
+    "authentication-failed": "Your bank could not confirm that it was you.",
+    unspecified: "The card was declined. Please use another card.",
+  } satisfies Record<DeclineReason, string>,
+};
+
+export type CheckoutWords = typeof en;
+
+const de: CheckoutWords = {
+  order: "Bestellung",
+  yourOrder: "Ihre Bestellung",
+  lines: "Was Sie kaufen",
+  each: "je",
+  shipping: "Versand",
+  tax: "Steuer",
+  taxIncluded: "Darin enthaltene Steuer",
+  total: "Zu zahlen",
+  howToPay: "Wie möchten Sie bezahlen?",
+  go: "Weiter",
+  frame: "Kartendaten",
+  frameNote: "Ihre Kartendaten gehen direkt an den Kartendienst und nie an den Shop.",
+  paying: "Zahlung läuft …",
+  doNotClose: "Bitte lassen Sie diese Seite offen.",
+  back: "Zurück zum Shop",
+  toShop: "Zum Shop",
+  waiting: "Wir warten auf eine Antwort",
+  waitingSays:
+    "Über Ihre Zahlung wird gerade entschieden. Sie zahlen nicht doppelt; bitte lassen Sie diese Seite offen.",
+  lookAgain: "Noch einmal nachsehen",
+  lost: "Die Verbindung ist abgerissen",
+  lostSays:
+    "Bitte sehen Sie noch einmal nach: Die Seite zeigt dann, wie es um Ihre Zahlung steht. Es wird nicht zweimal abgebucht.",
+  challenge: "Ihre Bank möchte Sie etwas fragen",
+  challengeSays: "Danach geht die Zahlung hier weiter.",
+  toBank: "Zu Ihrer Bank",
+  paid: "Bezahlt. Vielen Dank",
+  paidSays: "Es geht zurück zum Shop.",
+  cancelled: "Sie sind umgekehrt",
+  cancelledSays: "Es wurde nichts abgebucht. Der Shop hebt Ihren Warenkorb auf.",
+  expired: "Diese Seite ist abgelaufen",
+  expiredSays:
+    "Es ist zu viel Zeit vergangen; abgebucht wurde nichts. Bitte beginnen Sie die Zahlung im Shop neu.",
+  nothing: "Diese Bestellung kann hier gerade nicht bezahlt werden",
+  nothingSays: "Es wurde nichts abgebucht. Bitte gehen Sie zurück zum Shop oder fragen Sie dort nach.",
+  failed:
+    "Die Zahlung konnte nicht verarbeitet werden. Es wurde nichts abgebucht. Bitte versuchen Sie es noch einmal oder nehmen Sie eine andere Karte.",
+  refused: "Das hat nicht geklappt. Bitte wählen Sie noch einmal.",
+  keep: "Ihre Bestellung bleibt erhalten. Sie können es noch einmal versuchen.",
+  tooLate: "Über die Zahlung ist schon entschieden, sie lässt sich hier nicht mehr zurücknehmen.",
+  test: "Test",
+  testSays: "Hier fließt kein Geld. Diese Karten führen zu jedem Ausgang:",
+  declined: {
+    "insufficient-funds": "Die Karte wurde abgelehnt: Das Guthaben reicht nicht.",
+    "expired-card": "Die Karte wurde abgelehnt: Sie ist abgelaufen.",
+    "wrong-code": "Die Karte wurde abgelehnt: Die Prüfziffer stimmt nicht.",
+    "suspected-fraud": "Die Karte wurde abgelehnt. Bitte nehmen Sie eine andere oder fragen Sie Ihre Bank.",
+    "do-not-honour":
+      "Ihre Bank hat die Karte abgelehnt. Bitte nehmen Sie eine andere oder fragen Sie Ihre Bank.",
+    "authentication-failed": "Ihre Bank konnte nicht bestätigen, dass Sie es waren.",
+    unspecified: "Die Karte wurde abgelehnt. Bitte nehmen Sie eine andere.",
+  },
+};
+
+/** The hosted checkout's words in the shopper's language; English where it is not known. */
+export const wordsFor = (language: string): CheckoutWords => (language.split("-")[0] === "de" ? de : en);

@@ -1,0 +1,137 @@
+import { useEffect, useRef, useState } from "react";
+import { useFetcher } from "react-router";
+import { styled } from "styled-components";
+import type { Mode } from "#core/mode";
+import type { Cell } from "#server/connections/handshake";
+import { CopyValue } from "../parts/copy";
+import { Button, Hint, Input, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { Mono, Row, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+
+const Entry = styled.div`
+  display: flex;
+  gap: 0.5rem;
+  align-items: start;
+  input {
+    flex: 1;
+    min-width: 0;
+    font-family: var(--mono);
+    font-size: 0.88rem;
+  }
+`;
+
+export type Answer = { kept: boolean; says: string | null } | undefined;
+
+interface Props {
+  mode: Mode;
+  field: { id: string; label: string; secret: boolean; shownOnce: boolean };
+  cell: Cell;
+}
+
+/** One value for one mode: paste it, and it is kept and proven at once. */
+export function KeyCell({ mode, field, cell }: Props) {
+  const fetcher = useFetcher<Answer>();
+  const [replacing, setReplacing] = useState(false);
+  const form = useRef<HTMLFormElement>(null);
+  const busy = fetcher.state !== "idle";
+  const answer = fetcher.data;
+  const refused = answer && !answer.kept ? answer.says : null;
+  useEffect(() => {
+    if (fetcher.state === "idle" && fetcher.data?.kept) {
+      setReplacing(false);
+      form.current?.reset();
+    }
+  }, [fetcher.state, fetcher.data]);
+  const name = `${field.label}, ${mode}`;
+  const entering = cell.state === "missing" || replacing;
+  return (
+    <Stack $gap={0.45}>
+      {cell.state !== "missing" && <CellState cell={cell} />}
+      {entering ? (
+        <fetcher.Form method="post" ref={form}>
+          <input type="hidden" name="press" value="enter" />
+          <input type="hidden" name="mode" value={mode} />
+          <input type="hidden" name="field" value={field.id} />
+          <Entry>
+            <Input
+              name="value"
+              aria-label={name}
+              placeholder="Paste it here"
+              autoComplete="off"
+              spellCheck={false}
+              maxLength={5000}
+              aria-invalid={refused ? true : undefined}
+              onPaste={(event) => {
+                const { form: own } = event.currentTarget;
+                setTimeout(() => own?.requestSubmit(), 0);
+              }}
+            />
+            <Button disabled={busy}>{busy ? "Proving…" : "Keep and prove"}</Button>
+          </Entry>
+          {field.shownOnce && cell.state === "missing" && (
+            <Hint>Shown once over there; copy it straight from there to here.</Hint>
+          )}
+        </fetcher.Form>
+      ) : (
+        <Row>
+          <Button
+            type="button"
+            $kind="bare"
+            onClick={() => setReplacing(true)}
+            aria-label={`Replace ${name}`}
+          >
+            Replace
+          </Button>
+          {cell.state !== "proven" && <ProveAgain mode={mode} name={name} />}
+        </Row>
+      )}
+      <Wrong>{refused}</Wrong>
+      {answer?.kept && answer.says && <Hint role="status">{answer.says}</Hint>}
+    </Stack>
+  );
+}
+
+function ProveAgain({ mode, name }: { mode: Mode; name: string }) {
+  const fetcher = useFetcher();
+  return (
+    <fetcher.Form method="post">
+      <input type="hidden" name="mode" value={mode} />
+      <Button
+        $kind="bare"
+        name="press"
+        value="prove"
+        disabled={fetcher.state !== "idle"}
+        aria-label={`Prove again: ${name}`}
+      >
+        {fetcher.state === "idle" ? "Prove again" : "Proving…"}
+      </Button>
+    </fetcher.Form>
+  );
+}
+
+function CellState({ cell }: { cell: Exclude<Cell, { state: "missing" }> }) {
+  return (
+    <Stack $gap={0.2}>
+      {cell.hint.startsWith("…") ? <Mono>{cell.hint}</Mono> : <CopyValue value={cell.hint} />}
+      {cell.state === "proven" && (
+        <Says meaning="proven">
+          proven <When at={cell.at} />
+        </Says>
+      )}
+      {cell.state === "entered" && (
+        <Says meaning="waits">
+          {cell.waitsFor.length
+            ? `entered; proven once the ${cell.waitsFor.join(" and ")} is there`
+            : "entered, not proven yet"}
+        </Says>
+      )}
+      {cell.state === "stale" && <Says meaning="waits">stale: {cell.says}</Says>}
+      {cell.state === "wrong" && (
+        <Says meaning="wrong" role="alert">
+          {cell.says} {cell.code && <Mono>{cell.code}</Mono>}
+        </Says>
+      )}
+    </Stack>
+  );
+}

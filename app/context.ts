@@ -1,0 +1,11 @@
+import { createContext, type RouterContextProvider } from "react-router";
+import type { Person } from "#server/people/people";
+import type { Runtime } from "#server/runtime";
+
+/** What every loader and action finds in its context. */
+export const runtimeContext = createContext<Runtime>();
+export const nonceContext = createContext<string>("");
+export const frameHostsContext = createContext<string[]>([]);
+export const personContext = createContext<Person>();
+
+export type Context = Readonly<RouterContextProvider>;

@@ -1,0 +1,17 @@
+import { expect, it } from "vitest";
+import { settingWords, valueWords } from "./change-words";
+
+it("names settings as the editor does", () => {
+  expect(settingWords("authentication")).toBe("Strong authentication");
+  expect(settingWords("stages.partly-refunded")).toBe("Order stage when partly refunded");
+  expect(settingWords("wording.de.hint")).toBe("Hint, German");
+  expect(settingWords("limits.EUR.greatest")).toBe("Greatest order total in EUR");
+  expect(settingWords("something.new")).toBe("something.new");
+});
+
+it("writes values as the editor does, limits by the currency's own decimals", () => {
+  expect(valueWords("authentication", "issuer")).toBe("when the issuer asks");
+  expect(valueWords("limits.EUR.greatest", "100000")).toBe("1000.00");
+  expect(valueWords("limits.JPY.least", "500")).toBe("500");
+  expect(valueWords("statement", "LUVWINKEL")).toBe("LUVWINKEL");
+});

@@ -1,0 +1,35 @@
+import { isCurrency } from "#core/money/currencies";
+import { decimalText } from "#core/money/money";
+
+const settings: Record<string, string> = {
+  authentication: "Strong authentication",
+  capture: "Capture",
+  countries: "Shopper countries",
+  currencies: "Currencies",
+  groups: "Shopper groups",
+  statement: "Statement text",
+};
+const values: Record<string, Record<string, string>> = {
+  authentication: { issuer: "when the issuer asks", always: "always" },
+  capture: { "at-once": "at once", later: "later" },
+};
+
+const languageName = (code: string) => new Intl.DisplayNames(["en"], { type: "language" }).of(code) ?? code;
+
+/** A path in an offer's document as its editor names the field. */
+export function settingWords(path: string): string {
+  const [head = "", ...rest] = path.split(".");
+  const [first = "", second] = rest;
+  if (head === "stages") return `Order stage when ${first.replace("-", " ")}`;
+  if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${languageName(first)}`;
+  if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
+  return settings[head] ?? path;
+}
+
+/** A value as the editor shows it; limits are minor units of the currency in their path. */
+export function valueWords(path: string, value: string): string {
+  const [head = "", currency = ""] = path.split(".");
+  if (head === "limits" && isCurrency(currency) && /^\d{1,15}$/.test(value))
+    return decimalText({ amount: Number(value), currency });
+  return values[head]?.[value] ?? value;
+}

@@ -1,0 +1,4 @@
+import type { Route } from "./+types/interlocking";
+
+/** One connection as the interlocking shows it: its gates, changes, history and first live payment. */
+export type ConnectionView = Route.ComponentProps["loaderData"]["connections"][number];

@@ -1,0 +1,7 @@
+import { startTransition } from "react";
+import { hydrateRoot } from "react-dom/client";
+import { HydratedRouter } from "react-router/dom";
+
+startTransition(() => {
+  hydrateRoot(document, <HydratedRouter />);
+});

@@ -1,0 +1,120 @@
+import { createRequestHandler } from "@react-router/express";
+import compression from "compression";
+import express from "express";
+import { join, resolve } from "node:path";
+import { RouterContextProvider, type ServerBuild } from "react-router";
+import { openFront } from "#server/http/front";
+import { startWorker } from "#server/jobs/worker";
+import { firstOwnerLink } from "#server/people/invitations";
+import { embeddableOrigins, installProfiles } from "#server/profiles/profiles";
+import { openRuntime, type Runtime } from "#server/runtime";
+import { readSettings, type Settings, SettingsError } from "#server/settings";
+import { frameHostsContext, nonceContext, runtimeContext } from "./context";
+
+export interface OpenOptions {
+  root: string;
+  production: boolean;
+  /** Development: how pages are built and files served. */
+  pages?: { build: () => Promise<ServerBuild>; middleware: express.RequestHandler };
+}
+
+function settingsOrExit(production: boolean): Settings {
+  try {
+    return readSettings(process.env, { production });
+  } catch (error) {
+    if (!(error instanceof SettingsError)) throw error;
+    console.error(`Zahlung cannot start:\n${error.problems.map((one) => `  ${one}`).join("\n")}`);
+    process.exit(1);
+  }
+}
+
+const LONGEST_FORM = 1_000_000;
+
+/** Why what was sent to a page is not taken, before any of it is read; null when it is. */
+export function formRefused(
+  { method, headers }: Pick<express.Request, "method" | "headers">,
+  origin: string,
+): { status: number; says: string } | null {
+  if (method === "GET" || method === "HEAD") return null;
+  if (method !== "POST") return { status: 405, says: "Pages take GET and POST." };
+  if (headers.origin !== undefined && headers.origin !== origin)
+    return { status: 403, says: "This form was sent from another site." };
+  if (headers["content-length"] === undefined)
+    return { status: 411, says: "Say how long the form is (Content-Length)." };
+  if (Number(headers["content-length"]) > LONGEST_FORM)
+    return { status: 413, says: `A form may have ${LONGEST_FORM} bytes.` };
+  if (!/^application\/x-www-form-urlencoded\b/i.test(headers["content-type"] ?? ""))
+    return { status: 415, says: "Send a form (application/x-www-form-urlencoded)." };
+  return null;
+}
+
+/** Puts the pages on the front: built files, then the router with the runtime in its context. */
+export function servePages(rt: Runtime, app: express.Express, { root, pages }: OpenOptions): void {
+  app.use(compression());
+  if (pages) app.use(pages.middleware);
+  else {
+    const client = join(root, "build/client");
+    app.use("/assets", express.static(join(client, "assets"), { immutable: true, maxAge: "1y" }));
+    app.use(express.static(client, { maxAge: "1h", index: false }));
+  }
+  const build = pages?.build ?? (() => import("virtual:react-router/server-build"));
+  app.use((request, response, next) => {
+    const refused = formRefused(request, rt.settings.origin);
+    if (!refused) return next();
+    // What is still being sent is read and thrown away, so that the sender hears the answer.
+    request.resume();
+    response.status(refused.status).set("allow", "GET, HEAD, POST").type("text/plain").send(refused.says);
+  });
+  app.use(async (request, response, next) => {
+    const hosts = await embeddableOrigins(rt);
+    // Set here and nowhere else, so that a sender cannot choose the address its wrong tries are counted for.
+    request.headers["x-real-address"] = request.ip ?? "unknown";
+    const handler = createRequestHandler({
+      build,
+      mode: pages ? "development" : "production",
+      getLoadContext: () => {
+        const context = new RouterContextProvider();
+        context.set(runtimeContext, rt);
+        context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
+        context.set(frameHostsContext, hosts);
+        return context;
+      },
+    });
+    return handler(request, response, next);
+  });
+}
+
+/** Opens Zahlung: settings, database, profiles, pages, worker; closes all of it on SIGTERM and SIGINT. */
+export async function open(options: OpenOptions): Promise<void> {
+  const settings = settingsOrExit(options.production);
+  const rt = await openRuntime(settings, { root: options.root });
+  await installProfiles(rt, resolve(options.root, settings.profilesFolder));
+  const { server, express: app } = openFront(rt);
+  if (settings.roles.has("web")) servePages(rt, app, options);
+  const endWorker = settings.roles.has("worker") ? startWorker(rt) : async () => {};
+  server.on("error", (error: NodeJS.ErrnoException) => {
+    const taken = error.code === "EADDRINUSE";
+    console.error(taken ? `Port ${settings.port} is taken. Choose another with PORT.` : error.message);
+    process.exit(1);
+  });
+  server.listen(settings.port, () => {
+    rt.log.info({ origin: settings.origin, port: settings.port }, "Zahlung is open");
+    if (settings.roles.has("web")) void sayFirstLink(rt);
+  });
+  const end = () => {
+    rt.log.info("Zahlung closes");
+    // Requests under way are answered; connections that only wait are let go.
+    server.close(() => void endWorker().then(() => (rt.db.close(), process.exit(0))));
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), 8_000).unref();
+    setTimeout(() => process.exit(1), 20_000).unref();
+  };
+  process.once("SIGTERM", end);
+  process.once("SIGINT", end);
+}
+
+async function sayFirstLink(rt: Runtime): Promise<void> {
+  const link = await firstOwnerLink(rt);
+  if (link)
+    console.log(`\nNobody can sign in yet. Make the first owner here, once, within a day:\n  ${link}\n`);
+}

@@ -1,0 +1,22 @@
+import { Outlet } from "react-router";
+import { allStorefronts } from "#server/storefronts/storefronts";
+import { personContext, runtimeContext } from "../context";
+import { mustBeSignedIn } from "../people/session";
+import type { Route } from "./+types/signed-in";
+
+/** Every page below needs a session; so does every action, before it runs. */
+export const middleware: Route.MiddlewareFunction[] = [
+  async ({ request, context }) => {
+    context.set(personContext, await mustBeSignedIn(context.get(runtimeContext), request));
+  },
+];
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const storefronts = await allStorefronts(context.get(runtimeContext));
+  const { name, email, role } = context.get(personContext);
+  return { person: { name, email, role }, storefronts: storefronts.map(({ id, name }) => ({ id, name })) };
+}
+
+export default function SignedIn() {
+  return <Outlet />;
+}

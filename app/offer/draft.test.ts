@@ -1,0 +1,31 @@
+import { expect, it } from "vitest";
+import type { OfferDocument } from "#core/offers/offer";
+import { draftOf, readDraft } from "./draft";
+
+const document: OfferDocument = {
+  wording: { de: { label: "Karte", hint: "" } },
+  countries: ["DE", "AT"],
+  currencies: [],
+  limits: { EUR: { least: 500, greatest: null } },
+  groups: [],
+  capture: "at-once",
+  authentication: "issuer",
+  statement: "LUVWINKEL",
+  stages: { captured: "Paid" },
+};
+
+it("comes back as it was", () => {
+  expect(readDraft(draftOf(document, ["EUR", "GBP"]))).toEqual({ document, problems: [] });
+});
+
+it("takes commas and points, and names what it cannot read", () => {
+  const draft = draftOf(document, ["EUR"]);
+  const read = readDraft({
+    ...draft,
+    countries: "de; ch Germany",
+    limits: { EUR: { least: "5,50", greatest: "many" } },
+  });
+  expect(read.document.countries).toEqual(["DE", "CH"]);
+  expect(read.document.limits).toEqual({ EUR: { least: 550, greatest: null } });
+  expect(read.problems.map((one) => one.path)).toEqual(["countries", "limits.EUR"]);
+});

@@ -1,0 +1,62 @@
+import { decimalText, parseTyped } from "#core/money/money";
+import type { OfferDocument, OfferProblem } from "#core/offers/offer";
+
+/** An offer's document as a person edits it: amounts and lists are text until they are saved. */
+export interface Draft extends Omit<OfferDocument, "countries" | "limits"> {
+  countries: string;
+  limits: Record<string, { least: string; greatest: string }>;
+}
+
+export function draftOf(document: OfferDocument, currencies: readonly string[]): Draft {
+  const text = (amount: number | null | undefined, currency: string) =>
+    amount === null || amount === undefined ? "" : decimalText({ amount, currency });
+  return {
+    ...document,
+    countries: document.countries.join(", "),
+    limits: Object.fromEntries(
+      currencies.map((currency) => [
+        currency,
+        {
+          least: text(document.limits[currency]?.least, currency),
+          greatest: text(document.limits[currency]?.greatest, currency),
+        },
+      ]),
+    ),
+  };
+}
+
+export type DraftReading = { document: OfferDocument; problems: OfferProblem[] };
+
+/** Reads a draft back into a document; what cannot be read is left out and named. */
+export function readDraft(draft: Draft): DraftReading {
+  const problems: OfferProblem[] = [];
+  const countries = draft.countries
+    .toUpperCase()
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+  for (const country of countries) {
+    if (!/^[A-Z]{2}$/.test(country))
+      problems.push({ path: "countries", says: `${country.slice(0, 20)} is not a two-letter country code.` });
+  }
+  const limits: OfferDocument["limits"] = {};
+  for (const [currency, texts] of Object.entries(draft.limits)) {
+    const read = (name: "least" | "greatest"): number | null => {
+      const text = texts[name].trim();
+      if (text === "") return null;
+      const parsed = parseTyped(text, currency);
+      if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
+      problems.push({
+        path: `limits.${currency}`,
+        says: `“${text.slice(0, 20)}” is not an amount in ${currency}.`,
+      });
+      return null;
+    };
+    const limit = { least: read("least"), greatest: read("greatest") };
+    if (limit.least !== null || limit.greatest !== null) limits[currency] = limit;
+  }
+  const stages = Object.fromEntries(Object.entries(draft.stages).filter(([, stage]) => stage));
+  return {
+    document: { ...draft, countries: countries.filter((one) => /^[A-Z]{2}$/.test(one)), limits, stages },
+    problems,
+  };
+}

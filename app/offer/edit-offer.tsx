@@ -1,0 +1,273 @@
+import { useEffect } from "react";
+import { data, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { readOrder } from "#core/order/order";
+import { occurringStates } from "#core/payments/stages";
+import { methodOf } from "#core/profiles/profile";
+import { checkoutAddress, openCheckout } from "#server/checkout/checkouts";
+import { candidateOf, offersOf, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { type Context, runtimeContext } from "../context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Ask } from "../parts/ask";
+import { Button } from "../parts/form";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { color } from "../theme/tokens";
+import { draftOf, readDraft } from "./draft";
+import { MoneyPath, Rules, Stages, Wording } from "./fields";
+import { Mirror } from "./mirror";
+import { useDraft } from "./use-draft";
+import type { Route } from "./+types/edit-offer";
+
+export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
+
+async function mustFindOffer(context: Context, storefrontId: string, offerId: string) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, storefrontId);
+  const all = await offersOf(rt, storefront.id);
+  const found = all.find((one) => one.offer.id === offerId);
+  if (!found) throw data("There is no such offer here.", { status: 404 });
+  return { rt, storefront, found, all };
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { rt, storefront, found, all } = await mustFindOffer(context, params.storefront, params.offer);
+  const { offer, working, live, profile } = found;
+  const method = methodOf(profile, offer.methodId);
+  const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
+  return {
+    offer: { id: offer.id, off: offer.off, method: method?.name ?? offer.methodId, provider: profile.name },
+    working: {
+      number: working.number,
+      document: working.document,
+      person: working.person,
+      at: working.createdAt,
+    },
+    live: live ? { number: live.number } : null,
+    terms: { ...termsOf(storefront, profile, offer.methodId), groupNames: storefront.groups },
+    states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
+    storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
+    candidates: await Promise.all(all.map((one) => candidateOf(rt, one, "test"))),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { person } = mustOperate(context);
+  const { rt, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
+  const form = await request.formData();
+  switch (form.get("press")) {
+    case "save": {
+      const saved = await saveOffer(
+        rt,
+        person.email,
+        storefront,
+        found,
+        readJson(form.get("document")),
+        Number(form.get("basedOn")),
+      );
+      return saved.ok ? data(saved) : data(saved, { status: "overtakenBy" in saved ? 409 : 422 });
+    }
+    case "off":
+    case "on":
+      await switchOffer(rt, person.email, found.offer.id, form.get("press") === "off");
+      return data({ ok: true as const, revision: found.working.number });
+    case "walk": {
+      const reading = readOrder(readJson(form.get("order")));
+      if (!reading.ok)
+        return data(
+          {
+            ok: false as const,
+            walk: reading.problems.map((one) => `${one.pointer} ${one.detail}`).join("; "),
+          },
+          { status: 422 },
+        );
+      const order = { ...reading.order, returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse` };
+      const checkout = await openCheckout(
+        rt,
+        { storefrontId: storefront.id, mode: "test", origin: "walk", order },
+        {
+          at: rt.now(),
+          from: "shop",
+          to: "zahlung",
+          label: "opens a checkout (walked from the mirror)",
+          ok: true,
+        },
+      );
+      return data({ ok: true as const, address: checkoutAddress(rt, checkout) });
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+function readJson(value: FormDataEntryValue | null): unknown {
+  try {
+    return JSON.parse(String(value));
+  } catch {
+    throw data("The form is malformed.", { status: 400 });
+  }
+}
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(22rem, 27rem);
+  gap: 1.5rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const SaveBar = styled.div`
+  position: sticky;
+  bottom: 0;
+  background: ${color.sheet};
+  border-top: 1.5px solid ${color.ink};
+  padding: 0.7rem 0;
+`;
+
+type Answer =
+  | { ok: true; revision: number }
+  | { ok: false; problems: { path: string; says: string }[] }
+  | { ok: false; overtakenBy: { number: number; person: string } };
+
+export default function EditOffer({ loaderData }: Route.ComponentProps) {
+  const { offer, working, live, terms, storefront } = loaderData;
+  const fetcher = useFetcher<Answer>();
+  const saved = draftOf(working.document, terms.currencies);
+  const { draft, dirty, restored, edit, forget, discard, blocker } = useDraft(
+    `offer:${offer.id}:${working.number}`,
+    saved,
+  );
+  const { document, problems: unread } = readDraft(draft);
+  const answer = fetcher.data;
+  const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
+  const overtaken = answer && !answer.ok && "overtakenBy" in answer ? answer.overtakenBy : null;
+  const problems = [...unread, ...refused];
+  const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
+  useEffect(() => {
+    if (fetcher.state === "loading" && answer?.ok) forget();
+  }, [fetcher.state, answer, forget]);
+  const save = () =>
+    void fetcher.submit(
+      { press: "save", document: JSON.stringify(document), basedOn: String(working.number) },
+      { method: "post" },
+    );
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>
+            {offer.method} through {offer.provider}
+          </h1>
+          <p>
+            Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
+            it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
+          </p>
+        </div>
+        <SwitchOff off={offer.off} />
+      </PageHead>
+      <Halves>
+        <Sheet>
+          <Stack $gap={1.6}>
+            {restored && dirty && <Note meaning="waits">Your unsaved work from before is back.</Note>}
+            <Wording
+              draft={draft}
+              edit={edit}
+              languages={terms.languages}
+              provider={offer.provider}
+              problems={problems}
+            />
+            <Rules draft={draft} edit={edit} terms={terms} problems={problems} />
+            <MoneyPath draft={draft} edit={edit} terms={terms} problems={problems} />
+            <Stages
+              draft={draft}
+              edit={edit}
+              stages={terms.stages}
+              states={loaderData.states[draft.capture]}
+              problems={problems}
+            />
+            <SaveBar>
+              <Stack $gap={0.5}>
+                {overtaken && (
+                  <Note meaning="wrong">
+                    {overtaken.person} saved revision {overtaken.number} meanwhile; nothing of yours was lost.
+                    Reload to see it: your work stays here until you discard it.
+                  </Note>
+                )}
+                {refused.length > 0 && (
+                  <Note meaning="wrong">Not saved: {refused.map((one) => one.says).join(" ")}</Note>
+                )}
+                <Row>
+                  <Button
+                    type="button"
+                    $kind="main"
+                    onClick={save}
+                    disabled={!dirty || unread.length > 0 || fetcher.state !== "idle"}
+                  >
+                    {fetcher.state === "idle" ? "Save" : "Saving…"}
+                  </Button>
+                  {dirty && (
+                    <Button type="button" onClick={discard}>
+                      Discard
+                    </Button>
+                  )}
+                  {dirty ? (
+                    <Says meaning="waits">not saved yet</Says>
+                  ) : justSaved ? (
+                    <Says meaning="proven" role="status">
+                      saved as revision {working.number}
+                    </Says>
+                  ) : (
+                    <Small>All is saved.</Small>
+                  )}
+                </Row>
+              </Stack>
+            </SaveBar>
+          </Stack>
+        </Sheet>
+        <Mirror
+          offerId={offer.id}
+          document={document}
+          candidates={loaderData.candidates}
+          terms={terms}
+          storefront={storefront}
+          dirty={dirty}
+        />
+      </Halves>
+      {blocker.state === "blocked" && (
+        <Ask
+          title="Leave without saving?"
+          says="What you edited in this offer is not saved. It stays in this browser until you come back."
+          onClose={() => blocker.reset()}
+        >
+          <Button type="button" $kind="main" onClick={() => blocker.reset()}>
+            Stay
+          </Button>
+          <Button type="button" onClick={() => blocker.proceed()}>
+            Leave
+          </Button>
+        </Ask>
+      )}
+    </>
+  );
+}
+
+function SwitchOff({ off }: { off: boolean }) {
+  const fetcher = useFetcher();
+  return (
+    <fetcher.Form method="post">
+      <Row>
+        {off ? (
+          <Says meaning="wrong">Switched off, in test and live</Says>
+        ) : (
+          <Says meaning="proven">Switched on</Says>
+        )}
+        <Button name="press" value={off ? "on" : "off"} disabled={fetcher.state !== "idle"}>
+          {off ? "Switch on" : "Switch off at once"}
+        </Button>
+      </Row>
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,287 @@
+import { styled } from "styled-components";
+import type { OfferProblem, OfferTerms } from "#core/offers/offer";
+import { checkStatement } from "#core/offers/statement";
+import type { PaymentState } from "#core/payments/facts";
+import { Check, Field, FieldSet, Hint, Input, Select, Wrong } from "../parts/form";
+import { Says, stateWords } from "../parts/marks";
+import { Row, Stack, Table } from "../parts/sheet";
+import type { Draft } from "./draft";
+
+interface Part {
+  draft: Draft;
+  edit: (change: Partial<Draft>) => void;
+  problems: OfferProblem[];
+}
+
+const saysOf = (problems: OfferProblem[], path: string) =>
+  problems
+    .filter((one) => one.path === path || one.path.startsWith(`${path}.`))
+    .map((one) => one.says)
+    .join(" ") || undefined;
+
+const Pair = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
+  gap: 0.9rem 1.2rem;
+`;
+
+const languageName = (code: string) => new Intl.DisplayNames("en", { type: "language" }).of(code) ?? code;
+
+/** The shopper's wording and hint, in each language of the storefront. */
+export function Wording({
+  draft,
+  edit,
+  problems,
+  languages,
+  provider,
+}: Part & { languages: readonly string[]; provider: string }) {
+  return (
+    <Stack>
+      <h2>In the shopper’s words</h2>
+      {languages.map((language) => {
+        const own = draft.wording[language] ?? { label: "", hint: "" };
+        const put = (change: Partial<typeof own>) =>
+          edit({ wording: { ...draft.wording, [language]: { ...own, ...change } } });
+        const onlyProvider = own.label.trim().toLowerCase() === provider.toLowerCase();
+        return (
+          <Pair key={language}>
+            <Field>
+              Name, {languageName(language)}
+              <Input
+                value={own.label}
+                maxLength={60}
+                lang={language}
+                onChange={(event) => put({ label: event.target.value })}
+                aria-invalid={own.label.trim() === "" ? true : undefined}
+              />
+              {own.label.trim() === "" && <Wrong>Shoppers need a name to choose.</Wrong>}
+              {onlyProvider && <Hint>This is only the provider’s name; few shoppers know it.</Hint>}
+            </Field>
+            <Field>
+              Hint, {languageName(language)}
+              <Input
+                value={own.hint}
+                maxLength={160}
+                lang={language}
+                onChange={(event) => put({ hint: event.target.value })}
+              />
+            </Field>
+          </Pair>
+        );
+      })}
+      <Wrong>{saysOf(problems, "wording")}</Wrong>
+    </Stack>
+  );
+}
+
+function toggle(list: readonly string[], all: readonly string[], one: string, on: boolean): string[] {
+  const now = list.length === 0 ? all : list;
+  const next = on ? [...now, one] : now.filter((entry) => entry !== one);
+  const kept = all.filter((entry) => next.includes(entry));
+  // All of them is written as none, so that one added to the storefront later is offered too.
+  return kept.length === all.length ? [] : kept;
+}
+
+/** To whom, where and for how much. */
+export function Rules({
+  draft,
+  edit,
+  problems,
+  terms,
+}: Part & { terms: OfferTerms & { groupNames: { id: string; name: string }[] } }) {
+  const has = (list: readonly string[], one: string) => list.length === 0 || list.includes(one);
+  return (
+    <Stack>
+      <h2>Who is offered it</h2>
+      <Pair>
+        <Field>
+          Shopper countries
+          <Input
+            value={draft.countries}
+            placeholder="All countries"
+            maxLength={1000}
+            onChange={(event) => edit({ countries: event.target.value })}
+            aria-invalid={saysOf(problems, "countries") ? true : undefined}
+          />
+          <Hint>Two-letter codes, for example DE, AT, NL. Empty: all.</Hint>
+          <Wrong>{saysOf(problems, "countries")}</Wrong>
+        </Field>
+        <FieldSet>
+          <legend>Currencies</legend>
+          <Row>
+            {terms.currencies.map((one) => (
+              <Check key={one}>
+                <input
+                  type="checkbox"
+                  checked={has(draft.currencies, one)}
+                  onChange={(event) =>
+                    edit({
+                      currencies: toggle(draft.currencies, terms.currencies, one, event.target.checked),
+                    })
+                  }
+                />
+                {one}
+              </Check>
+            ))}
+          </Row>
+        </FieldSet>
+        <FieldSet>
+          <legend>Shopper groups</legend>
+          {terms.groupNames.map((group) => (
+            <Check key={group.id}>
+              <input
+                type="checkbox"
+                checked={has(draft.groups, group.id)}
+                onChange={(event) =>
+                  edit({ groups: toggle(draft.groups, terms.groups, group.id, event.target.checked) })
+                }
+              />
+              {group.name}
+            </Check>
+          ))}
+        </FieldSet>
+      </Pair>
+      {terms.currencies.map((currency) => {
+        const own = draft.limits[currency] ?? { least: "", greatest: "" };
+        const put = (change: Partial<typeof own>) =>
+          edit({ limits: { ...draft.limits, [currency]: { ...own, ...change } } });
+        const says = saysOf(problems, `limits.${currency}`);
+        return (
+          <Stack key={currency} $gap={0.3}>
+            <Pair>
+              <Field>
+                Least order total in {currency}
+                <Input
+                  value={own.least}
+                  placeholder="No limit"
+                  inputMode="decimal"
+                  maxLength={20}
+                  onChange={(event) => put({ least: event.target.value })}
+                  aria-invalid={says ? true : undefined}
+                />
+              </Field>
+              <Field>
+                Greatest order total in {currency}
+                <Input
+                  value={own.greatest}
+                  placeholder="No limit"
+                  inputMode="decimal"
+                  maxLength={20}
+                  onChange={(event) => put({ greatest: event.target.value })}
+                  aria-invalid={says ? true : undefined}
+                />
+              </Field>
+            </Pair>
+            <Wrong>{says}</Wrong>
+          </Stack>
+        );
+      })}
+    </Stack>
+  );
+}
+
+const captureWords = { "at-once": "At once, with the order", later: "Later, by hand, when the goods leave" };
+const authenticationWords = { issuer: "When the issuer asks", always: "Always" };
+
+/** How money moves: capture, authentication, and what stands on the shopper's statement. */
+export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: OfferTerms }) {
+  const findings = checkStatement(draft.statement, terms.storefrontName);
+  return (
+    <Stack>
+      <h2>How the money moves</h2>
+      <Pair>
+        <FieldSet>
+          <legend>Capture</legend>
+          {terms.capture.map((one) => (
+            <Check key={one}>
+              <input
+                type="radio"
+                name="capture"
+                checked={draft.capture === one}
+                onChange={() => edit({ capture: one })}
+              />
+              {captureWords[one]}
+            </Check>
+          ))}
+        </FieldSet>
+        <FieldSet>
+          <legend>Strong authentication</legend>
+          {terms.authentication.map((one) => (
+            <Check key={one}>
+              <input
+                type="radio"
+                name="authentication"
+                checked={draft.authentication === one}
+                onChange={() => edit({ authentication: one })}
+              />
+              {authenticationWords[one]}
+            </Check>
+          ))}
+        </FieldSet>
+        <Field>
+          Statement text
+          <Input
+            value={draft.statement}
+            maxLength={60}
+            onChange={(event) => edit({ statement: event.target.value })}
+            aria-invalid={findings.some((one) => one.blocking) ? true : undefined}
+          />
+          <Hint>What shoppers read on their card statement. {draft.statement.length} of 22 characters.</Hint>
+          {findings.map((finding) => (
+            <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"}>
+              {finding.says}
+            </Says>
+          ))}
+          <Wrong>{saysOf(problems, "statement")}</Wrong>
+        </Field>
+      </Pair>
+    </Stack>
+  );
+}
+
+/** Which of the shop's own stages an order gets for each state its payment can reach. */
+export function Stages({
+  draft,
+  edit,
+  problems,
+  stages,
+  states,
+}: Part & { stages: readonly string[]; states: readonly PaymentState[] }) {
+  return (
+    <Stack>
+      <h2>Which order stage follows</h2>
+      {stages.length === 0 ? (
+        <Says meaning="waits">The shop has not declared its order stages yet; it does so with its key.</Says>
+      ) : (
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">When the payment is</th>
+              <th scope="col">the order becomes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {states.map((state) => (
+              <tr key={state}>
+                <td>{stateWords(state)}</td>
+                <td>
+                  <Select
+                    aria-label={`Order stage when ${stateWords(state)}`}
+                    value={draft.stages[state] ?? ""}
+                    onChange={(event) => edit({ stages: { ...draft.stages, [state]: event.target.value } })}
+                  >
+                    <option value="">not chosen</option>
+                    {stages.map((stage) => (
+                      <option key={stage}>{stage}</option>
+                    ))}
+                  </Select>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      <Wrong>{saysOf(problems, "stages")}</Wrong>
+    </Stack>
+  );
+}

@@ -1,0 +1,86 @@
+import { moneyText } from "#core/money/money";
+import type { FactSource, Statement } from "#core/payments/facts";
+import { stateWords } from "../parts/marks";
+import { Sheet, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+
+interface FactView {
+  key: string;
+  source: FactSource;
+  statement: Statement;
+  at: number;
+  person: string | null;
+}
+
+/** Who stated what about a payment, and when. The state is what follows from all of it. */
+export function Facts({
+  facts,
+  provider,
+  currency,
+  locale,
+}: {
+  facts: readonly FactView[];
+  provider: string;
+  currency: string;
+  locale: string;
+}) {
+  return (
+    <Sheet>
+      <Stack>
+        <h2>Facts</h2>
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Who said</th>
+              <th scope="col">What</th>
+              <th scope="col">When</th>
+            </tr>
+          </thead>
+          <tbody>
+            {facts.map((fact) => (
+              <tr key={fact.key}>
+                <td>{fact.person ?? sourceWords(fact.source, provider)}</td>
+                <td>{factWords(fact.statement, currency, locale)}</td>
+                <td>
+                  <When at={fact.at} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Stack>
+    </Sheet>
+  );
+}
+
+function sourceWords(source: FactSource, provider: string): string {
+  switch (source) {
+    case "zahlung":
+      return "Zahlung";
+    case "answer":
+      return `${provider}, answering`;
+    case "webhook":
+      return `${provider}, by webhook`;
+    case "look-up":
+      return `${provider}, looked up`;
+    case "admin":
+      return "An administrator";
+  }
+}
+
+function factWords(statement: Statement, currency: string, locale: string): string {
+  switch (statement.kind) {
+    case "authorised":
+    case "captured":
+    case "refunded":
+      return `${statement.kind}, ${moneyText({ amount: statement.amount, currency }, locale)} in all`;
+    case "declined":
+      return `declined: ${statement.reason.replace(/-/g, " ")}${statement.code ? ` (${statement.code})` : ""}`;
+    case "failed":
+      return `failed${statement.text ? `: ${statement.text}` : ""}${statement.code ? ` (${statement.code})` : ""}`;
+    case "pending":
+      return statement.challenge ? "pending: the issuer asks the shopper" : "pending";
+    default:
+      return stateWords(statement.kind);
+  }
+}

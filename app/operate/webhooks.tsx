@@ -1,0 +1,144 @@
+import { Link } from "react-router";
+import { styled } from "styled-components";
+import { isMode } from "#core/mode";
+import { everydayMode } from "#server/connections/connections";
+import { listWebhooks } from "#server/intake/list";
+import { runtimeContext } from "../context";
+import { mustFindStorefront } from "../frame/storefront-context";
+import { CopyValue } from "../parts/copy";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { Says } from "../parts/marks";
+import { Mono, PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { OperateTabs } from "./tabs";
+import type { Route } from "./+types/webhooks";
+
+export const meta: Route.MetaFunction = () => [{ title: "Webhooks · Zahlung" }];
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const search = new URL(request.url).searchParams;
+  const rt = context.get(runtimeContext);
+  const mode = search.get("mode");
+  const shown = isMode(mode) ? mode : await everydayMode(rt, storefront.id);
+  const page = await listWebhooks(rt, storefront.id, shown, Number(search.get("before")) || null);
+  return {
+    mode: shown,
+    next: page.next,
+    rows: page.rows.map(({ number, receivedAt, event, verdict, outcome, paymentId, messageId, body }) => ({
+      number,
+      receivedAt,
+      event,
+      verdict,
+      outcome,
+      paymentId,
+      messageId,
+      body,
+    })),
+  };
+}
+
+const words: Record<string, string> = {
+  waiting: "being applied",
+  applied: "applied",
+  repeated: "known already, changed nothing",
+  "unknown-payment": "about no payment of ours, changed nothing",
+  "not-understood": "not understood, changed nothing",
+  ping: "a test message",
+  lost: "lost on purpose by a rehearsal",
+  held: "held back by a rehearsal",
+};
+const verdicts: Record<string, string> = {
+  "header-missing": "refused: it carries no signature",
+  "timestamp-malformed": "refused: its time is malformed",
+  "timestamp-too-old": "refused: too old",
+  "timestamp-too-new": "refused: from the future",
+  "signature-mismatch": "refused: the signature does not fit",
+  "secret-malformed": "refused: our secret is malformed",
+};
+
+const Scroller = styled.div`
+  overflow-x: auto;
+`;
+
+export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
+  const { mode, rows, next } = loaderData;
+  useLive(true, 3000);
+  return (
+    <>
+      <PageHead>
+        <h1>Webhooks received</h1>
+      </PageHead>
+      <Sheet>
+        <Stack>
+          <OperateTabs storefrontId={params.storefront} mode={mode} at="/webhooks" />
+          {rows.length === 0 ? (
+            <Small>
+              This side has heard nothing yet. On the handshake sheet you can ask the provider for a test
+              message.
+            </Small>
+          ) : (
+            <Scroller tabIndex={0} role="region" aria-label="Webhooks">
+              <Table>
+                <thead>
+                  <tr>
+                    <th scope="col">When</th>
+                    <th scope="col">Event</th>
+                    <th scope="col">Verdict</th>
+                    <th scope="col">Payment</th>
+                    <th scope="col">Message</th>
+                    <th scope="col">Body</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {rows.map((row) => (
+                    <tr key={row.number}>
+                      <td>
+                        <When at={row.receivedAt} />
+                      </td>
+                      <td>
+                        <Mono>{row.event ?? "not read"}</Mono>
+                      </td>
+                      <td>
+                        {row.verdict === "verified" ? (
+                          <Says
+                            meaning={
+                              ["applied", "repeated", "ping"].includes(row.outcome) ? "proven" : "waits"
+                            }
+                          >
+                            {words[row.outcome] ?? row.outcome}
+                          </Says>
+                        ) : (
+                          <Says meaning="wrong">{verdicts[row.verdict] ?? row.verdict}</Says>
+                        )}
+                      </td>
+                      <td>
+                        {row.paymentId && (
+                          <Link to={`/s/${params.storefront}/operate/${row.paymentId}`}>its payment</Link>
+                        )}
+                      </td>
+                      <td>
+                        {row.messageId && (
+                          <CopyValue value={row.messageId} label={`…${row.messageId.slice(-8)}`} />
+                        )}
+                      </td>
+                      <td>
+                        <CopyValue value={row.body} label="Copy as JSON" plain />
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            </Scroller>
+          )}
+          {next && (
+            <Button as={Link} to={`?mode=${mode}&before=${next}`}>
+              Earlier ones
+            </Button>
+          )}
+        </Stack>
+      </Sheet>
+    </>
+  );
+}

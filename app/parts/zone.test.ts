@@ -1,0 +1,23 @@
+import { expect, it } from "vitest";
+import { momentText, zoneOf } from "./zone";
+
+const asked = (cookie: string) => new Request("http://localhost/", { headers: { cookie } });
+
+it("writes a moment in the viewer's zone", () => {
+  const at = Date.UTC(2026, 8, 30, 22, 5);
+  expect(momentText(at, "UTC")).toBe("30 Sep, 22:05");
+  expect(momentText(at, "Europe/Berlin")).toBe("1 Oct, 00:05");
+  expect(momentText(at, "America/St_Johns")).toBe("30 Sep, 19:35");
+});
+
+it("knows the zone that the browser remembered, and nothing else", () => {
+  expect(zoneOf(asked("a=b; zahlung_zone=Europe%2FBerlin"))).toBe("Europe/Berlin");
+  expect(zoneOf(asked("zahlung_zone=America%2FArgentina%2FBuenos_Aires"))).toBe(
+    "America/Argentina/Buenos_Aires",
+  );
+  expect(zoneOf(asked("zahlung_zone=Etc%2FGMT%2B5"))).toBe("Etc/GMT+5");
+  expect(zoneOf(asked("zahlung_zone=%E0%A4%A"))).toBeNull();
+  expect(zoneOf(asked("zahlung_zone=Narnia"))).toBeNull();
+  expect(zoneOf(asked("zahlung_zone=%3Cb%3E"))).toBeNull();
+  expect(zoneOf(asked(""))).toBeNull();
+});

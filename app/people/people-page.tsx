@@ -1,0 +1,206 @@
+import { data, useFetcher } from "react-router";
+import { isRole, type Role, roles } from "#core/people/roles";
+import { invite } from "#server/people/invitations";
+import { allPeople, changePassword, removePerson } from "#server/people/people";
+import { personContext, runtimeContext } from "../context";
+import { PlainPage } from "../frame/plain-page";
+import { AskFirst } from "../parts/ask";
+import { CopyValue } from "../parts/copy";
+import { Button, Field, Hint, Input, Select, Wrong } from "../parts/form";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { mustOwn, sessionToken } from "./session";
+import type { Route } from "./+types/people-page";
+
+export const meta: Route.MetaFunction = () => [{ title: "People · Zahlung" }];
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { id, role } = context.get(personContext);
+  return { people: await allPeople(context.get(runtimeContext)), me: { id, owner: role === "owner" } };
+}
+
+type Answer = {
+  invited?: string;
+  removed?: boolean;
+  changed?: boolean;
+  field?: "old" | "next";
+  says?: string;
+};
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const read = (name: string) => String(form.get(name) ?? "");
+  switch (form.get("press")) {
+    case "invite": {
+      const { rt, person } = mustOwn(context);
+      const role = form.get("role");
+      if (!isRole(role)) throw data("There is no such role.", { status: 400 });
+      return data<Answer>({ invited: await invite(rt, person.email, role) });
+    }
+    case "remove": {
+      const { rt, person } = mustOwn(context);
+      const says = await removePerson(rt, person.email, read("person"));
+      return says ? data<Answer>({ says }, { status: 409 }) : data<Answer>({ removed: true });
+    }
+    case "password": {
+      const entered = { old: read("old"), next: read("next"), session: sessionToken(request) ?? "" };
+      const wrong = await changePassword(context.get(runtimeContext), context.get(personContext), entered);
+      return wrong ? data<Answer>(wrong, { status: 422 }) : data<Answer>({ changed: true });
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+const roleSays: Record<Role, string> = {
+  owner: "Owner: everything, people too",
+  operator: "Operator: everything but people",
+  viewer: "Viewer: looks, changes nothing",
+};
+
+export default function PeoplePage({ loaderData }: Route.ComponentProps) {
+  const { people, me } = loaderData;
+  return (
+    <PlainPage>
+      <PageHead>
+        <div>
+          <h1>People</h1>
+          <p>Who may come in, and what they may do.</p>
+        </div>
+      </PageHead>
+      <Sheet>
+        <Stack>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Name</th>
+                <th scope="col">E-mail</th>
+                <th scope="col">Role</th>
+                <th scope="col">
+                  <span className="quiet">What can be done</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {people.map((one) => (
+                <tr key={one.id}>
+                  <td>
+                    {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
+                  </td>
+                  <td>{one.email}</td>
+                  <td>{roleSays[one.role]}</td>
+                  <td className="amount">{me.owner && one.id !== me.id && <TakeOut person={one} />}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+          {me.owner && <Invite />}
+        </Stack>
+      </Sheet>
+      <OwnPassword />
+    </PlainPage>
+  );
+}
+
+function TakeOut({ person }: { person: { id: string; name: string; email: string } }) {
+  const fetcher = useFetcher<Answer>();
+  return (
+    <>
+      <AskFirst
+        label="Take out"
+        name={`Take out ${person.name}`}
+        title={`Take out ${person.name}?`}
+        says={`${person.email} can no longer sign in, and is signed out everywhere at once. What they did stays in the audit trail.`}
+        yes="Take out"
+        no="Keep"
+        onYes={() => void fetcher.submit({ press: "remove", person: person.id }, { method: "post" })}
+      />
+      <Wrong>{fetcher.data?.says}</Wrong>
+    </>
+  );
+}
+
+function Invite() {
+  const fetcher = useFetcher<Answer>();
+  const invited = fetcher.data?.invited;
+  return (
+    <fetcher.Form method="post">
+      <Stack $gap={0.7}>
+        <h2>Invite somebody</h2>
+        <Row $gap={0.8}>
+          <Field>
+            Role
+            <Select name="role" defaultValue="operator">
+              {roles.map((role) => (
+                <option key={role} value={role}>
+                  {roleSays[role]}
+                </option>
+              ))}
+            </Select>
+          </Field>
+          <Button name="press" value="invite" disabled={fetcher.state !== "idle"}>
+            Make a one-time address
+          </Button>
+        </Row>
+        {invited && (
+          <Note meaning="waits">
+            <p>Shown this once. It opens once, within a day; send it to them on a way you trust.</p>
+            <CopyValue value={invited} />
+          </Note>
+        )}
+      </Stack>
+    </fetcher.Form>
+  );
+}
+
+function OwnPassword() {
+  const fetcher = useFetcher<Answer>();
+  const answer = fetcher.data;
+  const wrong = (field: "old" | "next") => (answer?.field === field ? answer.says : undefined);
+  return (
+    <Sheet>
+      <fetcher.Form method="post" key={answer?.changed ? "changed" : "entering"}>
+        <Stack>
+          <h2>Your password</h2>
+          <Row $gap={1.2}>
+            <Field>
+              The one you have
+              <Input
+                name="old"
+                type="password"
+                autoComplete="current-password"
+                required
+                maxLength={1000}
+                aria-invalid={wrong("old") ? true : undefined}
+              />
+              <Wrong>{wrong("old")}</Wrong>
+            </Field>
+            <Field>
+              The new one
+              <Input
+                name="next"
+                type="password"
+                autoComplete="new-password"
+                required
+                maxLength={1000}
+                aria-invalid={wrong("next") ? true : undefined}
+              />
+              <Wrong>{wrong("next")}</Wrong>
+            </Field>
+          </Row>
+          <Hint>12 characters or more. Your sessions elsewhere end when it changes.</Hint>
+          <Row>
+            <Button name="press" value="password" disabled={fetcher.state !== "idle"}>
+              {fetcher.state === "idle" ? "Change it" : "Changing…"}
+            </Button>
+            {answer?.changed && (
+              <Says meaning="proven" role="status">
+                changed
+              </Says>
+            )}
+          </Row>
+        </Stack>
+      </fetcher.Form>
+    </Sheet>
+  );
+}

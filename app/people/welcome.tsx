@@ -1,0 +1,92 @@
+import { data, Form, redirect } from "react-router";
+import type { Role } from "#core/people/roles";
+import { acceptInvitation, invitedRole } from "#server/people/invitations";
+import { type NewPerson, personProblems } from "#server/people/people";
+import { runtimeContext } from "../context";
+import { Button, Field, Hint, Input, Wrong } from "../parts/form";
+import { Sheet, Small, Stack } from "../parts/sheet";
+import { DoorPage } from "../frame/plain-page";
+import type { Route } from "./+types/welcome";
+
+export const meta: Route.MetaFunction = () => [{ title: "Welcome · Zahlung" }];
+
+const OVER =
+  "This address has been used or is over. Ask an owner for another; before there is one, starting Zahlung again prints one.";
+
+const says: Record<Role, string> = {
+  owner: "As an owner you can do everything here, and invite others.",
+  operator: "As an operator you can do everything here but invite others.",
+  viewer: "As a viewer you can look at everything here, and change nothing.",
+};
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const role = await invitedRole(context.get(runtimeContext), params.token);
+  if (!role) throw data(OVER, { status: 404 });
+  return { role };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const read = (name: string) => String(form.get(name) ?? "");
+  const person = { email: read("email"), name: read("name"), password: read("password") };
+  const problems = personProblems(person);
+  if (Object.keys(problems).length > 0) {
+    return data({ problems, email: person.email, name: person.name }, { status: 422 });
+  }
+  const accepted = await acceptInvitation(context.get(runtimeContext), params.token, person);
+  if (accepted === "over") throw data(OVER, { status: 404 });
+  if (accepted === "address-taken") {
+    const taken = { email: "Somebody signs in with this address already." };
+    return data({ problems: taken, email: person.email, name: person.name }, { status: 422 });
+  }
+  return redirect("/sign-in");
+}
+
+export default function Welcome({ loaderData, actionData }: Route.ComponentProps) {
+  const wrong: Partial<Record<keyof NewPerson, string>> = actionData?.problems ?? {};
+  return (
+    <DoorPage>
+      <Sheet>
+        <Form method="post">
+          <Stack>
+            <h1>Welcome to Zahlung</h1>
+            <Small>{says[loaderData.role]} This address works once.</Small>
+            <Field>
+              Your name
+              <Input
+                name="name"
+                autoComplete="name"
+                defaultValue={actionData?.name}
+                aria-invalid={wrong.name ? true : undefined}
+              />
+              <Wrong>{wrong.name}</Wrong>
+            </Field>
+            <Field>
+              E-mail
+              <Input
+                name="email"
+                inputMode="email"
+                autoComplete="username"
+                defaultValue={actionData?.email}
+                aria-invalid={wrong.email ? true : undefined}
+              />
+              <Wrong>{wrong.email}</Wrong>
+            </Field>
+            <Field>
+              Password
+              <Input
+                name="password"
+                type="password"
+                autoComplete="new-password"
+                aria-invalid={wrong.password ? true : undefined}
+              />
+              <Hint>12 characters or more. A few unrelated words do well.</Hint>
+              <Wrong>{wrong.password}</Wrong>
+            </Field>
+            <Button $kind="main">Come in</Button>
+          </Stack>
+        </Form>
+      </Sheet>
+    </DoorPage>
+  );
+}

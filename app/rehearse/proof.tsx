@@ -1,0 +1,106 @@
+import { data, Link } from "react-router";
+import { changedParts } from "#core/fingerprint";
+import { caseOf } from "#core/rehearsal/cases";
+import { offerOf, partsOf } from "#server/offers/offers";
+import { proofOf } from "#server/rehearsal/board";
+import { paymentOf } from "#server/payments/record";
+import { storyOf } from "#server/payments/story";
+import { runtimeContext } from "../context";
+import { mustFindStorefront } from "../frame/storefront-context";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Sheet, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { Score } from "../score/score";
+import type { Route } from "./+types/proof";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.title ?? "Proof"} · Zahlung` },
+];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const proof = await proofOf(rt, params.proof);
+  const offer = proof && (await offerOf(rt, storefront.id, proof.offerId));
+  const script = proof && caseOf(proof.caseId);
+  if (!proof || !offer || !script) throw data("There is no such proof here.", { status: 404 });
+  const payment = proof.paymentId ? await paymentOf(rt, proof.paymentId) : null;
+  return {
+    title: script.title,
+    about: script.about,
+    state: proof.state,
+    how: proof.how,
+    at: proof.endedAt ?? proof.startedAt,
+    error: proof.error,
+    verdicts: proof.verdicts,
+    changed: changedParts(proof.parts, await partsOf(rt, offer)),
+    payment: payment && { id: payment.id, reference: payment.reference },
+    story: payment && (await storyOf(rt, payment)),
+  };
+}
+
+export default function Proof({ loaderData, params }: Route.ComponentProps) {
+  const { title, about, state, how, at, error, verdicts, changed, payment, story } = loaderData;
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <Link to={`/s/${params.storefront}/rehearse`}>All cases</Link>
+          <h1>{title}</h1>
+          <p>
+            {about} {how === "walked" ? "Walked through the checkout by a person" : "Rehearsed"},{" "}
+            <When at={at} />.
+          </p>
+        </div>
+        {state === "passed" ? <Says meaning="proven">passed</Says> : <Says meaning="wrong">{state}</Says>}
+      </PageHead>
+      {changed.length > 0 && (
+        <Note meaning="waits">This proof is stale: {changed.join(", ")} changed since it was won.</Note>
+      )}
+      {error && <Note meaning="wrong">{error}</Note>}
+      {verdicts.length > 0 && (
+        <Sheet>
+          <h2>What had to happen, and what did</h2>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">What</th>
+                <th scope="col">Expected</th>
+                <th scope="col">Happened</th>
+                <th scope="col">So</th>
+              </tr>
+            </thead>
+            <tbody>
+              {verdicts.map((one) => (
+                <tr key={one.what}>
+                  <td>{one.what}</td>
+                  <td>{one.expected}</td>
+                  <td>{one.happened}</td>
+                  <td>
+                    {one.ok ? (
+                      <Says meaning="proven">holds</Says>
+                    ) : (
+                      <Says meaning="wrong">does not hold</Says>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Sheet>
+      )}
+      {story && payment && (
+        <Sheet>
+          <Stack>
+            <h2>The score</h2>
+            <p>
+              Every message about it, as recorded.{" "}
+              <Link to={`/s/${params.storefront}/operate/${payment.id}`}>The payment’s page</Link>
+            </p>
+            <Score rows={story.score} details={story.details} />
+          </Stack>
+        </Sheet>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,35 @@
+/** Headers of every page. Frames only from the hosts of installed profiles; nothing inline without the nonce. */
+export function securityHeaders(
+  nonce: string,
+  frameHosts: readonly string[],
+  origin: string,
+): [string, string][] {
+  const frames = frameHosts.length ? frameHosts.join(" ") : "'none'";
+  const dev = import.meta.env.DEV;
+  const policy = [
+    "default-src 'none'",
+    `script-src 'nonce-${nonce}' 'strict-dynamic'`,
+    // Vite's own styles in development come without the nonce.
+    dev ? "style-src 'self' 'unsafe-inline'" : `style-src 'self' 'nonce-${nonce}'`,
+    "img-src 'self' data:",
+    "font-src 'self' data:",
+    `connect-src 'self'${dev ? " ws:" : ""}`,
+    `frame-src ${frames}`,
+    // A form that is answered with the provider's challenge page leads there.
+    `form-action 'self' ${frameHosts.join(" ")}`.trim(),
+    "frame-ancestors 'none'",
+    "base-uri 'none'",
+    "manifest-src 'self'",
+  ];
+  return [
+    ["content-security-policy", policy.filter(Boolean).join("; ")],
+    ["x-content-type-options", "nosniff"],
+    ["referrer-policy", "strict-origin-when-cross-origin"],
+    ["cross-origin-opener-policy", "same-origin"],
+    ["permissions-policy", "camera=(), microphone=(), geolocation=(), payment=()"],
+    ["cache-control", "no-store"],
+    ...(origin.startsWith("https:")
+      ? [["strict-transport-security", "max-age=31536000"] satisfies [string, string]]
+      : []),
+  ];
+}

@@ -1,0 +1,125 @@
+import { spawn } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { gzipSync } from "node:zlib";
+import { checkoutAddress } from "#server/checkout/checkouts";
+import { freePort, untilAnswers } from "../scripts/setup.mjs";
+import { demoOwner } from "../demo/scenario";
+import { kill, openKite, type SystemWorld } from "../e2e/system/world";
+import { percentile, round } from "./figures";
+
+const REQUESTS = 200;
+
+/** Puts payments in by SQL, as many as wanted in all, spread over a year. */
+async function fill(world: SystemWorld, total: number) {
+  const { client } = world.rt.db;
+  const have = Number((await client.execute("select count(*) as n from payments")).rows[0]?.n);
+  const [one] = (await client.execute("select * from payments limit 1")).rows;
+  if (!one) throw new Error("one payment is needed to copy");
+  const columns = (await client.execute("select name from pragma_table_info('payments')")).rows.map((row) =>
+    String(row.name),
+  );
+  const states = "json_array('captured','captured','captured','captured','declined','refunded')";
+  const change: Record<string, string> = {
+    id: "'pay_b' || printf('%09d', n)",
+    reference: "'z-b' || n",
+    order_reference: "'LW-B' || n",
+    provider_ref: "'SB' || n",
+    checkout_id: "'chk_b' || n",
+    state: `json_extract(${states}, '$[' || (n % 6) || ']')`,
+    mode: "'live'",
+    origin: "'shop'",
+    archived_at: "null",
+    look_up_at: "null",
+    created_at: `${Date.now()} - n * 31000`,
+  };
+  for (let from = have; from < total; from += 100_000) {
+    const to = Math.min(total, from + 100_000);
+    await client.execute(
+      `insert into payments (${columns.join(",")}) with recursive seq(n) as (select ${from} union all select n + 1 from seq where n + 1 < ${to})
+       select ${columns.map((name) => change[name] ?? `payments.${name}`).join(",")} from seq, (select * from payments limit 1) as payments`,
+    );
+  }
+  await client.execute("analyze");
+}
+
+/** Server time to first byte of the checkout and of the payments list, and the scripts of first screen and checkout. */
+export async function measurePages(world: SystemWorld) {
+  const port = await freePort();
+  const origin = `http://localhost:${port}`;
+  const start = () =>
+    spawn(process.execPath, ["server.js"], {
+      env: {
+        ...process.env,
+        ...world.env,
+        PORT: String(port),
+        ZAHLUNG_ORIGIN: origin,
+        ZAHLUNG_ROLES: "web",
+        NODE_ENV: "production",
+      },
+      stdio: ["ignore", "ignore", "inherit"],
+    });
+  const child = start();
+  try {
+    await untilAnswers("Zahlung", `${origin}/readyz`, child);
+    const signedIn = await fetch(`${origin}/sign-in`, {
+      method: "POST",
+      body: new URLSearchParams({ email: demoOwner.email, password: demoOwner.password }),
+      redirect: "manual",
+    });
+    const cookie = signedIn.headers.get("set-cookie")?.split(";")[0] ?? "";
+    const checkout = checkoutAddress(world.rt, await openKite(world.rt)).replace(world.origin, origin);
+    const at = `${origin}/s/luvwinkel-de`;
+    const list = `${at}/operate?mode=live`;
+    const figures = async () => ({
+      checkout: await firstByte(checkout, cookie),
+      list: await firstByte(list, cookie),
+      search: await firstByte(`${list}&q=LW-B77`, cookie),
+    });
+    await fill(world, 1_000);
+    await figures();
+    const few = await figures();
+    await fill(world, 1_000_000);
+    // The connection kept from before has been closed while the rows were made.
+    await fetch(checkout).catch(() => undefined);
+    await figures();
+    const many = await figures();
+    const both = (name: keyof typeof few) => ({
+      p95msWith1000: few[name],
+      p95msWith1000000: many[name],
+      ratio: round(many[name] / few[name]),
+      reach: "p95 under 60 ms, ratio 1.3 at most",
+    });
+    return {
+      timeToFirstByte: { checkout: both("checkout"), payments: both("list"), paymentSearch: both("search") },
+      scripts: {
+        firstScreenGzipKb: await scriptsOf(at, cookie),
+        checkoutGzipKb: await scriptsOf(checkout, ""),
+        reach: "first screen under 200 kB, checkout under 150 kB",
+      },
+    };
+  } finally {
+    await kill(child, "SIGTERM");
+  }
+}
+
+async function firstByte(address: string, cookie: string): Promise<number> {
+  const times: number[] = [];
+  for (let n = 0; n < REQUESTS; n++) {
+    const start = performance.now();
+    const response = await fetch(address, { headers: { cookie } });
+    times.push(performance.now() - start);
+    const text = await response.text();
+    if (!response.ok || !text.includes("</html>")) throw new Error(`${address} answered ${response.status}`);
+  }
+  return round(percentile(times, 0.95));
+}
+
+/** Everything a page loads as script at once, gzipped, in kB. */
+async function scriptsOf(address: string, cookie: string): Promise<number> {
+  const page = await (await fetch(address, { headers: { cookie } })).text();
+  const files = new Set([...page.matchAll(/\/assets\/[\w.-]+\.js/g)].map((match) => match[0]));
+  let size = 0;
+  for (const file of files) size += gzipSync(readFileSync(join("build/client", file))).length;
+  return round(size / 1000, 1);
+}

@@ -1,0 +1,109 @@
+import { describe, expect, it } from "vitest";
+import { type Progress, trackOf } from "../track";
+import { changesBetween } from "./changes";
+import { decideGates, type GateEvidence, mayCutOver } from "./gates";
+
+const evidence: GateEvidence = {
+  keys: { proven: true, at: 1, missing: [], stale: false },
+  keysSharedWithTest: [],
+  account: { mayCharge: true, charges: ["EUR"], at: 1 },
+  currencies: ["EUR"],
+  webhook: { proven: true, at: 2, stale: false },
+  offer: { present: true, wordingMissing: [], statement: true },
+  cases: { required: 14, green: 14, missing: [], stale: [], failed: [], at: 3 },
+  unmappedStates: [],
+  shopCalledLive: { at: 4 },
+};
+const closed = (change: Partial<GateEvidence>) =>
+  decideGates({ ...evidence, ...change })
+    .filter((gate) => !gate.open)
+    .map((gate) => gate.id);
+
+describe("gates", () => {
+  it("are all open when everything is proven", () => {
+    const gates = decideGates(evidence);
+    expect(gates).toHaveLength(9);
+    expect(mayCutOver(gates)).toBe(true);
+    expect(mayCutOver([])).toBe(false);
+  });
+
+  it("close one by one, each with what is missing", () => {
+    const closing: [Partial<GateEvidence>, string[]][] = [
+      [
+        { keys: { proven: false, missing: ["Server key"], stale: false } },
+        ["live-keys", "keys-apart", "account", "currency"],
+      ],
+      [
+        { keys: { proven: true, missing: [], stale: true } },
+        ["live-keys", "keys-apart", "account", "currency"],
+      ],
+      [{ keysSharedWithTest: ["Account code"] }, ["keys-apart"]],
+      [{ account: { mayCharge: false, because: "papers", charges: ["EUR"] } }, ["account"]],
+      [{ currencies: ["EUR", "GBP"] }, ["currency"]],
+      [{ webhook: { proven: false, stale: false } }, ["live-webhook"]],
+      [{ cases: { ...evidence.cases, green: 13, stale: ["Refund"] } }, ["cases"]],
+      [{ cases: { required: 0, green: 0, missing: [], stale: [], failed: [] } }, ["cases"]],
+      [{ offer: { present: true, wordingMissing: ["en"], statement: true } }, ["wording"]],
+      [{ offer: { present: true, wordingMissing: [], statement: false } }, ["wording"]],
+      [{ offer: { present: false, wordingMissing: [], statement: true } }, ["wording", "stages"]],
+      [{ unmappedStates: ["refunded"] }, ["stages"]],
+      [{ shopCalledLive: null }, ["shop-key"]],
+    ];
+    for (const [change, ids] of closing) expect(closed(change)).toEqual(ids);
+    const says = decideGates({
+      ...evidence,
+      cases: { ...evidence.cases, failed: ["Void"], missing: ["Refund"] },
+    });
+    expect(says.find((gate) => gate.id === "cases")?.says).toBe("Failed: Void. Not run: Refund.");
+  });
+});
+
+describe("changes", () => {
+  it("lists exactly what differs, leaf by leaf", () => {
+    const before = { capture: "at-once", limits: { EUR: { least: 1 } }, countries: [], statement: "" };
+    const after = { capture: "later", limits: {}, countries: ["DE", "AT"], statement: "" };
+    expect(changesBetween(before, after)).toEqual([
+      { path: "capture", from: "at-once", to: "later" },
+      { path: "countries", from: "all", to: "DE, AT" },
+      { path: "limits.EUR.least", from: "1", to: null },
+    ]);
+    expect(changesBetween(after, after)).toEqual([]);
+    expect(changesBetween(undefined, { a: { b: "x" } })).toEqual([{ path: "a.b", from: null, to: "x" }]);
+  });
+});
+
+const progress: Progress = {
+  keysProven: true,
+  webhookProven: true,
+  connectBlock: null,
+  offered: true,
+  offerBlock: null,
+  casesRequired: 14,
+  casesGreen: 14,
+  casesFailed: 0,
+  live: "never",
+  closedGates: [],
+  livePayments: 0,
+};
+const block = (change: Partial<Progress>) => trackOf({ ...progress, ...change }).block;
+
+describe("the track", () => {
+  it("stops at the first station that is not done", () => {
+    expect(block({ keysProven: false, offered: false, casesGreen: 0 })?.station).toBe("connect");
+    expect(block({ offered: false, casesGreen: 0 })?.station).toBe("offer");
+    expect(block({ casesGreen: 3 })?.says).toBe("11 of 14 required cases are not green.");
+    expect(block({ closedGates: [{ title: "T", says: "S", station: "connect" }] })?.says).toBe("T: S");
+    expect(block({})?.says).toBe("Every gate is open.");
+    expect(block({ live: "live" })).toBeNull();
+  });
+
+  it("shows a gate that stopped holding after the cutover", () => {
+    const slipped = trackOf({
+      ...progress,
+      live: "live",
+      closedGates: [{ title: "Live keys proven", says: "Refused.", station: "connect" }],
+    });
+    expect(slipped.stations.find((one) => one.station === "cut-over")?.state).toBe("attention");
+    expect(slipped.block?.says).toBe("A gate no longer holds: Live keys proven. Refused.");
+  });
+});

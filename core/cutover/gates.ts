@@ -1,0 +1,154 @@
+import type { Station } from "../track";
+
+/** One condition that must hold before live, decided now from what is recorded. */
+export interface Gate {
+  id: string;
+  title: string;
+  open: boolean;
+  /** What proves it, or what is missing, in words. */
+  says: string;
+  /** When the proof was won, milliseconds; where there is one. */
+  at?: number;
+  /** Where to go to mend it. */
+  station: Station;
+}
+
+/** Everything the gates of one connection on one storefront look at. */
+export interface GateEvidence {
+  keys: { proven: boolean; at?: number; missing: string[]; stale: boolean };
+  /** True when a live value equals the test value of the same field. */
+  keysSharedWithTest: string[];
+  account: { mayCharge: boolean; because?: string; charges: string[]; at?: number } | null;
+  currencies: readonly string[];
+  webhook: { proven: boolean; at?: number; stale: boolean };
+  offer: { present: boolean; wordingMissing: string[]; statement: boolean };
+  cases: {
+    required: number;
+    green: number;
+    missing: string[];
+    stale: string[];
+    failed: string[];
+    at?: number;
+  };
+  unmappedStates: readonly string[];
+  shopCalledLive: { at: number } | null;
+}
+
+const list = (words: readonly string[]) => words.join(", ");
+
+/** Decides every gate. The lever moves only when all are open. */
+export function decideGates(e: GateEvidence): Gate[] {
+  const keysOk = e.keys.proven && !e.keys.stale;
+  const missingCurrencies = e.currencies.filter((one) => !e.account?.charges.includes(one));
+  const gate = (
+    id: string,
+    title: string,
+    station: Station,
+    open: boolean,
+    yes: string,
+    no: string,
+    at?: number,
+  ): Gate => ({ id, title, station, open, says: open ? yes : no, ...(open && at !== undefined && { at }) });
+  const casesNo = [
+    e.cases.failed.length ? `Failed: ${list(e.cases.failed)}.` : "",
+    e.cases.stale.length ? `Stale: ${list(e.cases.stale)}.` : "",
+    e.cases.missing.length ? `Not run: ${list(e.cases.missing)}.` : "",
+  ].filter(Boolean);
+  return [
+    gate(
+      "live-keys",
+      "Live keys proven",
+      "connect",
+      keysOk,
+      "A call with them read the account back.",
+      e.keys.missing.length
+        ? `Missing: ${list(e.keys.missing)}.`
+        : e.keys.stale
+          ? "The proof is older than the keys."
+          : "They have not been proven.",
+      e.keys.at,
+    ),
+    gate(
+      "keys-apart",
+      "Live keys are not the test keys",
+      "connect",
+      keysOk && e.keysSharedWithTest.length === 0,
+      "No value stands in both columns.",
+      e.keysSharedWithTest.length
+        ? `The same in both columns: ${list(e.keysSharedWithTest)}.`
+        : "There are no proven live keys to compare.",
+    ),
+    gate(
+      "account",
+      "The live account may charge",
+      "connect",
+      keysOk && e.account?.mayCharge === true,
+      "The provider says so.",
+      e.account && !e.account.mayCharge
+        ? `The provider says no${e.account.because ? `: ${e.account.because}` : "."}`
+        : "The live account has not been read.",
+      e.account?.at,
+    ),
+    gate(
+      "currency",
+      "The live account charges the storefront's currencies",
+      "connect",
+      keysOk && e.account !== null && missingCurrencies.length === 0,
+      `It charges ${list(e.currencies)}.`,
+      e.account ? `It cannot charge ${list(missingCurrencies)}.` : "The live account has not been read.",
+      e.account?.at,
+    ),
+    gate(
+      "live-webhook",
+      "Live webhook proven by a real message",
+      "connect",
+      e.webhook.proven && !e.webhook.stale,
+      "A signed message has arrived.",
+      e.webhook.stale ? "The proof is older than the address or secret." : "No signed message has arrived.",
+      e.webhook.at,
+    ),
+    gate(
+      "cases",
+      "Required cases green and fresh",
+      "rehearse",
+      e.cases.required > 0 && casesNo.length === 0,
+      `${e.cases.green} of ${e.cases.required} green.`,
+      casesNo.join(" ") || "There is no offer to rehearse.",
+      e.cases.at,
+    ),
+    gate(
+      "wording",
+      "Wording and statement text present",
+      "offer",
+      e.offer.present && e.offer.wordingMissing.length === 0 && e.offer.statement,
+      "In every language of the storefront.",
+      !e.offer.present
+        ? "Nothing is offered yet."
+        : [
+            e.offer.wordingMissing.length ? `No wording in: ${list(e.offer.wordingMissing)}.` : "",
+            e.offer.statement ? "" : "The statement text is empty.",
+          ]
+            .filter(Boolean)
+            .join(" "),
+    ),
+    gate(
+      "stages",
+      "Every payment state has an order stage",
+      "offer",
+      e.offer.present && e.unmappedStates.length === 0,
+      "The shop knows what each of them means.",
+      e.offer.present ? `No stage for: ${list(e.unmappedStates)}.` : "Nothing is offered yet.",
+    ),
+    gate(
+      "shop-key",
+      "The shop has called with its live key",
+      "connect",
+      e.shopCalledLive !== null,
+      "Its live key is in use.",
+      "It has not called with a live key. Put one into the shop; any call counts.",
+      e.shopCalledLive?.at,
+    ),
+  ];
+}
+
+export const mayCutOver = (gates: readonly Gate[]) => gates.length > 0 && gates.every((gate) => gate.open);

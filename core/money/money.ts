@@ -1,0 +1,92 @@
+import { type Currency, isCurrency, minorDigits } from "./currencies";
+
+/** An amount in minor units (a safe integer) with its ISO 4217 code. The one type for money everywhere. */
+export interface Money {
+  readonly amount: number;
+  readonly currency: Currency;
+}
+
+export type MoneyProblem = "unknown-currency" | "not-a-number" | "too-many-decimals" | "too-large";
+
+/** Thrown by the functions here; `code` says what was wrong. */
+export class MoneyError extends Error {
+  constructor(
+    readonly code: MoneyProblem | "currency-mismatch",
+    message: string,
+  ) {
+    super(message);
+    this.name = "MoneyError";
+  }
+}
+
+/** Throws `unknown-currency`, `not-a-number` (not an integer) or `too-large` (beyond safe integers). */
+export function money(amount: number, currency: string): Money {
+  if (!isCurrency(currency)) throw new MoneyError("unknown-currency", `${currency} is not a currency`);
+  if (!Number.isInteger(amount)) throw new MoneyError("not-a-number", `${amount} is not whole minor units`);
+  if (!Number.isSafeInteger(amount)) throw new MoneyError("too-large", `${amount} is too large`);
+  return { amount: amount === 0 ? 0 : amount, currency };
+}
+
+/** Throws `currency-mismatch` when the two differ, `too-large` when the sum leaves the safe integers. */
+export function add(a: Money, b: Money): Money {
+  if (a.currency !== b.currency) {
+    throw new MoneyError("currency-mismatch", `${a.currency} and ${b.currency} do not add`);
+  }
+  return money(a.amount + b.amount, a.currency);
+}
+
+export type Parsed = { ok: true; money: Money } | { ok: false; problem: MoneyProblem };
+
+/**
+ * Reads a decimal text as a person or a wire format writes it ("1234.5", "12,30" with `decimal: ","`).
+ * No grouping marks, no exponent; more decimals than the currency has are refused rather than rounded.
+ */
+export function parseDecimal(text: string, currency: string, decimal: "." | "," = "."): Parsed {
+  if (!isCurrency(currency)) return { ok: false, problem: "unknown-currency" };
+  const normal = text.trim().replace(decimal, ".");
+  const match = /^(-?)(\d{1,15})(?:\.(\d+))?$/.exec(normal);
+  if (!match) return { ok: false, problem: /^-?\d{16,}/.test(normal) ? "too-large" : "not-a-number" };
+  const [, sign, whole = "0", fraction = ""] = match;
+  const places = minorDigits(currency);
+  if (fraction.length > places) return { ok: false, problem: "too-many-decimals" };
+  const amount = Number(whole + fraction.padEnd(places, "0"));
+  if (!Number.isSafeInteger(amount)) return { ok: false, problem: "too-large" };
+  return { ok: true, money: money(sign ? -amount : amount, currency) };
+}
+
+/** Reads an amount as a person types it, with a decimal point or a decimal comma. */
+export const parseTyped = (text: string, currency: string): Parsed =>
+  parseDecimal(text, currency, text.includes(",") ? "," : ".");
+
+/** Plain decimal text with a point and exactly the currency's decimals: the inverse of `parseDecimal`. */
+export function decimalText({ amount, currency }: Money): string {
+  const places = minorDigits(currency);
+  const digits = String(Math.abs(amount)).padStart(places + 1, "0");
+  const sign = amount < 0 ? "-" : "";
+  if (places === 0) return sign + digits;
+  return `${sign}${digits.slice(0, -places)}.${digits.slice(-places)}`;
+}
+
+// Making a formatter costs a hundred times more than using it.
+const formatters = new Map<string, Intl.NumberFormat>();
+
+function formatterOf(locale: string, currency: Currency): Intl.NumberFormat {
+  const key = `${locale} ${currency}`;
+  const known = formatters.get(key);
+  if (known) return known;
+  const places = minorDigits(currency);
+  const made = new Intl.NumberFormat(locale, {
+    style: "currency",
+    currency,
+    minimumFractionDigits: places,
+    maximumFractionDigits: places,
+  });
+  if (formatters.size > 500) formatters.clear();
+  formatters.set(key, made);
+  return made;
+}
+
+/** For people: the locale's writing with the currency's symbol or code. */
+export function moneyText(value: Money, locale: string): string {
+  return formatterOf(locale, value.currency).format(decimalText(value) as Intl.StringNumericLiteral);
+}

@@ -1,0 +1,156 @@
+import * as yup from "yup";
+import { isCurrency } from "../money/currencies";
+import { paymentStates, type PaymentState } from "../payments/facts";
+import type { StageMap } from "../payments/stages";
+import { checkStatement } from "./statement";
+
+export type CapturePolicy = "at-once" | "later";
+export type AuthenticationPolicy = "issuer" | "always";
+
+/** Least and greatest order total, minor units; null where there is no limit. */
+export interface Limit {
+  least: number | null;
+  greatest: number | null;
+}
+
+/** What one revision of an offer says. Empty `countries`, `currencies` or `groups` mean: all. */
+export interface OfferDocument {
+  wording: Record<string, { label: string; hint: string }>;
+  countries: string[];
+  currencies: string[];
+  limits: Record<string, Limit>;
+  groups: string[];
+  capture: CapturePolicy;
+  authentication: AuthenticationPolicy;
+  statement: string;
+  stages: StageMap;
+}
+
+/** What the storefront and the method allow an offer to say. */
+export interface OfferTerms {
+  storefrontName: string;
+  languages: readonly string[];
+  currencies: readonly string[];
+  groups: readonly string[];
+  stages: readonly string[];
+  capture: readonly CapturePolicy[];
+  authentication: readonly AuthenticationPolicy[];
+}
+
+/** A field of an offer that was refused, by its path in the document, in words. */
+export interface OfferProblem {
+  path: string;
+  says: string;
+}
+
+export type OfferReading = { ok: true; document: OfferDocument } | { ok: false; problems: OfferProblem[] };
+
+const minor = yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).nullable().defined();
+const record = (test: (value: Record<string, unknown>) => boolean) =>
+  yup
+    .mixed<Record<string, unknown>>()
+    .required()
+    .test(
+      "record",
+      "is malformed",
+      (value) => typeof value === "object" && !Array.isArray(value) && test(value),
+    );
+
+const wording = yup.object({
+  label: yup.string().strict().trim().min(1).max(60).required(),
+  hint: yup.string().strict().max(160).defined(),
+});
+const limit = yup.object({ least: minor, greatest: minor });
+
+const schema = yup.object({
+  wording: record((value) => Object.values(value).every((one) => wording.isValidSync(one))),
+  countries: yup
+    .array(
+      yup
+        .string()
+        .strict()
+        .matches(/^[A-Z]{2}$/)
+        .required(),
+    )
+    .max(260)
+    .required(),
+  currencies: yup.array(yup.string().strict().required()).required(),
+  limits: record((value) => Object.values(value).every((one) => limit.isValidSync(one))),
+  groups: yup.array(yup.string().strict().max(40).required()).required(),
+  capture: yup.string().oneOf(["at-once", "later"]).required(),
+  authentication: yup.string().oneOf(["issuer", "always"]).required(),
+  statement: yup.string().strict().max(200).defined(),
+  stages: record((value) =>
+    Object.entries(value).every(
+      ([k, v]) => paymentStates.includes(k as PaymentState) && typeof v === "string",
+    ),
+  ),
+});
+
+/** Reads an offer's document as it comes from a form, against what storefront and method allow. */
+export function readOffer(input: unknown, terms: OfferTerms): OfferReading {
+  const problems: OfferProblem[] = [];
+  const refuse = (path: string, says: string) => problems.push({ path, says });
+  try {
+    schema.validateSync(input, { abortEarly: false, strict: true });
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    for (const one of error.inner.length ? error.inner : [error])
+      refuse(one.path ?? "", one.errors[0] ?? one.message);
+    return { ok: false, problems };
+  }
+  const document = input as OfferDocument;
+  const outside = (path: "currencies" | "groups", allowed: readonly string[], what: string) => {
+    for (const one of document[path])
+      if (!allowed.includes(one)) refuse(path, `${one} is not ${what} of the storefront.`);
+  };
+  outside("currencies", terms.currencies, "a currency");
+  outside("groups", terms.groups, "a shopper group");
+  for (const [currency, { least, greatest }] of Object.entries(document.limits)) {
+    if (!isCurrency(currency)) refuse("limits", `${currency} is not a currency.`);
+    else if (least !== null && greatest !== null && least > greatest) {
+      refuse(`limits.${currency}`, "The least total is above the greatest; no order could be paid.");
+    }
+  }
+  for (const language of Object.keys(document.wording)) {
+    if (!terms.languages.includes(language))
+      refuse("wording", `${language} is not a language of the storefront.`);
+  }
+  if (!terms.capture.includes(document.capture)) refuse("capture", "This method cannot capture that way.");
+  if (!terms.authentication.includes(document.authentication)) {
+    refuse("authentication", "This method cannot authenticate that way.");
+  }
+  for (const [state, stage] of Object.entries(document.stages)) {
+    if (!terms.stages.includes(stage))
+      refuse(`stages.${state}`, `The shop has not declared a stage “${stage}”.`);
+  }
+  for (const finding of checkStatement(document.statement, terms.storefrontName)) {
+    if (finding.blocking) refuse("statement", finding.says);
+  }
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, document };
+}
+
+/** What a new offer starts from: the method's name as wording, no rules, capture at once. */
+export function blankOffer(methodName: string, terms: OfferTerms, statement: string): OfferDocument {
+  return {
+    wording: Object.fromEntries(terms.languages.map((one) => [one, { label: methodName, hint: "" }])),
+    countries: [],
+    currencies: [],
+    limits: {},
+    groups: [],
+    capture: terms.capture[0] ?? "at-once",
+    authentication: terms.authentication[0] ?? "issuer",
+    statement,
+    stages: {},
+  };
+}
+
+/** Wording in the shopper's language, else in the storefront's first, else any. */
+export function wordingFor(document: OfferDocument, language: string): { label: string; hint: string } {
+  const base = language.split("-")[0] ?? language;
+  return (
+    document.wording[language] ??
+    document.wording[base] ??
+    Object.values(document.wording)[0] ?? { label: "", hint: "" }
+  );
+}

@@ -1,0 +1,124 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { money } from "../money/money";
+import { type Candidate, type Cart, decide } from "./decide";
+import { blankOffer, type OfferDocument, type OfferTerms, readOffer, wordingFor } from "./offer";
+import { checkStatement } from "./statement";
+
+const terms: OfferTerms = {
+  storefrontName: "Luvwinkel DE",
+  languages: ["de", "en"],
+  currencies: ["EUR", "GBP"],
+  groups: ["retail", "clubs"],
+  stages: ["Paid", "Refused"],
+  capture: ["at-once", "later"],
+  authentication: ["issuer", "always"],
+};
+const document: OfferDocument = { ...blankOffer("Card", terms, "LUVWINKEL"), stages: { captured: "Paid" } };
+const candidate = (change: Partial<Candidate> = {}, edit: Partial<OfferDocument> = {}): Candidate => ({
+  id: "o1",
+  document: { ...document, ...edit },
+  off: false,
+  standing: "ready",
+  methodCurrencies: ["EUR", "GBP"],
+  accountCurrencies: ["EUR"],
+  minimum: { EUR: 50 },
+  ...change,
+});
+const cart: Cart = { total: money(4390, "EUR"), country: "DE", language: "de", group: "retail" };
+const why = (one: Candidate, change: Partial<Cart> = {}) =>
+  decide([one], { ...cart, ...change }).withheld.flatMap((each) => each.because.map((reason) => reason.code));
+
+describe("decide", () => {
+  it("shows what nothing speaks against, in the shopper's words", () => {
+    const one = candidate(
+      {},
+      { wording: { de: { label: "Karte", hint: "" }, en: { label: "Card", hint: "" } } },
+    );
+    expect(decide([one], cart)).toEqual({ shown: [{ id: "o1", label: "Karte", hint: "" }], withheld: [] });
+    expect(decide([one], { ...cart, language: "en-GB" }).shown[0]?.label).toBe("Card");
+  });
+
+  it("says each reason for withholding, at its very edge", () => {
+    expect(why(candidate({ off: true }))).toEqual(["switched-off"]);
+    expect(why(candidate({ standing: "no-keys" }))).toEqual(["no-keys"]);
+    expect(why(candidate({ standing: "not-live" }))).toEqual(["not-live"]);
+    expect(why(candidate({ standing: "fallen-back" }))).toEqual(["fallen-back"]);
+    expect(why(candidate({}, { countries: ["AT"] }))).toEqual(["country"]);
+    expect(why(candidate({}, { currencies: ["GBP"] }))).toEqual(["currency-not-offered"]);
+    expect(why(candidate({ methodCurrencies: ["GBP"] }))).toEqual(["currency-not-taken"]);
+    expect(why(candidate(), { total: money(4390, "GBP") })).toEqual(["currency-not-charged"]);
+    expect(why(candidate({ accountCurrencies: null }))).toEqual([]);
+    expect(why(candidate({}, { groups: ["clubs"] }))).toEqual(["group"]);
+    const limits = { EUR: { least: 4390, greatest: 4390 } };
+    expect(why(candidate({}, { limits }))).toEqual([]);
+    expect(why(candidate({}, { limits }), { total: money(4389, "EUR") })).toEqual(["below-least"]);
+    expect(why(candidate({}, { limits }), { total: money(4391, "EUR") })).toEqual(["above-greatest"]);
+    expect(why(candidate(), { total: money(49, "EUR") })).toEqual(["below-minimum"]);
+    expect(why(candidate(), { total: money(50, "EUR") })).toEqual([]);
+  });
+
+  it("names both sides and what would change it", () => {
+    const [first] = decide([candidate({}, { countries: ["AT", "DE"] })], { ...cart, country: "CH" }).withheld;
+    expect(first?.because[0]).toEqual({
+      code: "country",
+      says: "It is offered in AT, DE; this shopper is in CH.",
+      change: "Add CH to its countries.",
+    });
+  });
+
+  it("puts every offer on exactly one side", () => {
+    const some = fc.record({
+      off: fc.boolean(),
+      countries: fc.subarray(["DE", "AT"]),
+      groups: fc.subarray(["retail", "clubs"]),
+    });
+    fc.assert(
+      fc.property(fc.array(some, { maxLength: 30 }), fc.integer({ min: 1, max: 1e7 }), (list, amount) => {
+        const offers = list.map((one, i) => candidate({ id: String(i), off: one.off }, one));
+        const { shown, withheld } = decide(offers, { ...cart, total: money(amount, "EUR") });
+        expect([...shown, ...withheld].map((one) => one.id).sort()).toEqual(
+          offers.map((one) => one.id).sort(),
+        );
+        expect(withheld.every((one) => one.because.length > 0)).toBe(true);
+      }),
+    );
+  });
+});
+
+describe("readOffer", () => {
+  const problems = (change: object) => {
+    const reading = readOffer({ ...document, ...change }, terms);
+    return reading.ok ? [] : reading.problems.map((one) => one.path);
+  };
+  it("takes a sound document and names what is not", () => {
+    expect(problems({})).toEqual([]);
+    expect(problems({ currencies: ["USD"] })).toEqual(["currencies"]);
+    expect(problems({ groups: ["nobles"] })).toEqual(["groups"]);
+    expect(problems({ limits: { EUR: { least: 5, greatest: 4 } } })).toEqual(["limits.EUR"]);
+    expect(problems({ limits: { ZZZ: { least: 5, greatest: null } } })).toEqual(["limits"]);
+    expect(problems({ stages: { captured: "Elsewhere" } })).toEqual(["stages.captured"]);
+    expect(problems({ wording: { fr: { label: "Carte", hint: "" } } })).toEqual(["wording"]);
+    expect(problems({ statement: "LUVWINKEL ★" })).toEqual(["statement"]);
+    expect(problems({ capture: "never" })).toEqual(["capture"]);
+    expect(problems({ countries: ["Germany"] })[0]).toMatch(/countries/);
+    for (const junk of [null, 7, "x", [], {}]) expect(readOffer(junk, terms).ok).toBe(false);
+  });
+  it("falls back to another language's wording", () => {
+    expect(wordingFor(document, "ja").label).toBe("Card");
+    expect(wordingFor({ ...document, wording: {} }, "ja")).toEqual({ label: "", hint: "" });
+  });
+});
+
+describe("statement text", () => {
+  const says = (text: string) => checkStatement(text, "Luvwinkel DE").map((one) => one.blocking);
+  it("is checked for length, letters and likeness", () => {
+    expect(says("LUVWINKEL DRACHEN")).toEqual([]);
+    expect(says("Luvwinkel.example")).toEqual([]);
+    expect(says("KITES AND MORE")).toEqual([false]);
+    expect(says("LUV")).toEqual([true]);
+    expect(says("LUVWINKEL DRACHENBAU AM HAFF")).toEqual([true]);
+    expect(says("LUVWINKEL Ü")).toEqual([true]);
+    expect(says("12345678")).toEqual([true]);
+  });
+});

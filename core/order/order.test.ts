@@ -1,0 +1,65 @@
+import { describe, expect, it } from "vitest";
+import { readOrder } from "./order";
+
+const good = {
+  reference: "LW-1001",
+  currency: "EUR",
+  lines: [
+    { name: "Single-line kite “Möwe”", quantity: 2, unit: "39.00", total: "78.00" },
+    { name: "Repair tape", quantity: 1, unit: "3.90", total: "3.90" },
+  ],
+  shipping: "4.90",
+  tax: "13.86",
+  taxIncluded: true,
+  total: "86.80",
+  country: "DE",
+  language: "de",
+  group: "retail",
+  email: "ida@example.org",
+  returnAddress: "http://localhost:4200/orders/LW-1001",
+};
+const problemsOf = (change: object) => {
+  const reading = readOrder({ ...good, ...change });
+  return reading.ok ? [] : reading.problems.map((p) => `${p.pointer} ${p.code}`);
+};
+
+describe("readOrder", () => {
+  it("reads an order that adds up into minor units", () => {
+    const reading = readOrder(good);
+    expect(reading).toMatchObject({ ok: true, order: { total: 8680, shipping: 490, tax: 1386 } });
+  });
+
+  it("adds tax on top when it is not included", () => {
+    expect(problemsOf({ taxIncluded: false })).toEqual(["/total does-not-add-up"]);
+    expect(problemsOf({ taxIncluded: false, total: "100.66" })).toEqual([]);
+  });
+
+  it("names the field that does not add up", () => {
+    const lines = [{ ...good.lines[0], total: "78.01" }, good.lines[1]];
+    expect(problemsOf({ lines })).toEqual(["/lines/0/total does-not-add-up", "/total does-not-add-up"]);
+    expect(problemsOf({ total: "86.81" })).toEqual(["/total does-not-add-up"]);
+  });
+
+  it("refuses unknown currencies, wrong decimals, negative and huge amounts", () => {
+    expect(problemsOf({ currency: "EUX" })).toEqual(["/currency unknown-currency"]);
+    expect(problemsOf({ shipping: "4.905" })).toEqual(["/shipping too-many-decimals"]);
+    expect(problemsOf({ shipping: "-4.90" })).toEqual(["/shipping negative"]);
+    expect(problemsOf({ total: "99999999999999999999" })).toEqual(["/total too-large"]);
+    expect(problemsOf({ currency: "JPY" })).toContain("/total too-many-decimals");
+  });
+
+  it("names every missing or malformed field, and survives things that are not orders", () => {
+    expect(
+      problemsOf({ email: "x", country: "Germany", returnAddress: "javascript:alert(1)" }).sort(),
+    ).toEqual(
+      ["/country malformed", "/email malformed", "/returnAddress malformed"]
+        .concat("/country malformed")
+        .sort(),
+    );
+    for (const junk of [null, undefined, 7, "x", [], { lines: "no" }, { lines: [{}] }]) {
+      expect(readOrder(junk).ok).toBe(false);
+    }
+    expect(problemsOf({ lines: [] })).toEqual(["/lines malformed"]);
+    expect(problemsOf({ reference: undefined })).toEqual(["/reference missing"]);
+  });
+});

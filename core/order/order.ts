@@ -1,0 +1,161 @@
+import * as yup from "yup";
+import { isCurrency, minorDigits } from "../money/currencies";
+import { parseDecimal } from "../money/money";
+
+/** One thing bought. Amounts in minor units of the order's currency; `total` = `unit` × `quantity`. */
+export interface OrderLine {
+  name: string;
+  quantity: number;
+  unit: number;
+  total: number;
+}
+
+/** An order as a shop hands it over, sums checked. All amounts are minor units of `currency`. */
+export interface Order {
+  reference: string;
+  currency: string;
+  lines: OrderLine[];
+  shipping: number;
+  tax: number;
+  taxIncluded: boolean;
+  total: number;
+  country: string;
+  language: string;
+  group: string;
+  email: string;
+  returnAddress: string;
+}
+
+/** A field of the shop's request that was refused: a JSON Pointer (RFC 6901) and words for a developer. */
+export interface FieldProblem {
+  pointer: string;
+  code: string;
+  detail: string;
+}
+
+export type OrderReading = { ok: true; order: Order } | { ok: false; problems: FieldProblem[] };
+
+const text = (max: number) => yup.string().strict().max(max).required();
+const amountText = yup.string().strict().max(24).required();
+
+const shape = yup.object({
+  reference: text(64).matches(/^[\x21-\x7e]+$/, "may hold printable ASCII without spaces"),
+  currency: text(3),
+  lines: yup
+    .array(
+      yup.object({
+        name: text(200),
+        quantity: yup.number().strict().integer().min(1).max(100_000).required(),
+        unit: amountText,
+        total: amountText,
+      }),
+    )
+    .min(1)
+    .max(500)
+    .required(),
+  shipping: amountText,
+  tax: amountText,
+  taxIncluded: yup.boolean().strict().default(true),
+  total: amountText,
+  country: text(2).matches(/^[A-Z]{2}$/, "must be an ISO 3166-1 alpha-2 code"),
+  language: text(12).matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "must be a BCP 47 language tag"),
+  group: text(40),
+  email: text(254).email(),
+  returnAddress: text(2000).url(),
+});
+
+/** The local development address has no dot, which Yup's own URL pattern refuses. */
+const addressShape = shape.shape({
+  returnAddress: text(2000).test("url", "must be an http or https address", (value) => isWebAddress(value)),
+});
+
+function isWebAddress(value: string): boolean {
+  try {
+    return ["http:", "https:"].includes(new URL(value).protocol);
+  } catch {
+    return false;
+  }
+}
+
+/** `lines[0].unit` as Yup writes it → `/lines/0/unit` (RFC 6901). */
+export const toPointer = (path: string) =>
+  path === "" ? "" : "/" + path.replace(/\[(\d+)\]/g, ".$1").replace(/\./g, "/");
+
+/** Every complaint of a Yup validation as a problem that names its field. */
+export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
+  const each = error.inner.length > 0 ? error.inner : [error];
+  return each.map((one) => ({
+    pointer: toPointer(one.path ?? ""),
+    code: one.type === "required" || one.type === "optionality" ? "missing" : "malformed",
+    detail: one.errors[0] ?? one.message,
+  }));
+}
+
+/**
+ * Reads a shop's order (decimal text amounts) and checks that it adds up:
+ * each line's unit × quantity = its total, and lines + shipping (+ tax, unless included) = total.
+ */
+export function readOrder(input: unknown): OrderReading {
+  let raw: yup.InferType<typeof addressShape>;
+  try {
+    raw = addressShape.validateSync(input, { abortEarly: false, stripUnknown: true });
+  } catch (error) {
+    if (error instanceof yup.ValidationError) return { ok: false, problems: fieldProblems(error) };
+    throw error;
+  }
+  if (!isCurrency(raw.currency)) {
+    const detail = `${raw.currency} is not an ISO 4217 currency`;
+    return { ok: false, problems: [{ pointer: "/currency", code: "unknown-currency", detail }] };
+  }
+  const problems: FieldProblem[] = [];
+  const amount = (value: string, pointer: string): number => {
+    const parsed = parseDecimal(value, raw.currency);
+    if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
+    problems.push(amountProblem(pointer, value, raw.currency, parsed.ok ? "negative" : parsed.problem));
+    return Number.NaN;
+  };
+  const lines = raw.lines.map((line, i) => ({
+    name: line.name,
+    quantity: line.quantity,
+    unit: amount(line.unit, `/lines/${i}/unit`),
+    total: amount(line.total, `/lines/${i}/total`),
+  }));
+  const order: Order = {
+    ...raw,
+    lines,
+    shipping: amount(raw.shipping, "/shipping"),
+    tax: amount(raw.tax, "/tax"),
+    total: amount(raw.total, "/total"),
+  };
+  if (problems.length === 0) problems.push(...sumProblems(order));
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, order };
+}
+
+function amountProblem(pointer: string, value: string, currency: string, code: string): FieldProblem {
+  const detail: Record<string, string> = {
+    negative: "must not be negative",
+    "too-many-decimals": `${value}: ${currency} has ${minorDigits(currency)} decimals`,
+    "too-large": "is larger than can be counted exactly",
+    "not-a-number": 'must be decimal text such as "12.30"',
+  };
+  return { pointer, code, detail: detail[code] ?? code };
+}
+
+function sumProblems(order: Order): FieldProblem[] {
+  const problems: FieldProblem[] = [];
+  const mismatch = (pointer: string, detail: string) =>
+    problems.push({ pointer, code: "does-not-add-up", detail });
+  order.lines.forEach((line, i) => {
+    if (line.unit * line.quantity !== line.total) {
+      mismatch(`/lines/${i}/total`, `${line.quantity} × ${line.unit} is not ${line.total} (minor units)`);
+    }
+  });
+  const goods = order.lines.reduce((sum, line) => sum + line.total, 0);
+  const sum = goods + order.shipping + (order.taxIncluded ? 0 : order.tax);
+  if (sum !== order.total) {
+    mismatch("/total", `lines, shipping and tax make ${sum}, not ${order.total} (minor units)`);
+  }
+  if (order.total === 0) mismatch("/total", "an order of nothing needs no payment");
+  if (!Number.isSafeInteger(sum)) mismatch("/total", "is larger than can be counted exactly");
+  return problems;
+}

@@ -1,0 +1,58 @@
+/** The payment states of the trade, as `product.md` lists them in the guide. */
+export const paymentStates = [
+  "created",
+  "pending",
+  "authorised",
+  "captured",
+  "partly-captured",
+  "voided",
+  "declined",
+  "failed",
+  "expired",
+  "cancelled",
+  "refunded",
+  "partly-refunded",
+  "disputed",
+] as const;
+export type PaymentState = (typeof paymentStates)[number];
+
+/** Why an issuer or provider said no, in our words; `unspecified` where the provider gives no reason. */
+export const declineReasons = [
+  "insufficient-funds",
+  "expired-card",
+  "wrong-code",
+  "suspected-fraud",
+  "do-not-honour",
+  "authentication-failed",
+  "unspecified",
+] as const;
+export type DeclineReason = (typeof declineReasons)[number];
+
+/** Who made a statement about a payment. */
+export type FactSource = "zahlung" | "answer" | "webhook" | "look-up" | "admin";
+
+/**
+ * One statement about a payment. Amounts are minor units of the payment's currency and are *totals so far*,
+ * never increments, so that a statement repeated or overtaken by a later one cannot be counted twice.
+ */
+export type Statement =
+  | { kind: "created" }
+  | { kind: "pending"; challenge?: string }
+  | { kind: "authorised"; amount: number }
+  | { kind: "captured"; amount: number }
+  | { kind: "refunded"; amount: number }
+  | { kind: "voided" }
+  | { kind: "declined"; reason: DeclineReason; code?: string; text?: string }
+  | { kind: "failed"; code?: string; text?: string }
+  | { kind: "expired" }
+  | { kind: "cancelled" }
+  | { kind: "disputed" };
+
+/** A statement with who said it and when. `key` is unique in the payment: the same fact has the same key. */
+export interface Fact {
+  key: string;
+  source: FactSource;
+  /** Milliseconds since the epoch: when it happened according to its source. */
+  at: number;
+  statement: Statement;
+}

@@ -1,0 +1,121 @@
+import { describe, expect, it } from "vitest";
+import type { Statement } from "../payments/facts";
+import { scoreOf } from "../score";
+import {
+  caseOf,
+  expectedState,
+  judge,
+  type Observed,
+  rehearsalCases,
+  requiredCases,
+  type Uses,
+} from "./cases";
+import { walkedCase } from "./walked";
+
+const uses: Uses = {
+  capture: "at-once",
+  authentication: ["issuer"],
+  void: true,
+  refund: true,
+  partialRefund: true,
+  webhooks: true,
+};
+const notRequired = (change: Partial<Uses>) =>
+  requiredCases({ ...uses, ...change })
+    .filter((one) => !one.required)
+    .map((one) => one.id);
+
+const must = (id: string) => {
+  const found = caseOf(id);
+  if (!found) throw new Error(id);
+  return found;
+};
+const seen: Observed = {
+  state: "captured",
+  webhooks: 2,
+  withheld: 0,
+  repeated: 0,
+  overtaken: 0,
+  refused: 0,
+  charges: 1,
+  ours: "a",
+  theirs: "a",
+};
+
+describe("which cases are required", () => {
+  it("follows from what the offer uses", () => {
+    expect(rehearsalCases).toHaveLength(16);
+    expect(notRequired({})).toEqual(["captured-later", "void"]);
+    expect(notRequired({ capture: "later" })).toEqual([]);
+    expect(notRequired({ capture: "later", void: false })).toEqual(["void"]);
+    expect(notRequired({ authentication: [] })).toEqual([
+      "captured-later",
+      "challenge-passed",
+      "challenge-failed",
+      "void",
+    ]);
+    expect(notRequired({ refund: false, partialRefund: false })).toContain("refund");
+    expect(notRequired({ webhooks: false }).filter((id) => id.startsWith("webhook"))).toHaveLength(4);
+  });
+});
+
+describe("judge", () => {
+  it("expects what the capture policy leads to", () => {
+    expect(expectedState(must("approved"), "at-once")).toBe("captured");
+    expect(expectedState(must("approved"), "later")).toBe("authorised");
+    expect(expectedState(must("refund"), "later")).toBe("refunded");
+    expect(expectedState(must("void"), "at-once")).toBe("voided");
+  });
+
+  it("passes only when every verdict holds", () => {
+    const holds = (id: string, change: Partial<Observed> = {}) =>
+      judge(must(id), "at-once", { ...seen, ...change }).every((one) => one.ok);
+    expect(holds("approved")).toBe(true);
+    expect(holds("approved", { state: "pending" })).toBe(false);
+    expect(holds("approved", { webhooks: 0 })).toBe(false);
+    expect(holds("answer-lost", { charges: 2 })).toBe(false);
+    expect(holds("approved", { theirs: "b" })).toBe(false);
+    expect(holds("webhook-doubled")).toBe(false);
+    expect(holds("webhook-doubled", { repeated: 2 })).toBe(true);
+    expect(holds("webhooks-reordered", { overtaken: 1 })).toBe(true);
+    expect(holds("webhook-forged")).toBe(false);
+    expect(holds("webhook-forged", { refused: 1 })).toBe(true);
+    expect(holds("webhook-lost", { withheld: 2 })).toBe(true);
+    expect(holds("webhook-lost")).toBe(false);
+  });
+});
+
+describe("a purchase walked by a person", () => {
+  const asked: Statement = { kind: "pending", challenge: "https://x" };
+  it("counts as the case it amounts to", () => {
+    const of = (...statements: Statement[]) => walkedCase(statements, "at-once");
+    expect(of({ kind: "captured", amount: 1 })).toBe("approved");
+    expect(of(asked, { kind: "captured", amount: 1 })).toBe("challenge-passed");
+    expect(of(asked, { kind: "declined", reason: "authentication-failed" })).toBe("challenge-failed");
+    expect(of({ kind: "declined", reason: "expired-card" })).toBe("expired-card");
+    expect(of({ kind: "declined", reason: "do-not-honour" })).toBeNull();
+    expect(of({ kind: "failed" })).toBe("processing-error");
+    expect(of(asked)).toBeNull();
+    expect(of({ kind: "authorised", amount: 1 })).toBeNull();
+    expect(walkedCase([{ kind: "captured", amount: 1 }], "later")).toBe("captured-later");
+    expect(walkedCase([{ kind: "authorised", amount: 1 }], "later")).toBe("approved");
+  });
+});
+
+describe("the score", () => {
+  it("orders messages by time and marks silences", () => {
+    const message = (id: string, at: number, duration: number | null) =>
+      ({ id, at, duration, from: "zahlung", to: "provider", label: id, answer: null, ok: true }) as const;
+    const rows = scoreOf([
+      message("late", 9_000, null),
+      message("first", 1_000, 500),
+      message("second", 1_600, null),
+    ]);
+    expect(rows.map((row) => [row.id, row.sinceStart, row.pause])).toEqual([
+      ["first", 0, null],
+      ["second", 600, null],
+      ["late", 8_000, 7_400],
+    ]);
+    expect(scoreOf([])).toEqual([]);
+  });
+});

@@ -1,0 +1,19 @@
+/** Why a message is not believed. Each has a stable code that the interface turns into words. */
+export type VerificationCode =
+  | "header-missing"
+  | "timestamp-malformed"
+  | "timestamp-too-old"
+  | "timestamp-too-new"
+  | "signature-mismatch"
+  | "secret-malformed";
+
+/** Thrown by every verifier in this folder. */
+export class VerificationError extends Error {
+  constructor(
+    readonly code: VerificationCode,
+    message: string,
+  ) {
+    super(message);
+    this.name = "VerificationError";
+  }
+}

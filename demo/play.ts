@@ -1,0 +1,128 @@
+import type { Mode } from "#core/mode";
+import type { OfferDocument } from "#core/offers/offer";
+import {
+  addConnection,
+  type ConnectionWithProfile,
+  connectionOf,
+  currentEndpoint,
+} from "#server/connections/connections";
+import { enterKey } from "#server/connections/keys";
+import { pingWebhook, registerWebhook } from "#server/connections/webhook";
+import { type Interlocking, interlockingFrom } from "#server/cutover/interlocking";
+import { standingOf } from "#server/cutover/standing";
+import { addOffer, offerOf, type OfferWithRevisions, saveOffer } from "#server/offers/offers";
+import { profileOf } from "#server/profiles/profiles";
+import type { Runtime } from "#server/runtime";
+import { type Storefront, storefrontOf } from "#server/storefronts/storefronts";
+import { AtKarvello } from "./karvello";
+import { demoOwner } from "./scenario";
+
+/** The demo's steps as an administrator takes them, each through the function that the interface calls. */
+
+export const must = <T>(value: T | null | undefined, what: string): T => {
+  if (value === null || value === undefined) throw new Error(`${what} is missing`);
+  return value;
+};
+
+/** Waits until something holds, or throws with what it was. */
+export async function until(
+  what: string,
+  holds: () => Promise<boolean> | boolean,
+  ms = 30_000,
+): Promise<void> {
+  for (
+    const end = Date.now() + ms;
+    !(await holds());
+    await new Promise((resolve) => setTimeout(resolve, 25))
+  ) {
+    if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
+  }
+}
+
+export interface Connected {
+  connectionId: string;
+  karvello: AtKarvello;
+  keys: Record<Mode, Record<string, string>>;
+}
+
+export const whereIs = (rt: Runtime, connectionId: string): Promise<ConnectionWithProfile> =>
+  connectionOf(rt, connectionId).then((one) => must(one, "connection"));
+
+export const luvwinkel = (rt: Runtime): Promise<Storefront> =>
+  storefrontOf(rt, "luvwinkel-de").then((one) => must(one, "storefront"));
+
+/** The gates as they stand now. */
+export const lockedNow = async (rt: Runtime, connectionId: string): Promise<Interlocking> =>
+  interlockingFrom(await standingOf(rt, await whereIs(rt, connectionId), await luvwinkel(rt)));
+
+/** Takes keys from Karvello's dashboard, enters them for test and live, and proves both webhooks. */
+export async function connectKarvello(rt: Runtime, standins: string): Promise<Connected> {
+  const karvello = new AtKarvello(standins);
+  await karvello.signIn();
+  const keys = { test: await karvello.keys("sandbox"), live: await karvello.keys("live") };
+  const profile = must(await profileOf(rt, "karvello"), "profile");
+  const connectionId = await addConnection(rt, demoOwner.email, { profile, storefrontId: "luvwinkel-de" });
+  for (const mode of ["test", "live"] as const) {
+    const where = await whereIs(rt, connectionId);
+    for (const [field, value] of Object.entries(keys[mode])) {
+      const check = await enterKey(rt, demoOwner.email, where, mode, field, value);
+      if (!check.ok) throw new Error(`${field}: ${check.says}`);
+    }
+    await registerWebhook(rt, demoOwner.email, where, mode);
+    await pingWebhook(rt, where, mode);
+    await until(
+      `${mode} webhook`,
+      async () => (await currentEndpoint(rt, connectionId, mode)).provenAt !== null,
+    );
+  }
+  return { connectionId, karvello, keys };
+}
+
+export const cardDocument: OfferDocument = {
+  wording: {
+    de: { label: "Karte", hint: "Norda, Celesta und Umbra" },
+    en: { label: "Card", hint: "Norda, Celesta and Umbra" },
+  },
+  countries: [],
+  currencies: [],
+  limits: { EUR: { least: null, greatest: 100_000 } },
+  groups: [],
+  capture: "at-once",
+  authentication: "issuer",
+  statement: "LUVWINKEL DRACHEN",
+  stages: {
+    pending: "Reserved",
+    captured: "Paid: to the loft",
+    declined: "Refused",
+    failed: "Refused",
+    cancelled: "Refused",
+    expired: "Refused",
+    refunded: "Handed back",
+    "partly-refunded": "Under question",
+  },
+};
+
+export const offerNow = (rt: Runtime, offerId: string): Promise<OfferWithRevisions> =>
+  offerOf(rt, "luvwinkel-de", offerId).then((one) => must(one, "offer"));
+
+/** Offers the card on the storefront; `change` edits the document. */
+export async function offerCard(
+  rt: Runtime,
+  connectionId: string,
+  change: Partial<OfferDocument> = {},
+): Promise<string> {
+  const storefront = await luvwinkel(rt);
+  const where = await whereIs(rt, connectionId);
+  const offerId = must(await addOffer(rt, demoOwner.email, where, storefront, "card"), "offer");
+  const now = await offerNow(rt, offerId);
+  const saved = await saveOffer(
+    rt,
+    demoOwner.email,
+    storefront,
+    now,
+    { ...cardDocument, ...change },
+    now.working.number,
+  );
+  if (!saved.ok) throw new Error(JSON.stringify(saved));
+  return offerId;
+}

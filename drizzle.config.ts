@@ -1,0 +1,8 @@
+import { defineConfig } from "drizzle-kit";
+
+export default defineConfig({
+  dialect: "turso",
+  casing: "snake_case",
+  schema: "./server/database/schema.ts",
+  out: "./server/database/migrations",
+});

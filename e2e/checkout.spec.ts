@@ -1,0 +1,170 @@
+import { cards, goToPayment, orderStage, signIn, storefront, typeCard } from "./people";
+import { prepareOffer } from "./prepare";
+import { accessible, expect, letPass, test } from "./world";
+
+test.use({ room: "checkout" });
+
+test.describe.configure({ mode: "serial" });
+
+test.beforeAll(async ({ browser, world }) => {
+  test.setTimeout(120_000);
+  const page = await browser.newPage();
+  await prepareOffer(page, world);
+  await page.close();
+});
+
+test("a challenge opens, and comes back passed or failed", async ({ page, world, quietConsole }) => {
+  await goToPayment(page, world);
+  await typeCard(page, cards.sandbox.asks);
+  await expect(page.getByRole("heading", { name: "Is it you?" })).toBeVisible();
+  await page.getByRole("button", { name: "No, refuse it" }).click();
+  await expect(page.getByText("Your bank could not confirm that it was you.")).toBeVisible();
+  await typeCard(page, cards.sandbox.asks);
+  await page.getByRole("button", { name: "Yes, it is me" }).click();
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  await expect(orderStage(page)).toHaveText("Paid: to the loft");
+  // Each answer on the way back may be cut short by the next page.
+  letPass(quietConsole, /net::ERR_ABORTED/);
+});
+
+test("leaving the challenge and coming back shows the way there again; turning back ends it", async ({
+  page,
+  world,
+}) => {
+  await goToPayment(page, world);
+  const address = page.url();
+  await typeCard(page, cards.sandbox.asks);
+  await expect(page.getByRole("heading", { name: "Is it you?" })).toBeVisible();
+  await page.goto(address);
+  await expect(page.getByRole("heading", { name: "Your bank wants to ask you" })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Turn back to the shop" }).click();
+  await expect(page.getByRole("heading", { name: "You turned back" })).toBeVisible();
+  await accessible(page);
+  await page.reload();
+  await expect(page.getByText("Nothing was charged. The shop keeps your basket.")).toBeVisible();
+});
+
+test("a processing error and a wrong mode's card are said in the shopper's words", async ({
+  page,
+  world,
+  quietConsole,
+}) => {
+  await goToPayment(page, world);
+  await typeCard(page, cards.live.good);
+  await expect(
+    page.frameLocator("iframe").getByText("This is a real card; here only test cards are taken."),
+  ).toBeVisible();
+  await typeCard(page, "1234 5678 9012 3456");
+  await expect(page.frameLocator("iframe").getByText("This is not a card number.")).toBeVisible();
+  await typeCard(page, cards.sandbox.broken);
+  await expect(page.getByText("The payment could not be processed. Nothing was charged.")).toBeVisible();
+  await typeCard(page, cards.sandbox.wrongCode);
+  await expect(page.getByText("the security code does not fit")).toBeVisible();
+  letPass(quietConsole, /status of 422/);
+});
+
+test("reload, back and two tabs make one payment", async ({ page, context, world }) => {
+  await goToPayment(page, world);
+  const address = page.url();
+  const second = await context.newPage();
+  await second.goto(address);
+  await typeCard(page, cards.sandbox.good);
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  const order = page.url().split("/").at(-1) ?? "";
+  await typeCard(second, cards.sandbox.good);
+  await expect(second).toHaveURL(/\/orders\/LW-/);
+  await page.goto(address);
+  await expect(page.getByRole("heading", { name: "Paid. Thank you" })).toBeVisible();
+  await signIn(page, world);
+  await page.goto(`${world.env.origins.zahlung}${storefront}/operate?q=${order}`);
+  await expect(page.getByRole("row").filter({ hasText: order })).toHaveCount(1);
+});
+
+test("works on a phone, in German, with the keyboard alone, and copies test cards with one press", async ({
+  browser,
+  world,
+}) => {
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    permissions: ["clipboard-read", "clipboard-write"],
+  });
+  const page = await context.newPage();
+  await goToPayment(page, world, "tape", "de");
+  await accessible(page);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await expect(page.getByText("Zu zahlen")).toBeVisible();
+  await page.getByRole("button", { name: /9901 0000 0000 0019/ }).click();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe("9901 0000 0000 0019");
+  const frame = page.frameLocator("iframe");
+  await frame.getByLabel("Kartennummer").focus();
+  await page.keyboard.type("9901000000000019");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("09/39");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("707");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("Ida Haff");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Bezahlt. Vielen Dank" })).toBeVisible();
+  await context.close();
+});
+
+test("shows the order and takes the choice before any script has run", async ({ browser, world }) => {
+  const page = await browser.newPage();
+  await goToPayment(page, world);
+  const address = page.url();
+  const plain = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
+  await plain.goto(address);
+  await expect(plain.getByText("€43.90")).toBeVisible();
+  await expect(plain.getByRole("radio", { name: /Card/ })).toBeChecked();
+  await plain.getByRole("button", { name: "Turn back to the shop" }).click();
+  await expect(plain.getByRole("heading", { name: "You turned back" })).toBeVisible();
+  await plain.context().close();
+  await page.close();
+});
+
+test("a connection lost while paying says so, and the page that comes back shows what became of it", async ({
+  page,
+  context,
+  world,
+  quietConsole,
+}) => {
+  await goToPayment(page, world);
+  // The payment arrives and is made; only its answer is lost.
+  await page.route(/\/pay\/[^/]+\.data(\?|$)/, async (route) => {
+    if (route.request().method() !== "POST") return route.continue();
+    await route.fetch({ maxRedirects: 0 });
+    await context.setOffline(true);
+    await route.abort("internetdisconnected");
+  });
+  await typeCard(page, cards.sandbox.good);
+  await expect(page.getByRole("heading", { name: "The connection was lost" })).toBeVisible();
+  await accessible(page);
+  await page.unrouteAll({ behavior: "ignoreErrors" });
+  await context.setOffline(false);
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  await expect(orderStage(page)).toHaveText("Paid: to the loft");
+  letPass(quietConsole, /INTERNET_DISCONNECTED|Failed to fetch/);
+});
+
+test("an offer that is switched off is gone at once", async ({ page, world }) => {
+  await signIn(page, world);
+  await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);
+  await page.getByRole("button", { name: "Switch off at once" }).click();
+  await expect(page.getByText("Switched off, in test and live")).toBeVisible();
+  await goToPayment(page, world);
+  await expect(page.getByRole("heading", { name: "This order cannot be paid here just now" })).toBeVisible();
+  await accessible(page);
+  await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);
+  await page.getByRole("button", { name: "Switch on" }).click();
+  await expect(page.getByText("Switched on", { exact: true })).toBeVisible();
+});
+
+test("says that it waits while the provider is silent", async ({ page, world }) => {
+  await goToPayment(page, world);
+  await world.weather("sandbox", "error", 2);
+  await typeCard(page, cards.sandbox.good);
+  await expect(page.getByRole("heading", { name: "We are waiting for an answer" })).toBeVisible();
+  await accessible(page);
+});

@@ -1,0 +1,230 @@
+import { fork } from "node:child_process";
+import { once } from "node:events";
+import { createServer, type IncomingMessage } from "node:http";
+import type { AddressInfo } from "node:net";
+import { Webhook } from "standardwebhooks";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { sign } from "#core/webhooks/standard-webhooks";
+import { auditBreak } from "#server/audit/audit";
+import { pay } from "#server/checkout/pay";
+import { currentEndpoint } from "#server/connections/connections";
+import { openEndpointSecret } from "#server/connections/webhook";
+import { cutOver, fallBack } from "#server/cutover/cutover";
+import { paymentOf } from "#server/payments/record";
+import { boardOf } from "#server/rehearsal/board";
+import { startRehearsal } from "#server/rehearsal/run";
+import { callerOf, issueApiKey, setNewsAddress } from "#server/storefronts/storefronts";
+import { caseIds } from "#core/rehearsal/cases";
+import { lockedNow, luvwinkel, offerNow, until, whereIs } from "../../demo/play";
+import { freePort, untilAnswers } from "../../scripts/setup.mjs";
+import { kill, openKite, openWorld, startTsx, type SystemWorld } from "./world";
+
+let world: SystemWorld;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.end());
+
+const rows = async (query: string, ...args: string[]) =>
+  (await world.rt.db.client.execute({ sql: query, args })).rows;
+const count = async (query: string, ...args: string[]) =>
+  Number((await rows(`select count(*) as n from ${query}`, ...args))[0]?.n);
+
+/** Another Zahlung on the same database, at a port of its own. */
+async function another() {
+  const port = await freePort();
+  const child = startTsx("e2e/system/zahlung.ts", { ...world.env, PORT: String(port) });
+  await untilAnswers("another Zahlung", `http://localhost:${port}/readyz`, child);
+  return { child, origin: `http://localhost:${port}` };
+}
+
+describe("killed at any moment", () => {
+  it("has every acknowledged webhook, applied once", async () => {
+    const endpoint = await currentEndpoint(world.rt, world.connectionId, "test");
+    const secret = openEndpointSecret(world.rt, endpoint);
+    const paid = await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved");
+    if (paid.kind !== "payment") throw new Error(paid.kind);
+    const { payment } = paid;
+    await until(
+      "Karvello's own webhooks",
+      async () => (await count("webhooks where payment_id = ?", payment.id)) === 2,
+    );
+    const factsBefore = await count("facts where payment_id = ?", payment.id);
+    const acknowledged: string[] = [];
+    let sent = 0;
+    for (let round = 0; round < 3; round++) {
+      const { child, origin } = await another();
+      const senders = Array.from({ length: 12 }, async () => {
+        for (let n = 0; n < 40 && child.exitCode === null && child.signalCode === null; n++) {
+          const id = `kill-${(sent += 1)}`;
+          const about = {
+            no: payment.providerRef,
+            your_ref: payment.reference,
+            sum: 4390,
+            coin: "EUR",
+            stand: "part_given_back",
+            held: 4390,
+            taken: 4390,
+            given_back: sent,
+            refusal: null,
+            ask_at: null,
+            card: { network: "Norda", last: "0019" },
+          };
+          const body = JSON.stringify({ tell: "slip.given_back", at: new Date().toISOString(), about });
+          try {
+            const response = await fetch(`${origin}/hooks/${endpoint.path}`, {
+              method: "POST",
+              headers: { "content-type": "application/json", ...sign(secret, id, Date.now(), body) },
+              body,
+            });
+            if (response.status === 204) acknowledged.push(id);
+          } catch {
+            return;
+          }
+        }
+      });
+      await new Promise((resolve) => setTimeout(resolve, 60 + round * 90));
+      await kill(child, "SIGKILL");
+      await Promise.all(senders);
+    }
+    expect(acknowledged.length).toBeGreaterThan(10);
+    await until("all is applied", async () => (await count("webhooks where outcome = 'waiting'")) === 0);
+    const kept = await rows("select message_id, outcome from webhooks where message_id like 'kill-%'");
+    const ids = kept.map((row) => String(row.message_id));
+    expect(acknowledged.filter((id) => !ids.includes(id))).toEqual([]);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(kept.every((row) => row.outcome === "applied")).toBe(true);
+    // Each message states three facts: authorised, captured, refunded.
+    expect(await count("facts where payment_id = ?", payment.id)).toBe(factsBefore + ids.length * 3);
+    const most = Math.max(...ids.map((id) => Number(id.slice(5))));
+    expect((await paymentOf(world.rt, payment.id))?.refunded).toBe(most);
+  });
+
+  it("delivers the news that waited in the outbox, signed, under one id each", async () => {
+    const heard: { id: string; body: string }[] = [];
+    const secret = `whsec_${Buffer.alloc(32, 5).toString("base64")}`;
+    const shop = createServer((request, response) => {
+      void text(request).then((body) => {
+        new Webhook(secret).verify(body, request.headers as Record<string, string>);
+        heard.push({ id: String(request.headers["webhook-id"]), body });
+        setTimeout(() => response.writeHead(204).end(), 40);
+      });
+    });
+    shop.listen(0);
+    const { port } = shop.address() as AddressInfo;
+    const { rt } = world;
+    // News waits at an address where nobody listens; then a process is killed while it delivers.
+    await setNewsAddress(rt, { storefrontId: "luvwinkel-de", mode: "test" }, "http://localhost:9/", secret);
+    for (let n = 0; n < 12; n++) await pay(rt, await openKite(rt), world.offerId, "play-approved");
+    const waiting = await count("outbox where delivered_at is null and next_at is not null");
+    expect(waiting).toBeGreaterThanOrEqual(12);
+    await setNewsAddress(
+      rt,
+      { storefrontId: "luvwinkel-de", mode: "test" },
+      `http://localhost:${port}/`,
+      secret,
+    );
+    const { child } = await another();
+    await rt.db.client.execute({
+      sql: "update outbox set next_at = ?, leased_until = null where delivered_at is null",
+      args: [Date.now()],
+    });
+    await until("some news", () => heard.length > 2);
+    await kill(child, "SIGKILL");
+    world.clock.offset = 60_000;
+    rt.nudge();
+    await until("all news", async () => (await count("outbox where next_at is not null")) === 0);
+    world.clock.offset = 0;
+    const all = (await rows("select id, delivered_at from outbox")).map((row) => String(row.id));
+    expect(all.filter((id) => !heard.some((one) => one.id === id))).toEqual([]);
+    for (const { id, body } of heard)
+      expect(heard.filter((one) => one.id === id).every((one) => one.body === body)).toBe(true);
+    shop.closeAllConnections();
+    shop.close();
+  });
+
+  it("has cut over whole or not at all", async () => {
+    const { rt } = world;
+    await startRehearsal(rt, "test", await offerNow(rt, world.offerId), [...caseIds]);
+    await until(
+      "the rehearsal",
+      async () => (await boardOf(rt, await offerNow(rt, world.offerId))).running === null,
+    );
+    await callerOf(rt, await issueApiKey(rt, "test", "luvwinkel-de", "live"));
+    const where = () => whereIs(rt, world.connectionId);
+    expect((await lockedNow(rt, world.connectionId)).gates.filter((gate) => !gate.open)).toEqual([]);
+    const outcomes = new Set<string>();
+    let entries = 0;
+    // From before it begins, through the middle, to after it has said that it moved.
+    for (const [round, delay] of ["before", 0, 2, 5, 8, 12, 20, "after"].entries()) {
+      const child = fork("e2e/system/cut-over.ts", {
+        execArgv: ["--import", "tsx"],
+        env: { ...process.env, ...world.env, CONNECTION: world.connectionId },
+      });
+      await once(child, "message");
+      const said = once(child, "message");
+      if (delay !== "before") child.send("go");
+      if (delay === "after") expect(await said).toContain("moved");
+      else await new Promise((resolve) => setTimeout(resolve, Number(delay) || 0));
+      await kill(child, "SIGKILL");
+      const { connection } = await where();
+      const [offer] = await rows("select live_id, working_id from offers");
+      const cutovers = await count("cutovers where kind = 'cut-over'");
+      const audited = await count("audit where action = 'cut over'");
+      const told = await count("outbox where dedupe like '%:test-orders'");
+      const moved = cutovers > entries;
+      expect([audited, told], `round ${round}`).toEqual([cutovers, cutovers]);
+      expect(connection.live === "live").toBe(moved);
+      if (moved) expect(offer?.live_id).toBe(offer?.working_id);
+      else if (cutovers === 0) expect(offer?.live_id).toBeNull();
+      outcomes.add(moved ? "whole" : "not at all");
+      entries = cutovers;
+      if (moved) expect(await fallBack(rt, "test", await where(), await luvwinkel(rt))).toBe(true);
+    }
+    expect([...outcomes].sort()).toEqual(["not at all", "whole"]);
+    expect(await auditBreak(rt)).toBeNull();
+  });
+
+  it("moves the lever once when two people press at the same moment", async () => {
+    const { rt } = world;
+    const seen = await whereIs(rt, world.connectionId);
+    const { revisionIds } = await lockedNow(rt, world.connectionId);
+    const storefront = await luvwinkel(rt);
+    const before = await count("cutovers");
+    const moves = await Promise.all(
+      ["ida", "enno"].map((person) => cutOver(rt, person, seen, storefront, revisionIds)),
+    );
+    expect(moves.map((one) => one.ok).sort()).toEqual([false, true]);
+    const live = await whereIs(rt, world.connectionId);
+    const again = await cutOver(rt, "ida", live, storefront, revisionIds);
+    expect(again).toMatchObject({ ok: false, says: "It is live, and nothing would change." });
+    const backs = await Promise.all(["ida", "enno"].map((person) => fallBack(rt, person, live, storefront)));
+    expect(backs.sort()).toEqual([false, true]);
+    expect(await count("cutovers")).toBe(before + 2);
+  });
+
+  it("charges once when killed while the provider works", async () => {
+    await world.weather("latency", 1, 500);
+    const checkout = await openKite(world.rt);
+    const child = fork("e2e/system/pay-once.ts", {
+      execArgv: ["--import", "tsx"],
+      env: { ...process.env, ...world.env, CHECKOUT: checkout.id, OFFER: world.offerId },
+    });
+    await once(child, "message");
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    await kill(child, "SIGKILL");
+    world.clock.offset = 30_000;
+    world.rt.nudge();
+    const state = async () =>
+      String((await rows("select state from payments where checkout_id = ?", checkout.id))[0]?.state);
+    await until("the truth", async () => (await state()) === "captured");
+    world.clock.offset = 0;
+    expect(await count("payments where checkout_id = ?", checkout.id)).toBe(1);
+  });
+});
+
+async function text(request: IncomingMessage): Promise<string> {
+  const parts: Buffer[] = [];
+  for await (const part of request) parts.push(part as Buffer);
+  return Buffer.concat(parts).toString("utf8");
+}

@@ -1,0 +1,87 @@
+import { AxeBuilder } from "@axe-core/playwright";
+import { type BrowserContext, expect, type Page, test as base } from "@playwright/test";
+import { randomBytes } from "node:crypto";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { freePort } from "../scripts/setup.mjs";
+import { startWorld, type World } from "../scripts/world.mjs";
+
+export interface TestWorld extends World {
+  place: string;
+  /** Makes weather at Karvello for the next calls or bells. */
+  weather(side: "sandbox" | "live", kind: string, calls?: number, ms?: number): Promise<void>;
+  logText(): string;
+}
+
+/** A world of its own for each file: free ports, a fresh database, nothing left behind. */
+export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; room: string }>({
+  /** Which file the world belongs to: a worker takes up another file with a world of its own. */
+  room: ["", { scope: "worker", option: true }],
+  world: [
+    async ({ room: _ }, use) => {
+      const place = mkdtempSync(join(tmpdir(), "zahlung-"));
+      const ports = { zahlung: await freePort(), standins: await freePort(), shop: await freePort() };
+      const masterKey = randomBytes(32).toString("base64");
+      const world = await startWorld(place, ports, { logs: true, masterKey });
+      await use({
+        ...world,
+        place,
+        async weather(side, kind, calls = 1, ms) {
+          const response = await fetch(`${world.env.origins.standins}/weather/karvello`, {
+            method: "POST",
+            headers: { "content-type": "application/json" },
+            body: JSON.stringify({ side, kind, calls, ms }),
+          });
+          expect(response.ok).toBe(true);
+        },
+        logText: () =>
+          ["zahlung", "standins", "shop"]
+            .map((name) => readFileSync(join(place, `${name}.log`), "utf8"))
+            .join("\n"),
+      });
+      await world.end();
+      rmSync(place, { recursive: true, force: true });
+    },
+    { scope: "worker", timeout: 60_000 },
+  ],
+  /** Every error or warning in the console of a page fails the test, unless the test expects it. */
+  quietConsole: [
+    async ({ context }, use) => {
+      const said: string[] = [];
+      listen(context, said);
+      await use(said);
+      expect(said, "errors and warnings in the console").toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+function listen(context: BrowserContext, said: string[]) {
+  context.on("console", (message) => {
+    if (message.type() === "error" || message.type() === "warning")
+      said.push(`${message.page()?.url()}: ${message.text()}`);
+  });
+  context.on("weberror", (error) => said.push(String(error.error())));
+}
+
+/** Status codes of a kind that a test brings about on purpose are logged by the browser; they are let pass. */
+export const letPass = (said: string[], pattern: RegExp) => {
+  const kept = said.filter((one) => !pattern.test(one));
+  said.splice(0, said.length, ...kept);
+};
+
+/** Checks a screen by axe for WCAG 2.2 AA; the provider's own frame is its own affair. `rules` narrows it. */
+export async function accessible(page: Page, rules?: string[]) {
+  const axe = new AxeBuilder({ page }).exclude("iframe");
+  const { violations } = await (
+    rules
+      ? axe.withRules(rules)
+      : axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+  ).analyze();
+  expect(
+    violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`),
+  ).toEqual([]);
+}
+
+export { expect };

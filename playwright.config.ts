@@ -1,0 +1,21 @@
+import { defineConfig } from "@playwright/test";
+import { chromiumOptions } from "./scripts/chromium.mjs";
+
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "*.spec.ts",
+  timeout: 180_000,
+  expect: { timeout: 25_000 },
+  workers: 2,
+  fullyParallel: false,
+  reporter: [["list"], ["json", { outputFile: "test-results/e2e.json" }]],
+  outputDir: "test-results/e2e",
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: "en-GB",
+    timezoneId: "Europe/Berlin",
+    screenshot: "only-on-failure",
+    actionTimeout: 25_000,
+    launchOptions: chromiumOptions,
+  },
+});

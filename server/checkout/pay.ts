@@ -1,0 +1,304 @@
+import { eq, sql } from "drizzle-orm";
+import type { CapturePolicy } from "#core/offers/offer";
+import type { PaymentReading } from "#core/profiles/interpret";
+import { isOver } from "#core/payments/fold";
+import { payingKeys } from "../connections/keys";
+import { isConflict } from "../database/open";
+import { checkouts, facts, payments } from "../database/schema";
+import { exchangeRow } from "../gateway/exchanges";
+import { call, type GatewayAnswer, type Line, openLine } from "../gateway/gateway";
+import { offerOf, partsOf, revisionFor } from "../offers/offers";
+import { type Payment, paymentOf, recordFacts } from "../payments/record";
+import { recordReading } from "../payments/readings";
+import type { Runtime } from "../runtime";
+import { type Checkout, checkoutAddress, checkoutOf, closing, decideFor } from "./checkouts";
+
+export interface PayOptions {
+  /** A rehearsal may need another way to capture than the offer's. */
+  capture?: CapturePolicy;
+  loseAnswer?: boolean;
+  /** Called with the payment's reference before anything is sent. */
+  beforeSending?: (payment: Payment) => Promise<void>;
+}
+
+export type Paid =
+  | { kind: "payment"; payment: Payment }
+  /** Another press, tab or reload was first: its payment is the one. */
+  | { kind: "under-way"; paymentId: string | null }
+  | { kind: "refused"; because: "not-offered" | "closed" | "no-keys" };
+
+/**
+ * Pays a checkout's order with an offer and a one-time token. However often and from however many tabs it is
+ * pressed, one payment at most is under way: the checkout is claimed and the payment written in one transaction
+ * before the provider hears of it.
+ */
+export async function pay(
+  rt: Runtime,
+  checkout: Checkout,
+  offerId: string,
+  token: string,
+  options: PayOptions = {},
+): Promise<Paid> {
+  const decision = await decideFor(rt, checkout);
+  if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
+  const offer = await offerOf(rt, checkout.storefrontId, offerId);
+  const revision = offer && revisionFor(offer, checkout.mode);
+  const keys = offer && (await payingKeys(rt, offer, checkout.mode));
+  const line = keys && (await openLine(rt, offer.connection.id, checkout.mode, keys.keySet.id));
+  if (!offer || !revision || !line) return { kind: "refused", because: "no-keys" };
+  const now = rt.now();
+  const id = rt.ids.next("pay");
+  const { order } = checkout;
+  const payment: typeof payments.$inferInsert = {
+    id,
+    checkoutId: checkout.id,
+    storefrontId: checkout.storefrontId,
+    connectionId: offer.connection.id,
+    keySetId: line.keySetId,
+    offerId,
+    revisionId: revision.id,
+    methodId: offer.offer.methodId,
+    mode: checkout.mode,
+    origin: checkout.origin,
+    reference: `z-${id.slice(4)}`,
+    orderReference: checkout.reference,
+    amount: order.total,
+    currency: order.currency,
+    capture: options.capture ?? revision.document.capture,
+    state: "created",
+    authorised: 0,
+    captured: 0,
+    refunded: 0,
+    version: 1,
+    parts: checkout.mode === "test" ? await partsOf(rt, offer) : {},
+    // Should this process die in the middle, the worker asks the provider what became of it.
+    lookUpAt: now + rt.settings.providerTimeout * 2 + 5_000,
+    createdAt: now,
+    updatedAt: now,
+  };
+  if (!(await claim(rt, checkout, payment))) {
+    const fresh = await checkoutOf(rt, checkout.id);
+    if (fresh?.state === "open" && fresh.activePaymentId === null)
+      return { kind: "refused", because: "closed" };
+    return { kind: "under-way", paymentId: fresh?.activePaymentId ?? null };
+  }
+  const written = await paymentOf(rt, id);
+  if (!written) throw new Error("a payment that was just written is gone");
+  await options.beforeSending?.(written);
+  const { document } = revision;
+  const input = {
+    amount: order.total,
+    currency: order.currency,
+    token,
+    capture: payment.capture,
+    authentication: document.authentication,
+    statement: document.statement,
+    reference: payment.reference,
+    returnAddress: `${checkoutAddress(rt, checkout)}/back`,
+    idempotencyKey: id,
+  };
+  await create(rt, line, written, input, options);
+  return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
+}
+
+/** Claims the checkout and writes the payment, both or neither. */
+async function claim(
+  rt: Runtime,
+  checkout: Checkout,
+  payment: typeof payments.$inferInsert,
+): Promise<boolean> {
+  const now = rt.now();
+  try {
+    await rt.db.write([
+      rt.db.orm
+        .update(checkouts)
+        .set({
+          activePaymentId: payment.id,
+          // NOT NULL fails, and undoes the rest, unless the checkout is free.
+          token:
+            sql`case when state = 'open' and active_payment_id is null and expires_at > ${now} then token else null end` as never,
+        })
+        .where(eq(checkouts.id, checkout.id)),
+      rt.db.orm.insert(payments).values(payment),
+      rt.db.orm.insert(facts).values({
+        paymentId: payment.id,
+        key: "zahlung:created",
+        source: "zahlung",
+        at: now,
+        recordedAt: now,
+        statement: { kind: "created" },
+      }),
+      exchangeRow(rt, {
+        at: now,
+        from: "shopper",
+        to: "zahlung",
+        label: "pays with a one-time token",
+        mode: checkout.mode,
+        paymentId: payment.id,
+        checkoutId: checkout.id,
+        ok: true,
+      }),
+    ]);
+    return true;
+  } catch (error) {
+    if (isConflict(error)) return false;
+    throw error;
+  }
+}
+
+/** Asks the provider for the payment; a silence or a broken answer is settled by look-up before anything else. */
+async function create(
+  rt: Runtime,
+  line: Line,
+  payment: Payment,
+  input: Record<string, unknown>,
+  options: PayOptions,
+): Promise<void> {
+  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId, secrets: [String(input.token)] };
+  const ask = async (loseAnswer = false) => {
+    const answer = await call<PaymentReading>(rt, line, "create", input, { ...marks, loseAnswer });
+    return recordCreated(rt, line, payment, answer);
+  };
+  if (await ask(options.loseAnswer)) return;
+  let found = await findAndRecord(rt, line, payment);
+  if (found === "absent") {
+    // The provider has not heard of it: the same request again, with the same idempotency key, is safe.
+    if (await ask()) return;
+    found = await findAndRecord(rt, line, payment);
+  }
+  if (found === "known") return;
+  // Nobody can say yet. The shopper waits, and the worker goes on asking.
+  const unanswered = { kind: "pending" } as const;
+  await recordFacts(rt, payment.id, [
+    { key: "zahlung:unanswered", source: "zahlung", at: rt.now(), statement: unanswered },
+  ]);
+  await rt.db.write([
+    rt.db.orm
+      .update(payments)
+      .set({ lookUpAt: rt.now() + 3_000 })
+      .where(eq(payments.id, payment.id)),
+  ]);
+  rt.log.warn({ payment: payment.id }, "a payment's outcome is unknown");
+}
+
+/** Records a clear answer to a create. False when there was none, so that nobody can say yet. */
+async function recordCreated(
+  rt: Runtime,
+  line: Line,
+  payment: Payment,
+  answer: GatewayAnswer<PaymentReading>,
+): Promise<boolean> {
+  if (answer.kind === "answered") {
+    await recordReading(rt, line.profile, payment, answer.value, "answer");
+    return true;
+  }
+  if (answer.kind === "unanswered" || answer.problem.kind === "provider-fault") return false;
+  await fail(rt, payment, "answer", answer.problem.code, answer.problem.text);
+  return true;
+}
+
+async function fail(
+  rt: Runtime,
+  payment: Payment,
+  source: "answer" | "look-up",
+  code: string,
+  text: string,
+): Promise<void> {
+  await recordFacts(rt, payment.id, [
+    { key: `${source}:failed:${code}`, source, at: rt.now(), statement: { kind: "failed", code, text } },
+  ]);
+}
+
+/** Looks a payment up by our reference and records what is found. */
+async function findAndRecord(
+  rt: Runtime,
+  line: Line,
+  payment: Payment,
+): Promise<"known" | "absent" | "unanswered"> {
+  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
+  const answer = await call<{ payments: PaymentReading[] }>(
+    rt,
+    line,
+    "find",
+    { reference: payment.reference },
+    marks,
+  );
+  if (answer.kind === "refused" && answer.problem.kind === "not-found") return "absent";
+  if (answer.kind !== "answered") return "unanswered";
+  const found = answer.value.payments.find((one) => one.reference === payment.reference);
+  if (!found) return "absent";
+  await recordReading(rt, line.profile, payment, found, "look-up");
+  return "known";
+}
+
+const GIVE_UP_AFTER = 90_000;
+const WAITS = [3_000, 5_000, 10_000, 20_000, 60_000, 300_000, 1_800_000];
+
+/** Asks the provider what became of a payment whose outcome is open. */
+export async function lookUp(rt: Runtime, payment: Payment): Promise<Payment | null> {
+  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  if (!line) return payment;
+  const found = await findAndRecord(rt, line, payment);
+  if (found === "absent" && rt.now() - payment.createdAt > GIVE_UP_AFTER) {
+    await fail(rt, payment, "look-up", "absent", `${line.profile.name} has no record of it.`);
+  }
+  const wait = WAITS[Math.min(payment.lookUps, WAITS.length - 1)] ?? 0;
+  await rt.db.write([
+    rt.db.orm
+      .update(payments)
+      .set({
+        lookUps: payment.lookUps + 1,
+        lookUpAt: sql`case when look_up_at is null then null else ${rt.now() + wait} end`,
+      })
+      .where(eq(payments.id, payment.id)),
+  ]);
+  return paymentOf(rt, payment.id);
+}
+
+/** The shopper turns back: a payment under way is let go at the provider first. */
+export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancelled" | "too-late"> {
+  if (checkout.state !== "open") return checkout.state === "cancelled" ? "cancelled" : "too-late";
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })))
+    return "too-late";
+  try {
+    await rt.db.write(closing(rt, checkout, "cancelled"));
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+    return (await checkoutOf(rt, checkout.id))?.state === "cancelled" ? "cancelled" : "too-late";
+  }
+  rt.nudge();
+  return "cancelled";
+}
+
+/** Ends a checkout whose time is over; a payment under way is looked up and let go first. */
+export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<void> {
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) return;
+  try {
+    await rt.db.write(closing(rt, checkout, "expired"));
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+  }
+}
+
+/** Voids a pending payment. False when it turned out to be paid, or the provider did not say. */
+async function letGo(
+  rt: Runtime,
+  paymentId: string,
+  statement: { kind: "cancelled" | "expired" },
+): Promise<boolean> {
+  const before = await paymentOf(rt, paymentId);
+  const payment = before && (await lookUp(rt, before));
+  if (!payment || isOver(payment.state)) return true;
+  if (payment.state !== "pending" || !payment.providerRef) return false;
+  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  if (!line) return false;
+  const marks = { paymentId, checkoutId: payment.checkoutId };
+  const input = { ref: payment.providerRef, idempotencyKey: `${paymentId}-let-go` };
+  const answer = await call<PaymentReading>(rt, line, "void", input, marks);
+  if (answer.kind !== "answered") return false;
+  await recordFacts(rt, paymentId, [
+    { key: `zahlung:${statement.kind}`, source: "zahlung", at: rt.now(), statement },
+  ]);
+  await recordReading(rt, line.profile, payment, answer.value, "answer");
+  return isOver((await paymentOf(rt, paymentId))?.state ?? "created");
+}

@@ -1,0 +1,172 @@
+import { desc, eq } from "drizzle-orm";
+import type { Shown } from "#core/offers/decide";
+import type { DeclineReason, Statement } from "#core/payments/facts";
+import { isOver } from "#core/payments/fold";
+import { frameAddress } from "#core/profiles/interpret";
+import { knownOrigins, type Profile } from "#core/profiles/profile";
+import { payingKeys } from "../connections/keys";
+import { facts, payments } from "../database/schema";
+import { type OfferWithRevisions, offersOf } from "../offers/offers";
+import type { Payment } from "../payments/record";
+import type { Runtime } from "../runtime";
+import { storefrontOf } from "../storefronts/storefronts";
+import { type Checkout, decideFor, paymentsOf } from "./checkouts";
+
+/** A card frame to embed: where it is, from where it may speak, and how its message is told. */
+export interface Frame {
+  src: string;
+  origin: string;
+  match: Record<string, string>;
+  token: string;
+}
+
+export interface Instrument {
+  label: string;
+  outcome: string;
+  type: { label: string; value: string }[];
+}
+
+/** What the shopper is to see now. */
+export type Scene =
+  | {
+      name: "choose";
+      offers: Shown[];
+      chosen: string | null;
+      frame: Frame | null;
+      instruments: Instrument[];
+      again: Again | null;
+    }
+  | { name: "nothing" }
+  | { name: "challenge"; address: string }
+  | { name: "waiting" }
+  | { name: "paid"; instrument: string | null }
+  | { name: "cancelled" }
+  | { name: "expired" };
+
+/** Why the last try did not succeed. */
+export type Again = { kind: "declined"; reason: DeclineReason } | { kind: "failed" };
+
+export interface CheckoutView {
+  storefront: string;
+  mode: "test" | "live";
+  order: Pick<
+    Checkout["order"],
+    | "reference"
+    | "currency"
+    | "lines"
+    | "shipping"
+    | "tax"
+    | "taxIncluded"
+    | "total"
+    | "country"
+    | "language"
+    | "returnAddress"
+  >;
+  scene: Scene;
+}
+
+/** Reads everything a checkout's page needs, in the state the checkout is in now. */
+export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<CheckoutView> {
+  const storefront = await storefrontOf(rt, checkout.storefrontId);
+  const { reference, currency, lines, shipping, tax, taxIncluded, total, country, language, returnAddress } =
+    checkout.order;
+  return {
+    storefront: storefront?.name ?? "",
+    mode: checkout.mode,
+    order: {
+      reference,
+      currency,
+      lines,
+      shipping,
+      tax,
+      taxIncluded,
+      total,
+      country,
+      language,
+      returnAddress,
+    },
+    scene: await sceneOf(rt, checkout, wanted),
+  };
+}
+
+async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<Scene> {
+  if (checkout.state === "paid")
+    return { name: "paid", instrument: (await activeOf(rt, checkout))?.instrument ?? null };
+  if (checkout.state !== "open") return { name: checkout.state };
+  const active = await activeOf(rt, checkout);
+  if (active && !isOver(active.state)) {
+    const address = await challengeOf(rt, active);
+    return address ? { name: "challenge", address } : { name: "waiting" };
+  }
+  if (checkout.expiresAt <= rt.now()) return { name: "expired" };
+  const [{ shown }, offers] = await Promise.all([
+    decideFor(rt, checkout),
+    offersOf(rt, checkout.storefrontId),
+  ]);
+  const [first] = shown;
+  if (!first) return { name: "nothing" };
+  const chosen = shown.find((one) => one.id === wanted) ?? (shown.length === 1 ? first : null);
+  const offer = chosen && offers.find((one) => one.offer.id === chosen.id);
+  return {
+    name: "choose",
+    offers: shown,
+    chosen: chosen?.id ?? null,
+    frame: offer ? await frameOf(rt, offer, checkout) : null,
+    instruments: checkout.mode === "test" && offer ? instrumentsOf(offer.profile) : [],
+    again: await lastTry(rt, checkout),
+  };
+}
+
+const instrumentsOf = (profile: Profile): Instrument[] =>
+  profile.instruments.map(({ label, outcome, type }) => ({ label, outcome, type }));
+
+async function activeOf(rt: Runtime, checkout: Checkout): Promise<Payment | null> {
+  if (!checkout.activePaymentId) return null;
+  const [row] = await rt.db.orm.select().from(payments).where(eq(payments.id, checkout.activePaymentId));
+  return row ?? null;
+}
+
+/** The provider's page on which the shopper is asked; only on hosts that the profile names. */
+export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
+  if (payment.state !== "pending") return null;
+  const known = await rt.db.orm
+    .select()
+    .from(facts)
+    .where(eq(facts.paymentId, payment.id))
+    .orderBy(desc(facts.number));
+  const asked = known
+    .map((fact) => fact.statement)
+    .find(
+      (one): one is Extract<Statement, { kind: "pending" }> =>
+        one.kind === "pending" && Boolean(one.challenge),
+    );
+  if (!asked?.challenge || !URL.canParse(asked.challenge)) return null;
+  const offer = (await offersOf(rt, payment.storefrontId)).find(
+    (one) => one.connection.id === payment.connectionId,
+  );
+  return offer && knownOrigins(offer.profile).includes(new URL(asked.challenge).origin)
+    ? asked.challenge
+    : null;
+}
+
+async function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Promise<Frame | null> {
+  const { profile } = offer;
+  const keys = await payingKeys(rt, offer, checkout.mode);
+  if (!keys) return null;
+  const open = Object.entries(keys.keySet.values).filter(([, entry]) => !entry.sealed);
+  const credentials = Object.fromEntries(open.map(([id, entry]) => [id, entry.value]));
+  const page = { origin: rt.settings.origin, language: checkout.order.language };
+  const src = frameAddress(profile, checkout.mode, credentials, page);
+  const { match, token } = profile.browser.message;
+  return { src, origin: new URL(src).origin, match, token };
+}
+
+async function lastTry(rt: Runtime, checkout: Checkout): Promise<Again | null> {
+  const last = (await paymentsOf(rt, checkout.id)).at(-1);
+  if (!last) return null;
+  if (last.state === "failed") return { kind: "failed" };
+  if (last.state !== "declined") return null;
+  const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
+  const declined = known.map((fact) => fact.statement).find((one) => one.kind === "declined");
+  return { kind: "declined", reason: declined?.reason ?? "unspecified" };
+}

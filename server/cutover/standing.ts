@@ -1,0 +1,78 @@
+import type { Mode } from "#core/mode";
+import {
+  type ConnectionWithProfile,
+  currentEndpoint,
+  currentKeySet,
+  type Endpoint,
+  type KeySet,
+} from "../connections/connections";
+import { type KeyCheck, latestCheck } from "../connections/keys";
+import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";
+import { type Board, boardWith, type CaseCount, countCases } from "../rehearsal/board";
+import type { Runtime } from "../runtime";
+import { shopLastCalled, type Storefront } from "../storefronts/storefronts";
+
+/** What is recorded of a connection's keys and webhook in one mode. */
+export interface Side {
+  keys: KeySet | null;
+  check: KeyCheck | null;
+  /** Whether the check is of the keys that are there now. */
+  fresh: boolean;
+  endpoint: Endpoint;
+}
+
+export interface OfferStanding {
+  offer: OfferWithRevisions;
+  board: Board;
+  cases: CaseCount;
+}
+
+/** All that is recorded of one connection on one storefront, read once: gates and track are readings of it. */
+export interface Standing extends ConnectionWithProfile, Record<Mode, Side> {
+  storefront: Storefront;
+  offers: OfferStanding[];
+  shopCalledLive: number | null;
+}
+
+/** Reads where a connection stands. `all` may bring the storefront's offers when they have been read already. */
+export async function standingOf(
+  rt: Runtime,
+  where: ConnectionWithProfile,
+  storefront: Storefront,
+  all?: readonly OfferWithRevisions[],
+): Promise<Standing> {
+  const { id } = where.connection;
+  const [test, live, called, offers] = await Promise.all([
+    sideOf(rt, id, "test"),
+    sideOf(rt, id, "live"),
+    shopLastCalled(rt, storefront.id, "live"),
+    all ?? offersOf(rt, storefront.id),
+  ]);
+  const mine = offers.filter((one) => one.connection.id === id);
+  return {
+    ...where,
+    storefront,
+    test,
+    live,
+    shopCalledLive: called,
+    offers: await Promise.all(
+      mine.map(async (offer) => {
+        const board = await boardWith(rt, offer, partsFrom(offer, test.keys, test.endpoint));
+        return { offer, board, cases: countCases(board.cells) };
+      }),
+    ),
+  };
+}
+
+async function sideOf(rt: Runtime, connectionId: string, mode: Mode): Promise<Side> {
+  const [keys, check, endpoint] = await Promise.all([
+    currentKeySet(rt, connectionId, mode),
+    latestCheck(rt, connectionId, mode),
+    currentEndpoint(rt, connectionId, mode),
+  ]);
+  return { keys, check, fresh: check !== null && check.keySetId === keys?.id, endpoint };
+}
+
+/** Whether every field of the profile is proven with the keys that are there now. */
+export const keysProven = ({ profile }: ConnectionWithProfile, { check, fresh }: Side): boolean =>
+  fresh && profile.fields.every((field) => check?.proven.includes(field.id));

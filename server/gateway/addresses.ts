@@ -1,0 +1,56 @@
+import { lookup } from "node:dns/promises";
+import { BlockList, isIP } from "node:net";
+import type { Runtime } from "../runtime";
+
+const privateRanges = new BlockList();
+for (const [net, bits] of [
+  ["0.0.0.0", 8],
+  ["10.0.0.0", 8],
+  ["100.64.0.0", 10],
+  ["127.0.0.0", 8],
+  ["169.254.0.0", 16],
+  ["172.16.0.0", 12],
+  ["192.0.0.0", 24],
+  ["192.168.0.0", 16],
+  ["198.18.0.0", 15],
+  ["224.0.0.0", 3],
+] as const) {
+  privateRanges.addSubnet(net, bits, "ipv4");
+}
+for (const [net, bits] of [
+  ["::", 127],
+  ["64:ff9b::", 96],
+  ["fc00::", 7],
+  ["fe80::", 10],
+  ["ff00::", 8],
+] as const) {
+  privateRanges.addSubnet(net, bits, "ipv6");
+}
+
+/** Whether an address lies in a private or reserved range. An IPv4 address written as IPv6 counts as what it is. */
+export function isPrivate(ip: string): boolean {
+  const plain = ip.replace(/^::ffff:(?=\d+\.)/i, "");
+  return privateRanges.check(plain, isIP(plain) === 6 ? "ipv6" : "ipv4");
+}
+
+/**
+ * Why an address given by a profile or a shop must not be called, or undefined. Private ranges are refused
+ * unless the operator allows them; so are other schemes and user names in the address.
+ */
+export async function addressRefused(rt: Runtime, address: string): Promise<string | undefined> {
+  if (!URL.canParse(address)) return "It is not an address.";
+  const url = new URL(address);
+  if (url.protocol !== "https:" && url.protocol !== "http:")
+    return "Only http and https addresses are called.";
+  if (url.username || url.password) return "An address must not carry a user name.";
+  if (rt.settings.allowPrivateAddresses) return undefined;
+  if (url.protocol !== "https:") return "Only https addresses are called.";
+  const host = url.hostname.replace(/^\[|\]$/g, "");
+  try {
+    const found = isIP(host) ? [{ address: host }] : await lookup(host, { all: true });
+    if (found.some((one) => isPrivate(one.address))) return "It leads into a private network.";
+  } catch {
+    return "Its host has no address.";
+  }
+  return undefined;
+}

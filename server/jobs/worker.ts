@@ -1,0 +1,97 @@
+import { and, lte, sql } from "drizzle-orm";
+import { deliverNews } from "../outbox/deliver";
+import { applyWebhooks } from "../intake/apply";
+import { expireCheckout, lookUp } from "../checkout/pay";
+import { overdueCheckouts } from "../checkout/checkouts";
+import { payments } from "../database/schema";
+import { act } from "../payments/actions";
+import { runWaitingRehearsal } from "../rehearsal/run";
+import type { Runtime } from "../runtime";
+
+/** A piece of background work. `every` is the longest sleep between rounds, milliseconds. */
+interface Task {
+  name: string;
+  every: number;
+  /** Does what is due; true when there may be more at once. */
+  round: (rt: Runtime) => Promise<boolean>;
+}
+
+const tasks: Task[] = [
+  { name: "webhooks", every: 400, round: async (rt) => (await applyWebhooks(rt)) > 0 },
+  { name: "news", every: 500, round: async (rt) => (await deliverNews(rt)) > 0 },
+  { name: "look-ups", every: 1_000, round: lookUpOpen },
+  { name: "checkouts", every: 5_000, round: expireOverdue },
+  { name: "surplus", every: 2_000, round: undoSurplus },
+  { name: "rehearsals", every: 500, round: runWaitingRehearsal },
+];
+
+/** Asks providers about payments whose outcome is open and whose time has come. */
+async function lookUpOpen(rt: Runtime): Promise<boolean> {
+  const due = await rt.db.orm
+    .select()
+    .from(payments)
+    .where(and(sql`look_up_at is not null`, lte(payments.lookUpAt, rt.now())))
+    .limit(10);
+  for (const payment of due) await lookUp(rt, payment);
+  return due.length === 10;
+}
+
+async function expireOverdue(rt: Runtime): Promise<boolean> {
+  const overdue = await overdueCheckouts(rt);
+  for (const checkout of overdue) await expireCheckout(rt, checkout);
+  return false;
+}
+
+/** A second yes for an order that is paid already is let go, or handed back where the money has moved. */
+async function undoSurplus(rt: Runtime): Promise<boolean> {
+  const surplus = await rt.db.orm
+    .select()
+    .from(payments)
+    .where(sql`attention = 'surplus'`)
+    .limit(10);
+  for (const payment of surplus) {
+    if (payment.state === "authorised")
+      await act(rt, "zahlung", payment, "void", payment.authorised, "surplus");
+    else if (payment.captured > payment.refunded) {
+      await act(rt, "zahlung", payment, "refund", payment.captured - payment.refunded, "surplus");
+    }
+  }
+  return false;
+}
+
+/** Starts the background work. The returned function ends it after the rounds under way. */
+export function startWorker(rt: Runtime): () => Promise<void> {
+  let ended = false;
+  const sleepers = new Set<() => void>();
+  const wake = () => sleepers.forEach((one) => one());
+  rt.onNudge.add(wake);
+  const sleep = (ms: number) =>
+    new Promise<void>((resolve) => {
+      const done = () => {
+        clearTimeout(timer);
+        sleepers.delete(done);
+        resolve();
+      };
+      const timer = setTimeout(done, ms);
+      sleepers.add(done);
+    });
+  const loop = async ({ name, every, round }: Task) => {
+    while (!ended) {
+      let more = false;
+      try {
+        more = await round(rt);
+      } catch (error) {
+        rt.log.error({ error, task: name }, "background work failed");
+        await sleep(1_000);
+      }
+      if (!more && !ended) await sleep(every);
+    }
+  };
+  const loops = tasks.map(loop);
+  return async () => {
+    ended = true;
+    rt.onNudge.delete(wake);
+    wake();
+    await Promise.all(loops);
+  };
+}

@@ -1,0 +1,241 @@
+import { and, eq, inArray } from "drizzle-orm";
+import type { Candidate } from "#core/offers/decide";
+import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
+import type { Mode } from "#core/mode";
+import {
+  blankOffer,
+  type OfferDocument,
+  type OfferReading,
+  type OfferTerms,
+  readOffer,
+} from "#core/offers/offer";
+import { methodOf, type Profile } from "#core/profiles/profile";
+import { changeSettings } from "../audit/audit";
+import {
+  type ConnectionWithProfile,
+  currentEndpoint,
+  currentKeySet,
+  type Endpoint,
+  type KeySet,
+} from "../connections/connections";
+import { payingKeys } from "../connections/keys";
+import { connections, offerRevisions, offers, profiles } from "../database/schema";
+import type { Runtime } from "../runtime";
+import type { Storefront } from "../storefronts/storefronts";
+
+export type Offer = typeof offers.$inferSelect;
+export type Revision = typeof offerRevisions.$inferSelect;
+
+export interface OfferWithRevisions {
+  offer: Offer;
+  connection: typeof connections.$inferSelect;
+  profile: Profile;
+  working: Revision;
+  live: Revision | null;
+}
+
+/** What storefront and method allow an offer to say. */
+export function termsOf(storefront: Storefront, profile: Profile, methodId: string): OfferTerms {
+  const method = methodOf(profile, methodId);
+  return {
+    storefrontName: storefront.name,
+    languages: storefront.languages,
+    currencies: storefront.currencies,
+    groups: storefront.groups.map((group) => group.id),
+    stages: storefront.stages,
+    capture: method?.capture ?? [],
+    authentication: method?.authentication ?? [],
+  };
+}
+
+/** Puts a method of a connection on its storefront. The offer that is there already is kept. */
+export async function addOffer(
+  rt: Runtime,
+  person: string,
+  { connection, profile }: ConnectionWithProfile,
+  storefront: Storefront,
+  methodId: string,
+): Promise<string | null> {
+  const method = methodOf(profile, methodId);
+  if (!method) return null;
+  const [known] = await rt.db.orm
+    .select()
+    .from(offers)
+    .where(
+      and(
+        eq(offers.connectionId, connection.id),
+        eq(offers.methodId, methodId),
+        eq(offers.storefrontId, storefront.id),
+      ),
+    );
+  if (known) return known.id;
+  const id = rt.ids.next("off");
+  const revisionId = rt.ids.next("rev");
+  const document = blankOffer(method.name, termsOf(storefront, profile, methodId), "");
+  await changeSettings(rt, { person, action: "offer added", subject: id, detail: { method: methodId } }, [
+    rt.db.orm.insert(offers).values({
+      id,
+      storefrontId: storefront.id,
+      connectionId: connection.id,
+      methodId,
+      position: 1,
+      off: false,
+      workingId: revisionId,
+      createdAt: rt.now(),
+    }),
+    rt.db.orm
+      .insert(offerRevisions)
+      .values({ id: revisionId, offerId: id, number: 1, document, person, createdAt: rt.now() }),
+  ]);
+  return id;
+}
+
+export async function offersOf(rt: Runtime, storefrontId: string): Promise<OfferWithRevisions[]> {
+  const rows = await rt.db.orm
+    .select({ offer: offers, connection: connections, profile: profiles.document })
+    .from(offers)
+    .innerJoin(connections, eq(connections.id, offers.connectionId))
+    .innerJoin(profiles, eq(profiles.id, connections.profileId))
+    .where(eq(offers.storefrontId, storefrontId))
+    .orderBy(offers.position, offers.createdAt);
+  const ids = rows.flatMap(({ offer }) =>
+    offer.liveId ? [offer.workingId, offer.liveId] : [offer.workingId],
+  );
+  const revisions = ids.length
+    ? await rt.db.orm.select().from(offerRevisions).where(inArray(offerRevisions.id, ids))
+    : [];
+  const byId = new Map(revisions.map((one) => [one.id, one]));
+  return rows.flatMap((row) => {
+    const working = byId.get(row.offer.workingId);
+    return working
+      ? [{ ...row, working, live: (row.offer.liveId && byId.get(row.offer.liveId)) || null }]
+      : [];
+  });
+}
+
+export async function offerOf(
+  rt: Runtime,
+  storefrontId: string,
+  offerId: string,
+): Promise<OfferWithRevisions | null> {
+  return (await offersOf(rt, storefrontId)).find((one) => one.offer.id === offerId) ?? null;
+}
+
+export type Saved =
+  | { ok: true; revision: number }
+  | { ok: false; problems: Extract<OfferReading, { ok: false }>["problems"] }
+  /** Somebody saved another revision since the form was opened. */
+  | { ok: false; overtakenBy: { number: number; person: string } };
+
+/** Saves an edit as a new working revision, unless another was saved since `basedOn`. */
+export async function saveOffer(
+  rt: Runtime,
+  person: string,
+  storefront: Storefront,
+  { offer, working, profile }: OfferWithRevisions,
+  input: unknown,
+  basedOn: number,
+): Promise<Saved> {
+  const reading = readOffer(input, termsOf(storefront, profile, offer.methodId));
+  if (!reading.ok) return reading;
+  if (basedOn !== working.number) {
+    return { ok: false, overtakenBy: { number: working.number, person: working.person } };
+  }
+  const number = working.number + 1;
+  const id = rt.ids.next("rev");
+  try {
+    await changeSettings(
+      rt,
+      { person, action: "offer edited", subject: offer.id, detail: { revision: number } },
+      [
+        rt.db.orm
+          .insert(offerRevisions)
+          .values({ id, offerId: offer.id, number, document: reading.document, person, createdAt: rt.now() }),
+        rt.db.orm.update(offers).set({ workingId: id }).where(eq(offers.id, offer.id)),
+      ],
+    );
+  } catch (error) {
+    const [latest] = await rt.db.orm
+      .select()
+      .from(offerRevisions)
+      .where(and(eq(offerRevisions.offerId, offer.id), eq(offerRevisions.number, number)));
+    if (!latest) throw error;
+    return { ok: false, overtakenBy: { number, person: latest.person } };
+  }
+  return { ok: true, revision: number };
+}
+
+/** Switches an offer off or on. This holds at once, in test and in live. */
+export async function switchOffer(rt: Runtime, person: string, offerId: string, off: boolean): Promise<void> {
+  await changeSettings(
+    rt,
+    { person, action: off ? "offer switched off" : "offer switched on", subject: offerId },
+    [rt.db.orm.update(offers).set({ off }).where(eq(offers.id, offerId))],
+  );
+}
+
+/** The revision that a mode runs. */
+export const revisionFor = (one: OfferWithRevisions, mode: Mode): Revision | null =>
+  mode === "test" ? one.working : one.live;
+
+/** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
+export async function candidateOf(
+  rt: Runtime,
+  one: OfferWithRevisions,
+  mode: Mode,
+  draft?: OfferDocument,
+): Promise<Candidate> {
+  const method = methodOf(one.profile, one.offer.methodId);
+  const keys = await payingKeys(rt, one, mode);
+  const revision = revisionFor(one, mode);
+  const standing =
+    mode === "live" && one.connection.live !== "live"
+      ? one.connection.live === "fallen-back"
+        ? "fallen-back"
+        : "not-live"
+      : mode === "live" && !one.live
+        ? "not-live"
+        : keys
+          ? "ready"
+          : "no-keys";
+  return {
+    id: one.offer.id,
+    document: draft ?? (revision ?? one.working).document,
+    off: one.offer.off,
+    standing,
+    methodCurrencies: method?.currencies ?? [],
+    accountCurrencies: keys ? keys.account.currencies.map((entry) => entry.charged) : null,
+    minimum: method?.minimum ?? {},
+  };
+}
+
+export async function candidatesOf(rt: Runtime, storefrontId: string, mode: Mode): Promise<Candidate[]> {
+  const all = await offersOf(rt, storefrontId);
+  return Promise.all(all.map((one) => candidateOf(rt, one, mode)));
+}
+
+/** The settings that a test result of this offer depends on, each as a fingerprint. */
+export async function partsOf(rt: Runtime, one: OfferWithRevisions): Promise<FingerprintParts> {
+  const [keys, endpoint] = await Promise.all([
+    currentKeySet(rt, one.connection.id, "test"),
+    currentEndpoint(rt, one.connection.id, "test"),
+  ]);
+  return partsFrom(one, keys, endpoint);
+}
+
+/** The same from keys and webhook address of the test side that have been read already. */
+export function partsFrom(
+  { working, profile }: OfferWithRevisions,
+  keys: KeySet | null,
+  endpoint: Endpoint,
+): FingerprintParts {
+  const { capture, authentication, statement } = working.document;
+  return fingerprintParts({
+    profile: profile.version,
+    "test keys": Object.entries(keys?.values ?? {}).map(([field, value]) => [field, value.digest]),
+    "test webhook": endpoint.id,
+    capture,
+    authentication,
+    "statement text": statement,
+  });
+}

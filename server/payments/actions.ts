@@ -1,0 +1,80 @@
+import { eq } from "drizzle-orm";
+import { type ActionKind, type Allowed, allowedActions, amountRefused } from "#core/payments/actions";
+import { fold } from "#core/payments/fold";
+import { type Money, moneyText } from "#core/money/money";
+import type { PaymentReading } from "#core/profiles/interpret";
+import { methodOf, type Profile } from "#core/profiles/profile";
+import { changeSettings } from "../audit/audit";
+import { facts } from "../database/schema";
+import { call, openLine, saysWhat } from "../gateway/gateway";
+import type { Runtime } from "../runtime";
+import { type Payment, paymentOf } from "./record";
+import { recordReading } from "./readings";
+
+/** What may be done with a payment now, decided from its facts and its method. */
+export async function actionsOf(
+  rt: Runtime,
+  payment: Payment,
+  profile: Profile,
+): Promise<Record<ActionKind, Allowed>> {
+  const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
+  const method = methodOf(profile, payment.methodId);
+  return allowedActions(fold(known), {
+    capture: method?.capture.includes("later") ?? false,
+    partialCapture: method?.partialCapture ?? false,
+    void: method?.void ?? false,
+    refund: method?.refund ?? false,
+    partialRefund: method?.partialRefund ?? false,
+  });
+}
+
+export type Acted = { ok: true; payment: Payment } | { ok: false; says: string; code?: string };
+
+/**
+ * Captures, voids or refunds at the provider, with the keys the payment began with. `amount` is minor units;
+ * `once` makes a repeated press of the same button one action. A silence is settled by look-up.
+ */
+export async function act(
+  rt: Runtime,
+  person: string,
+  payment: Payment,
+  kind: ActionKind,
+  amount: number,
+  once: string,
+): Promise<Acted> {
+  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  if (!line || !payment.providerRef)
+    return { ok: false, says: "The provider has no record of this payment." };
+  const allowed = (await actionsOf(rt, payment, line.profile))[kind];
+  const refused = amountRefused(allowed, kind === "void" && allowed.allowed ? allowed.most : amount);
+  if (refused) return { ok: false, says: refused };
+  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
+  const input = {
+    ref: payment.providerRef,
+    amount,
+    idempotencyKey: `${payment.id}-${kind}-${once}`.slice(0, 100),
+  };
+  const detail = { kind, amount, currency: payment.currency };
+  await changeSettings(rt, { person, action: `payment ${kind}`, subject: payment.id, detail }, []);
+  let answer = await call<PaymentReading>(rt, line, kind, input, marks);
+  // The idempotency key makes asking again safe; twice silent, a look-up tells what holds.
+  if (answer.kind === "unanswered") answer = await call<PaymentReading>(rt, line, kind, input, marks);
+  if (answer.kind === "unanswered") {
+    const looked = await call<PaymentReading>(rt, line, "read", { ref: payment.providerRef }, marks);
+    if (looked.kind === "answered") await recordReading(rt, line.profile, payment, looked.value, "look-up");
+    return {
+      ok: false,
+      says: `${saysWhat(line.profile.name, answer)} What it reports now is shown; try again if it is not done.`,
+    };
+  }
+  if (answer.kind === "refused")
+    return { ok: false, says: saysWhat(line.profile.name, answer), code: answer.problem.code };
+  await recordReading(rt, line.profile, payment, answer.value, "answer");
+  return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
+}
+
+/** Says what was done, for the person who did it. */
+export function actedWords(kind: ActionKind, amount: Money, locale: string): string {
+  const words = { capture: "captured", void: "let go", refund: "refunded" };
+  return `${moneyText(amount, locale)} ${words[kind]}.`;
+}

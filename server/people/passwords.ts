@@ -1,0 +1,31 @@
+import { randomBytes, scrypt, timingSafeEqual } from "node:crypto";
+
+const COST = { N: 2 ** 15, r: 8, p: 3, maxmem: 96 * 1024 * 1024 };
+
+const derive = (password: string, salt: Buffer) =>
+  new Promise<Buffer>((resolve, reject) =>
+    scrypt(password.normalize("NFKC"), salt, 32, COST, (error, key) =>
+      error ? reject(error) : resolve(key),
+    ),
+  );
+
+/** scrypt with 32 MiB of memory (OWASP's figures), as `scrypt$salt$key`. */
+export async function hashPassword(password: string): Promise<string> {
+  const salt = randomBytes(16);
+  return `scrypt$${salt.toString("base64url")}$${(await derive(password, salt)).toString("base64url")}`;
+}
+
+export async function passwordFits(password: string, hash: string): Promise<boolean> {
+  const [, salt = "", key = ""] = hash.split("$");
+  const expected = Buffer.from(key, "base64url");
+  const given = await derive(password, Buffer.from(salt, "base64url"));
+  return expected.length === given.length && timingSafeEqual(expected, given);
+}
+
+/** What is wrong with a new password, or undefined. Length is what counts (NIST SP 800-63B). */
+export function passwordProblem(password: string): string | undefined {
+  if (password.length < 12) return "At least 12 characters are needed.";
+  if (password.length > 200) return "At most 200 characters are possible.";
+  if (new Set(password).size < 5) return "It needs at least five different characters.";
+  return undefined;
+}

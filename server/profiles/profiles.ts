@@ -1,0 +1,44 @@
+import { eq } from "drizzle-orm";
+import { readdir, readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { frameOrigins, type Profile, readProfile } from "#core/profiles/profile";
+import { profiles } from "../database/schema";
+import type { Runtime } from "../runtime";
+
+/** Installs every document of a folder, replacing older contents. Throws with the file's name when one is wrong. */
+export async function installProfiles(rt: Runtime, folder: string): Promise<void> {
+  for (const name of (await readdir(folder)).filter((one) => one.endsWith(".json")).sort()) {
+    const reading = readProfile(JSON.parse(await readFile(join(folder, name), "utf8")));
+    if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.join("; ")}`);
+    const { profile } = reading;
+    const row = { version: profile.version, document: profile, installedAt: rt.now() };
+    await rt.db.write([
+      rt.db.orm
+        .insert(profiles)
+        .values({ id: profile.id, ...row })
+        .onConflictDoUpdate({ target: profiles.id, set: row }),
+    ]);
+  }
+  origins.delete(rt);
+}
+
+export async function allProfiles(rt: Runtime): Promise<Profile[]> {
+  const rows = await rt.db.orm.select().from(profiles).orderBy(profiles.id);
+  return rows.map((row) => row.document);
+}
+
+export async function profileOf(rt: Runtime, id: string): Promise<Profile | null> {
+  const [row] = await rt.db.orm.select().from(profiles).where(eq(profiles.id, id));
+  return row?.document ?? null;
+}
+
+const origins = new WeakMap<Runtime, { at: number; list: string[] }>();
+
+/** Origins that pages may embed: those of installed profiles. Remembered for ten seconds. */
+export async function embeddableOrigins(rt: Runtime): Promise<string[]> {
+  const known = origins.get(rt);
+  if (known && rt.now() - known.at < 10_000) return known.list;
+  const list = [...new Set((await allProfiles(rt)).flatMap(frameOrigins))];
+  origins.set(rt, { at: rt.now(), list });
+  return list;
+}

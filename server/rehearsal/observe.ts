@@ -1,0 +1,95 @@
+import { and, desc, eq } from "drizzle-orm";
+import { decimalText } from "#core/money/money";
+import type { PaymentReading } from "#core/profiles/interpret";
+import { expectedState, type Observed, type RehearsalCase } from "#core/rehearsal/cases";
+import { rimFaults, webhooks } from "../database/schema";
+import { call, openLine, saysWhat } from "../gateway/gateway";
+import { releaseHeld } from "../intake/apply";
+import type { OfferWithRevisions } from "../offers/offers";
+import { type Payment, paymentOf } from "../payments/record";
+import type { Runtime } from "../runtime";
+
+const TEST = "test";
+const PATIENCE = 6_000;
+const NEWEST = 500;
+
+/** The newest webhooks of the connection that speak of a payment. */
+export async function webhooksAbout(rt: Runtime, payment: Payment) {
+  const newest = await rt.db.orm
+    .select()
+    .from(webhooks)
+    .where(and(eq(webhooks.connectionId, payment.connectionId), eq(webhooks.mode, TEST)))
+    .orderBy(desc(webhooks.number))
+    .limit(NEWEST);
+  return newest.filter((one) => one.body.includes(payment.reference));
+}
+
+/** Waits until something holds, no longer than `patience` milliseconds. */
+export async function waitFor(holds: () => Promise<boolean>, patience = PATIENCE): Promise<void> {
+  const until = Date.now() + patience;
+  while (!(await holds()) && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 40));
+}
+
+type Observation = { ok: true; observed: Observed } | { ok: false; says: string };
+
+/** Waits until everything expected has come, as long as patience lasts, and counts what is there. */
+export async function observe(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  script: RehearsalCase,
+  paymentId: string,
+): Promise<Observation> {
+  const policy = offer.working.document.capture;
+  const wanted = expectedState(script, policy);
+  const payment = async () => (await paymentOf(rt, paymentId)) as Payment;
+  if (script.fault === "reorder-webhooks") {
+    await waitFor(
+      async () =>
+        (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length >= 2,
+    );
+    await rt.db.write([
+      rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, (await payment()).reference)),
+    ]);
+    await releaseHeld(rt, offer.connection.id, (await payment()).reference);
+    rt.nudge();
+  }
+  const needsWebhook = script.checks.includes("webhook-arrived");
+  const settled = (list: { outcome: string }[]) =>
+    list.every((one) => one.outcome !== "waiting" && one.outcome !== "held");
+  await waitFor(async () => {
+    const now = await payment();
+    const about = await webhooksAbout(rt, now);
+    const arrived = about.filter((one) => one.verdict === "verified" && one.paymentId === paymentId).length;
+    const enough = script.fault === "double-webhook" ? 2 : 1;
+    return now.state === wanted && (!needsWebhook || (arrived >= enough && settled(about)));
+  });
+  const now = await payment();
+  const line = await openLine(rt, offer.connection.id, TEST, now.keySetId);
+  const marks = { paymentId, checkoutId: now.checkoutId };
+  const charges =
+    line &&
+    (await call<{ payments: PaymentReading[] }>(rt, line, "find", { reference: now.reference }, marks));
+  if (!line || !charges) return { ok: false, says: "The keys are gone." };
+  if (charges.kind !== "answered") return { ok: false, says: saysWhat(offer.profile.name, charges) };
+  const [own] = charges.value.payments;
+  const about = (await webhooksAbout(rt, now)).sort((a, b) => a.number - b.number);
+  const text = (amount: number) => decimalText({ amount, currency: now.currency });
+  const amounts = (one: { authorised: number; captured: number; refunded: number } | undefined) =>
+    one
+      ? `authorised ${text(one.authorised)}, captured ${text(one.captured)}, refunded ${text(one.refunded)} ${now.currency}`
+      : "nothing";
+  return {
+    ok: true,
+    observed: {
+      state: now.state,
+      webhooks: about.filter((one) => one.verdict === "verified" && one.outcome !== "lost").length,
+      withheld: about.filter((one) => one.outcome === "lost").length,
+      repeated: about.filter((one) => one.outcome === "repeated").length,
+      overtaken: about.filter((one, i) => (about[i - 1]?.receivedAt ?? 0) > one.receivedAt).length,
+      refused: about.filter((one) => one.verdict !== "verified").length,
+      charges: charges.value.payments.length,
+      ours: amounts(now),
+      theirs: amounts(own),
+    },
+  };
+}

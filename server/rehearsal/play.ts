@@ -1,0 +1,215 @@
+import { eq } from "drizzle-orm";
+import type { Order } from "#core/order/order";
+import type { PaymentReading } from "#core/profiles/interpret";
+import type { Observed, RehearsalCase } from "#core/rehearsal/cases";
+import { sign } from "#core/webhooks/standard-webhooks";
+import { closing, openCheckout } from "../checkout/checkouts";
+import { lookUp, pay } from "../checkout/pay";
+import { currentEndpoint, endpointAddress } from "../connections/connections";
+import { isConflict } from "../database/open";
+import { checkouts, rimFaults } from "../database/schema";
+import { keepExchange, recorded } from "../gateway/exchanges";
+import { call, openLine, saysWhat } from "../gateway/gateway";
+import type { OfferWithRevisions } from "../offers/offers";
+import { act } from "../payments/actions";
+import { type Payment, paymentOf } from "../payments/record";
+import type { Runtime } from "../runtime";
+import { storefrontOf } from "../storefronts/storefronts";
+import { observe, waitFor, webhooksAbout } from "./observe";
+
+const TEST = "test";
+
+/** What a case led to: what was observed, or what got in its way. */
+export type Play =
+  { ok: true; paymentId: string; observed: Observed } | { ok: false; says: string; paymentId?: string };
+
+/** Plays one case through checkout, gateway, intake and payments, with the profile's token in the shopper's place. */
+export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: RehearsalCase): Promise<Play> {
+  const storefront = await storefrontOf(rt, offer.offer.storefrontId);
+  const instrument = offer.profile.instruments.find((one) => one.case === script.instrument);
+  if (!storefront || !instrument)
+    return { ok: false, says: `${offer.profile.name} has no test instrument for this case.` };
+  const order = orderFor(offer, storefront, rt.ids.next("RH").slice(-10).toUpperCase());
+  const checkout = await openCheckout(
+    rt,
+    { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
+    { at: rt.now(), from: "shop", to: "zahlung", label: "opens a checkout (rehearsal)", ok: true },
+  );
+  const paid = await pay(rt, checkout, offer.offer.id, instrument.token, {
+    ...(script.capture !== "offer" && { capture: script.capture }),
+    loseAnswer: script.fault === "lose-answer",
+    beforeSending: (payment) => makeFault(rt, script, payment),
+  });
+  if (paid.kind !== "payment")
+    return {
+      ok: false,
+      says: "The offer was withheld from the rehearsal's order: open the shopper's mirror to see why.",
+    };
+  const end = async (play: Play): Promise<Play> => {
+    await tidyUp(rt, paid.payment);
+    return play;
+  };
+  const stuck = await playSteps(rt, offer, script, paid.payment);
+  if (stuck) return end({ ok: false, says: stuck, paymentId: paid.payment.id });
+  const observed = await observe(rt, offer, script, paid.payment.id);
+  return end(
+    observed.ok
+      ? { ok: true, paymentId: paid.payment.id, observed: observed.observed }
+      : { ok: false, says: observed.says, paymentId: paid.payment.id },
+  );
+}
+
+/** An order that the offer's own rules let through: its first country, currency and group, a total within limits. */
+function orderFor(
+  { working, profile, offer }: OfferWithRevisions,
+  storefront: {
+    currencies: string[];
+    country: string;
+    languages: string[];
+    groups: { id: string }[];
+    domain: string;
+    https: boolean;
+  },
+  reference: string,
+): Order {
+  const { document } = working;
+  const currency = document.currencies[0] ?? storefront.currencies[0] ?? "EUR";
+  const least = Math.max(
+    document.limits[currency]?.least ?? 0,
+    profile.methods.find((one) => one.id === offer.methodId)?.minimum[currency] ?? 0,
+  );
+  const greatest = document.limits[currency]?.greatest ?? Number.MAX_SAFE_INTEGER;
+  const total = Math.min(Math.max(least, 2490), greatest);
+  return {
+    reference,
+    currency,
+    lines: [{ name: "Rehearsal", quantity: 1, unit: total, total }],
+    shipping: 0,
+    tax: 0,
+    taxIncluded: true,
+    total,
+    country: document.countries[0] ?? storefront.country,
+    language: storefront.languages[0] ?? "en",
+    group: document.groups[0] ?? storefront.groups[0]?.id ?? "",
+    email: `rehearsal@${storefront.domain}`,
+    returnAddress: `${storefront.https ? "https" : "http"}://${storefront.domain}/`,
+  };
+}
+
+async function makeFault(rt: Runtime, script: RehearsalCase, payment: Payment): Promise<void> {
+  if (!script.fault || script.fault === "lose-answer") return;
+  const row = {
+    reference: payment.reference,
+    connectionId: payment.connectionId,
+    kind: script.fault,
+    until: rt.now() + 30_000,
+  };
+  await rt.db.write([rt.db.orm.insert(rimFaults).values(row)]);
+}
+
+async function tidyUp(rt: Runtime, payment: Payment): Promise<void> {
+  await rt.db.write([rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, payment.reference))]);
+  const [checkout] = await rt.db.orm.select().from(checkouts).where(eq(checkouts.id, payment.checkoutId));
+  if (checkout?.state !== "open" || checkout.activePaymentId) return;
+  try {
+    await rt.db.write(closing(rt, checkout, "cancelled"));
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+  }
+}
+
+/** Plays the steps after the payment was asked for. Returns what got in the way, or null. */
+async function playSteps(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  script: RehearsalCase,
+  payment: Payment,
+): Promise<string | null> {
+  for (const step of script.steps) {
+    const now = (await paymentOf(rt, payment.id)) ?? payment;
+    const say = await playStep(rt, offer, step, now);
+    if (say) return say;
+  }
+  return null;
+}
+
+async function playStep(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  step: RehearsalCase["steps"][number],
+  payment: Payment,
+): Promise<string | null> {
+  const half = Math.floor(payment.amount / 2);
+  const done = async (kind: "capture" | "void" | "refund", amount: number) => {
+    const acted = await act(rt, "rehearsal", payment, kind, amount, `rehearsed-${kind}`);
+    return acted.ok ? null : acted.says;
+  };
+  switch (step) {
+    case "pass-challenge":
+    case "fail-challenge":
+      return answerChallenge(rt, payment, step === "pass-challenge");
+    case "capture":
+      return done("capture", payment.amount);
+    case "void":
+      return done("void", payment.amount);
+    case "refund":
+      return done("refund", payment.amount);
+    case "refund-part":
+      return done("refund", half);
+    case "look-up": {
+      await waitFor(async () => (await webhooksAbout(rt, payment)).some((one) => one.outcome === "lost"));
+      await lookUp(rt, payment);
+      return null;
+    }
+    case "forge-webhook":
+      return forge(rt, offer, payment);
+  }
+}
+
+async function answerChallenge(rt: Runtime, payment: Payment, pass: boolean): Promise<string | null> {
+  const line = await openLine(rt, payment.connectionId, TEST, payment.keySetId);
+  if (!line || payment.state !== "pending")
+    return `The payment should wait for the challenge and is ${payment.state}.`;
+  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
+  const answer = await call<PaymentReading>(
+    rt,
+    line,
+    "answerChallenge",
+    { ref: payment.providerRef, pass },
+    marks,
+  );
+  // The shopper's answer is news to Zahlung only by webhook or look-up; it is not recorded from here.
+  return answer.kind === "answered" ? null : saysWhat(line.profile.name, answer);
+}
+
+/** Sends a message to our own address that claims a refund and is signed with a secret that is not ours. */
+async function forge(rt: Runtime, offer: OfferWithRevisions, payment: Payment): Promise<string | null> {
+  const endpoint = await currentEndpoint(rt, offer.connection.id, TEST);
+  const body = JSON.stringify({ claim: "refunded", reference: payment.reference, amount: payment.amount });
+  const wrong = `whsec_${rt.ids.bytes(32).toString("base64")}`;
+  const at = rt.now();
+  const headers = { "content-type": "application/json", ...sign(wrong, rt.ids.next("forged"), at, body) };
+  try {
+    const response = await rt.http(endpointAddress(rt, endpoint), {
+      method: "POST",
+      headers,
+      body,
+      signal: AbortSignal.timeout(5_000),
+    });
+    await keepExchange(rt, {
+      at,
+      from: "provider",
+      to: "zahlung",
+      label: "forged webhook",
+      mode: TEST,
+      paymentId: payment.id,
+      request: recorded({ method: "POST", headers: Object.entries(headers), body }, [wrong]),
+      response: recorded({ status: response.status, headers: [], body: await response.text() }, []),
+      outcome: response.ok ? "taken" : "refused",
+      ok: !response.ok,
+    });
+    return null;
+  } catch {
+    return "Zahlung's own webhook address did not answer. Is ZAHLUNG_ORIGIN the address it is reached at?";
+  }
+}

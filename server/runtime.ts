@@ -1,0 +1,80 @@
+import { randomBytes } from "node:crypto";
+import { join } from "node:path";
+import pino, { type Logger } from "pino";
+import { type Database, openDatabase } from "./database/open";
+import { masterKeyFile, type Seal, sealWith } from "./seal";
+import type { Settings } from "./settings";
+
+/** Everything effects need, made at the door and passed in, so that a test can turn the clock or cut the wire. */
+export interface Runtime {
+  settings: Settings;
+  db: Database;
+  /** Milliseconds since the epoch. */
+  now(): number;
+  ids: Ids;
+  http: typeof fetch;
+  seal: Seal;
+  log: Logger;
+  /** Tells the worker that something waits, so that it does not sleep on. */
+  nudge(): void;
+  /** Set by the worker: called by `nudge`. */
+  onNudge: Set<() => void>;
+}
+
+export interface Ids {
+  /** A sortable id such as `pay_01J…`: time first, then randomness. */
+  next(prefix: string): string;
+  /** An unguessable text of 32 random bytes. */
+  secret(): string;
+  bytes(count: number): Buffer;
+}
+
+const ALPHABET = "0123456789abcdefghjkmnpqrstvwxyz";
+
+/** Crockford base 32 of the time in ten letters, then sixteen random ones. */
+function makeIds(now: () => number): Ids {
+  return {
+    next(prefix) {
+      let time = now();
+      let head = "";
+      for (let i = 0; i < 10; i++) {
+        head = ALPHABET[time % 32] + head;
+        time = Math.floor(time / 32);
+      }
+      const tail = [...randomBytes(16)].map((byte) => ALPHABET[byte % 32]).join("");
+      return `${prefix}_${head}${tail}`;
+    },
+    secret: () => randomBytes(32).toString("base64url"),
+    bytes: (count) => randomBytes(count),
+  };
+}
+
+export interface RuntimeOptions {
+  root: string;
+  now?: () => number;
+  http?: typeof fetch;
+}
+
+/** Opens the database, the seal and the log. */
+export async function openRuntime(settings: Settings, options: RuntimeOptions): Promise<Runtime> {
+  const now = options.now ?? Date.now;
+  const db = await openDatabase(settings.databaseUrl, join(options.root, "server/database/migrations"));
+  const keyFile = settings.databaseUrl.startsWith("file:")
+    ? settings.databaseUrl.slice("file:".length) + ".key"
+    : join(options.root, "data/master.key");
+  const onNudge = new Set<() => void>();
+  return {
+    settings,
+    db,
+    now,
+    ids: makeIds(now),
+    http: options.http ?? fetch,
+    seal: sealWith(settings.masterKey ?? masterKeyFile(keyFile)),
+    log: pino({
+      level: settings.logLevel,
+      redact: ["authorization", "cookie", "*.authorization", "*.cookie", "*.secret", "*.token"],
+    }),
+    nudge: () => onNudge.forEach((wake) => wake()),
+    onNudge,
+  };
+}

@@ -1,0 +1,320 @@
+import { and, eq, lt } from "drizzle-orm";
+import express, { type NextFunction, type Request, type Response, type Router } from "express";
+import { createHash } from "node:crypto";
+import * as yup from "yup";
+import { decide } from "#core/offers/decide";
+import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/order/order";
+import { decimalText } from "#core/money/money";
+import { checkoutAddress, checkoutOf, openCheckout, paymentsOf } from "../checkout/checkouts";
+import { apiAnswers, payments } from "../database/schema";
+import { addressRefused } from "../gateway/addresses";
+import { recorded } from "../gateway/exchanges";
+import { candidatesOf } from "../offers/offers";
+import { paymentForShop } from "../outbox/news";
+import type { Runtime } from "../runtime";
+import {
+  callerOf,
+  declareStages,
+  setNewsAddress,
+  type ShopCaller,
+  type Storefront,
+  storefrontOf,
+} from "../storefronts/storefronts";
+import { openApi } from "./openapi";
+import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
+
+interface Call {
+  caller: ShopCaller;
+  storefront: Storefront;
+}
+
+type Handler = (request: Request, call: Call) => Promise<{ status: number; body: unknown }>;
+
+const LONGEST_WORK = 60_000;
+
+const notFound = (what: string) =>
+  new ProblemError(problem(404, "not-found", "Not found", `There is no such ${what}.`));
+
+/** The shop API, version 1. */
+export function shopApi(rt: Runtime): Router {
+  const router = express.Router();
+  router.get("/openapi.json", (_, response) => void response.json(openApi(rt.settings.origin)));
+  router.use((request, response, next) => {
+    if (!["POST", "PUT"].includes(request.method) || request.is("application/json")) return next();
+    sendProblem(response, problem(415, "not-json", "Not JSON", "Send application/json."));
+  });
+  router.use(express.json({ limit: "500kb" }));
+  const on = (handler: Handler) => async (request: Request, response: Response, next: NextFunction) => {
+    try {
+      const call = await authenticate(rt, request);
+      const { status, body } =
+        request.method === "POST"
+          ? await once(rt, call, request, () => handler(request, call))
+          : await handler(request, call);
+      response.status(status).json(body);
+    } catch (error) {
+      next(error);
+    }
+  };
+  router.get(
+    "/storefront",
+    on(async (_, call) => ({ status: 200, body: describe(call) })),
+  );
+  router.put(
+    "/stages",
+    on((request, call) => putStages(rt, request, call)),
+  );
+  router.put(
+    "/news-address",
+    on((request, call) => putNewsAddress(rt, request, call)),
+  );
+  router.post(
+    "/offers",
+    on((request, call) => askOffers(rt, request, call)),
+  );
+  router.post(
+    "/checkouts",
+    on((request, call) => postCheckout(rt, request, call)),
+  );
+  router.get(
+    "/checkouts/:id",
+    on((request, call) => getCheckout(rt, request, call)),
+  );
+  router.get(
+    "/payments/:id",
+    on((request, call) => getPayment(rt, request, call)),
+  );
+  router.use((_, response) =>
+    sendProblem(response, problem(404, "not-found", "Not found", "There is nothing at this address.")),
+  );
+  router.use(
+    (error: Error & { status?: number; type?: string }, _: Request, response: Response, __: NextFunction) => {
+      if (error instanceof ProblemError) return sendProblem(response, error.document);
+      if (error.status === 413)
+        return sendProblem(response, problem(413, "too-large", "Too large", "At most 500 kB are taken."));
+      if (error.status && error.status < 500) {
+        return sendProblem(response, problem(400, "malformed", "Malformed", "The body is not JSON."));
+      }
+      rt.log.error({ error }, "shop API failed");
+      sendProblem(
+        response,
+        problem(500, "broken", "Broken", "Something broke at our side; nothing was changed."),
+      );
+    },
+  );
+  return router;
+}
+
+async function authenticate(rt: Runtime, request: Request): Promise<Call> {
+  const key = /^Bearer ([\x21-\x7e]{10,200})$/.exec(request.get("authorization") ?? "")?.[1];
+  const caller = key ? await callerOf(rt, key) : null;
+  const storefront = caller && (await storefrontOf(rt, caller.storefrontId));
+  if (!caller || !storefront) {
+    const detail = key
+      ? "This key is not known, or was revoked."
+      : "Send the storefront's key as a bearer token.";
+    throw new ProblemError(problem(401, "key-refused", "Key refused", detail));
+  }
+  return { caller, storefront };
+}
+
+/** Answers a POST that was made before, by its Idempotency-Key, as it was answered then. */
+async function once(rt: Runtime, { caller }: Call, request: Request, work: () => ReturnType<Handler>) {
+  const key = request.get("idempotency-key");
+  if (!key || key.length > 200) {
+    throw new ProblemError(
+      problem(
+        400,
+        "idempotency-key-missing",
+        "Idempotency-Key missing",
+        "Every POST needs an Idempotency-Key header of up to 200 characters.",
+      ),
+    );
+  }
+  const requestHash = createHash("sha256")
+    .update(`${request.path} ${JSON.stringify(request.body)}`)
+    .digest("hex");
+  const mine = and(eq(apiAnswers.apiKeyId, caller.keyId), eq(apiAnswers.key, key));
+  const answered = async () => {
+    const [before] = await rt.db.orm.select().from(apiAnswers).where(mine);
+    if (!before) return null;
+    if (before.requestHash !== requestHash) {
+      throw new ProblemError(
+        problem(
+          409,
+          "idempotency-key-reused",
+          "Idempotency-Key reused",
+          "This Idempotency-Key came with another request.",
+        ),
+      );
+    }
+    if (before.status === 0) {
+      // Whoever reserved it and has not answered for so long has died with it; the work is done anew.
+      if (before.at < rt.now() - LONGEST_WORK) return null;
+      throw new ProblemError(
+        problem(409, "in-progress", "In progress", "The same request is being worked on."),
+      );
+    }
+    return { status: before.status, body: JSON.parse(before.body) as unknown };
+  };
+  const before = await answered();
+  if (before) return before;
+  // Reserved before the work, so that two requests at once do it once.
+  const reserved = await rt.db.write([
+    rt.db.orm
+      .insert(apiAnswers)
+      .values({ apiKeyId: caller.keyId, key, requestHash, status: 0, body: "", at: rt.now() })
+      .onConflictDoUpdate({
+        target: [apiAnswers.apiKeyId, apiAnswers.key],
+        set: { at: rt.now() },
+        setWhere: and(eq(apiAnswers.status, 0), lt(apiAnswers.at, rt.now() - LONGEST_WORK)),
+      }),
+  ]);
+  if (reserved[0] !== 1) {
+    const other = await answered();
+    if (other) return other;
+  }
+  try {
+    const result = await work();
+    await rt.db.write([
+      rt.db.orm
+        .update(apiAnswers)
+        .set({ status: result.status, body: JSON.stringify(result.body) })
+        .where(mine),
+    ]);
+    return result;
+  } catch (error) {
+    await rt.db.write([rt.db.orm.delete(apiAnswers).where(mine)]);
+    throw error;
+  }
+}
+
+const describe = ({ caller, storefront }: Call) => ({
+  storefront: storefront.id,
+  name: storefront.name,
+  mode: caller.mode,
+  currencies: storefront.currencies,
+  languages: storefront.languages,
+  groups: storefront.groups.map((group) => group.id),
+  stages: storefront.stages,
+});
+
+function read<T>(schema: yup.Schema<T>, body: unknown): T {
+  try {
+    return schema.validateSync(body ?? {}, { abortEarly: false, strict: true });
+  } catch (error) {
+    if (error instanceof yup.ValidationError) throw fieldsRefused(fieldProblems(error));
+    throw error;
+  }
+}
+
+const stagesBody = yup.object({
+  stages: yup.array(yup.string().min(1).max(60).required()).min(1).max(50).required(),
+});
+const newsBody = yup.object({
+  address: yup.string().max(500).required(),
+  secret: yup
+    .string()
+    .max(200)
+    .matches(/^whsec_[A-Za-z0-9+/=]{32,}$/, "must be a Standard Webhooks secret of 24 bytes or more")
+    .required(),
+});
+
+async function putStages(rt: Runtime, request: Request, call: Call) {
+  const { stages } = read(stagesBody, request.body);
+  const declared = [...new Set(stages)];
+  if (declared.join("\n") !== call.storefront.stages.join("\n"))
+    await declareStages(rt, call.storefront.id, declared);
+  return { status: 200, body: { stages: declared } };
+}
+
+async function putNewsAddress(rt: Runtime, request: Request, { caller }: Call) {
+  const { address, secret } = read(newsBody, request.body);
+  const refused = await addressRefused(rt, address);
+  if (refused) throw fieldsRefused([{ pointer: "/address", code: "refused", detail: refused }]);
+  await setNewsAddress(rt, caller, address, secret);
+  return { status: 200, body: { address, mode: caller.mode } };
+}
+
+/** Reads an order and holds it against what the storefront sells in. */
+function orderFrom(body: unknown, storefront: Storefront): Order {
+  const reading = readOrder(body);
+  if (!reading.ok) throw fieldsRefused(reading.problems);
+  const problems: FieldProblem[] = [];
+  const { order } = reading;
+  if (!storefront.currencies.includes(order.currency)) {
+    const detail = `${storefront.name} sells in ${storefront.currencies.join(", ")}`;
+    problems.push({ pointer: "/currency", code: "currency-not-sold-in", detail });
+  }
+  if (!storefront.groups.some((group) => group.id === order.group)) {
+    const detail = `the shopper groups are ${storefront.groups.map((group) => group.id).join(", ")}`;
+    problems.push({ pointer: "/group", code: "unknown-group", detail });
+  }
+  if (problems.length > 0) throw fieldsRefused(problems);
+  return order;
+}
+
+async function askOffers(rt: Runtime, request: Request, { caller, storefront }: Call) {
+  const { total, currency, country, language, group } = orderFrom(request.body, storefront);
+  const cart = { total: { amount: total, currency }, country, language, group };
+  return { status: 200, body: decide(await candidatesOf(rt, storefront.id, caller.mode), cart) };
+}
+
+async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
+  const order = orderFrom(request.body, storefront);
+  const checkout = await openCheckout(
+    rt,
+    { storefrontId: storefront.id, mode: caller.mode, origin: "shop", order },
+    {
+      at: rt.now(),
+      from: "shop",
+      to: "zahlung",
+      label: "opens a checkout",
+      request: recorded(
+        { method: "POST", url: "/api/v1/checkouts", headers: [], body: JSON.stringify(request.body) },
+        [],
+      ),
+      response: { status: 201, headers: {}, body: "" },
+      ok: true,
+    },
+  );
+  return {
+    status: 201,
+    body: {
+      checkout: checkout.id,
+      address: checkoutAddress(rt, checkout),
+      mode: checkout.mode,
+      state: checkout.state,
+      expiresAt: new Date(checkout.expiresAt).toISOString(),
+    },
+  };
+}
+
+async function getCheckout(rt: Runtime, request: Request, { caller }: Call) {
+  const checkout = await checkoutOf(rt, String(request.params.id));
+  if (!checkout || checkout.storefrontId !== caller.storefrontId || checkout.mode !== caller.mode)
+    throw notFound("checkout");
+  const all = await paymentsOf(rt, checkout.id);
+  return {
+    status: 200,
+    body: {
+      checkout: checkout.id,
+      order: checkout.reference,
+      state: checkout.state,
+      total: decimalText({ amount: checkout.order.total, currency: checkout.order.currency }),
+      currency: checkout.order.currency,
+      payments: all.map((payment) => paymentForShop(payment, checkout)),
+    },
+  };
+}
+
+async function getPayment(rt: Runtime, request: Request, { caller }: Call) {
+  const [payment] = await rt.db.orm
+    .select()
+    .from(payments)
+    .where(eq(payments.id, String(request.params.id)));
+  const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
+  if (!checkout || payment.storefrontId !== caller.storefrontId || payment.mode !== caller.mode)
+    throw notFound("payment");
+  return { status: 200, body: paymentForShop(payment, checkout) };
+}

@@ -1,0 +1,148 @@
+import { and, eq, isNull } from "drizzle-orm";
+import { createHash } from "node:crypto";
+import type { Mode } from "#core/mode";
+import { changeSettings } from "../audit/audit";
+import { apiKeys, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
+import type { Runtime } from "../runtime";
+
+export type Storefront = typeof storefronts.$inferSelect;
+
+export interface NewStorefront {
+  id: string;
+  name: string;
+  domain: string;
+  https: boolean;
+  country: string;
+  languages: string[];
+  currencies: string[];
+  groups: StorefrontGroup[];
+}
+
+export async function addStorefront(rt: Runtime, person: string, storefront: NewStorefront): Promise<void> {
+  await changeSettings(
+    rt,
+    { person, action: "storefront added", subject: storefront.id, detail: { name: storefront.name } },
+    [rt.db.orm.insert(storefronts).values({ ...storefront, stages: [], createdAt: rt.now() })],
+  );
+}
+
+export const allStorefronts = (rt: Runtime): Promise<Storefront[]> =>
+  rt.db.orm.select().from(storefronts).orderBy(storefronts.createdAt, storefronts.id);
+
+export async function storefrontOf(rt: Runtime, id: string): Promise<Storefront | null> {
+  const [found] = await rt.db.orm.select().from(storefronts).where(eq(storefronts.id, id));
+  return found ?? null;
+}
+
+const hashOf = (key: string) => createHash("sha256").update(key).digest("hex");
+
+/** Makes a key for the shop API. The key itself is returned once and never kept. */
+export async function issueApiKey(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  mode: Mode,
+): Promise<string> {
+  const key = `zahlung-${mode}-${rt.ids.bytes(24).toString("base64url")}`;
+  const row = {
+    id: rt.ids.next("key"),
+    storefrontId,
+    mode,
+    keyHash: hashOf(key),
+    hint: key.slice(-4),
+    createdAt: rt.now(),
+  };
+  await changeSettings(
+    rt,
+    { person, action: "shop key issued", subject: storefrontId, detail: { mode, hint: row.hint } },
+    [rt.db.orm.insert(apiKeys).values(row)],
+  );
+  return key;
+}
+
+export async function revokeApiKey(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  id: string,
+): Promise<void> {
+  await changeSettings(
+    rt,
+    { person, action: "shop key revoked", subject: storefrontId, detail: { key: id } },
+    [
+      rt.db.orm
+        .update(apiKeys)
+        .set({ revokedAt: rt.now() })
+        .where(and(eq(apiKeys.id, id), eq(apiKeys.storefrontId, storefrontId), isNull(apiKeys.revokedAt))),
+    ],
+  );
+}
+
+export const apiKeysOf = (rt: Runtime, storefrontId: string) =>
+  rt.db.orm.select().from(apiKeys).where(eq(apiKeys.storefrontId, storefrontId)).orderBy(apiKeys.createdAt);
+
+export interface ShopCaller {
+  keyId: string;
+  storefrontId: string;
+  mode: Mode;
+}
+
+/** The storefront and mode that a key of the shop API speaks for; null for an unknown or revoked one. */
+export async function callerOf(rt: Runtime, key: string): Promise<ShopCaller | null> {
+  const [found] = await rt.db.orm
+    .select()
+    .from(apiKeys)
+    .where(and(eq(apiKeys.keyHash, hashOf(key)), isNull(apiKeys.revokedAt)));
+  if (!found) return null;
+  const now = rt.now();
+  if ((found.usedAt ?? 0) < now - 60_000) {
+    await rt.db.write([rt.db.orm.update(apiKeys).set({ usedAt: now }).where(eq(apiKeys.id, found.id))]);
+  }
+  return { keyId: found.id, storefrontId: found.storefrontId, mode: found.mode };
+}
+
+/** When the shop last called with a key of this mode that still holds; null if never. */
+export async function shopLastCalled(rt: Runtime, storefrontId: string, mode: Mode): Promise<number | null> {
+  const keys = await apiKeysOf(rt, storefrontId);
+  const times = keys.filter((key) => key.mode === mode && !key.revokedAt).map((key) => key.usedAt ?? 0);
+  return Math.max(0, ...times) || null;
+}
+
+/** The shop declares its order stages, in its own names. */
+export async function declareStages(rt: Runtime, storefrontId: string, stages: string[]): Promise<void> {
+  await changeSettings(
+    rt,
+    { person: "shop", action: "order stages declared", subject: storefrontId, detail: { stages } },
+    [rt.db.orm.update(storefronts).set({ stages }).where(eq(storefronts.id, storefrontId))],
+  );
+}
+
+/** The shop says where it wants its news, and with which secret they are to be signed. */
+export async function setNewsAddress(
+  rt: Runtime,
+  { storefrontId, mode }: { storefrontId: string; mode: Mode },
+  address: string,
+  secret: string,
+): Promise<void> {
+  const sealed = rt.seal.close(secret, `news:${storefrontId}:${mode}`);
+  const row = { storefrontId, mode, address, secret: sealed, updatedAt: rt.now() };
+  await changeSettings(
+    rt,
+    { person: "shop", action: "news address set", subject: storefrontId, detail: { mode, address } },
+    [
+      rt.db.orm
+        .insert(newsAddresses)
+        .values(row)
+        .onConflictDoUpdate({
+          target: [newsAddresses.storefrontId, newsAddresses.mode],
+          set: { address, secret: sealed, updatedAt: row.updatedAt },
+        }),
+    ],
+  );
+}
+
+export const newsAddressesOf = (rt: Runtime, storefrontId: string) =>
+  rt.db.orm
+    .select({ mode: newsAddresses.mode, address: newsAddresses.address, updatedAt: newsAddresses.updatedAt })
+    .from(newsAddresses)
+    .where(eq(newsAddresses.storefrontId, storefrontId));

@@ -1,0 +1,156 @@
+import { randomBytes } from "node:crypto";
+import { Shelf } from "../../server";
+import { type Card, cardsOf } from "./cards";
+
+export type SideName = "sandbox" | "live";
+
+/** A payment as Karvello keeps it. Sums in minor units. */
+export interface Slip {
+  no: string;
+  your_ref: string;
+  sum: number;
+  coin: string;
+  stand:
+    | "asking"
+    | "held"
+    | "taken"
+    | "part_taken"
+    | "dropped"
+    | "turned_down"
+    | "broken"
+    | "part_given_back"
+    | "given_back";
+  held: number;
+  taken: number;
+  given_back: number;
+  refusal: { code: string; text: string } | null;
+  ask_at: string | null;
+  card: { network: string; last: string };
+  statement: string;
+  made_at: string;
+  moved_at: string;
+}
+
+/** What Karvello keeps of a slip and tells nobody. */
+export interface SlipBack {
+  account: string;
+  takeNow: boolean;
+  manner: Card["manner"];
+  goBackTo: string | null;
+}
+
+export interface Bell {
+  id: string;
+  account: string;
+  address: string;
+  tells: string[];
+  secret: string;
+}
+
+/** One message on its way to a bell's address. */
+export interface Ring {
+  id: string;
+  bell: string;
+  tell: string;
+  body: string;
+  tries: number;
+  nextAt: number;
+  log: string[];
+  done: boolean;
+}
+
+export interface Account {
+  code: string;
+  trading_as: string;
+  home: string;
+  coins: { coin: string; pays_out_in: string }[];
+  open_for_business: boolean;
+  closed_because: string | null;
+}
+
+/** One side's books. The two sides share nothing. */
+export interface Books {
+  accounts: Account[];
+  serverKeys: { account: string; key: string; at: string }[];
+  frameKeys: { account: string; key: string; at: string }[];
+  slips: Record<string, Slip>;
+  backs: Record<string, SlipBack>;
+  onces: Record<string, { no: string; body: string }>;
+  tokens: Record<string, { number: string; account: string; used: boolean }>;
+  bells: Bell[];
+  rings: Ring[];
+}
+
+const account = (
+  side: SideName,
+  number: string,
+  rest: Omit<Account, "code" | "open_for_business" | "closed_because">,
+) => ({
+  code: `KV-${side === "sandbox" ? "S" : "L"}-${number}`,
+  open_for_business: true,
+  closed_because: null,
+  ...rest,
+});
+
+const emptyBooks = (side: SideName): Books => ({
+  accounts: [
+    account(side, side === "sandbox" ? "207714" : "883102", {
+      trading_as: "Luvwinkel Drachenbau",
+      home: "DE",
+      coins: [
+        { coin: "EUR", pays_out_in: "EUR" },
+        { coin: "GBP", pays_out_in: "EUR" },
+      ],
+    }),
+    account(side, side === "sandbox" ? "207790" : "883177", {
+      trading_as: "Luvwinkel Kites Ltd",
+      home: "GB",
+      coins: [{ coin: "GBP", pays_out_in: "GBP" }],
+    }),
+  ],
+  serverKeys: [],
+  frameKeys: [],
+  slips: {},
+  backs: {},
+  onces: {},
+  tokens: {},
+  bells: [],
+  rings: [],
+});
+
+const alphabet = "abcdefghjkmnpqrstuvwxyz23456789";
+export const randomText = (length: number) =>
+  [...randomBytes(length)].map((byte) => alphabet[byte % alphabet.length]).join("");
+
+/** Karvello's whole memory: both sides on one shelf. */
+export class Karvello {
+  readonly shelf: Shelf<Record<SideName, Books>>;
+
+  constructor(
+    readonly origin: () => string,
+    file?: string,
+  ) {
+    this.shelf = new Shelf(file, () => ({ sandbox: emptyBooks("sandbox"), live: emptyBooks("live") }));
+  }
+
+  now() {
+    return Date.now();
+  }
+
+  books(side: SideName) {
+    return this.shelf.state[side];
+  }
+
+  issue(side: SideName, account: string, kind: "server" | "frame"): string {
+    const letter = side === "sandbox" ? "s" : "l";
+    const key = kind === "server" ? `kvs.${letter}.${randomText(32)}` : `kvf.${letter}.${randomText(20)}`;
+    const list = kind === "server" ? this.books(side).serverKeys : this.books(side).frameKeys;
+    list.push({ account, key, at: new Date(this.now()).toISOString() });
+    this.shelf.changed();
+    return key;
+  }
+
+  cards(side: SideName): Card[] {
+    return cardsOf(side);
+  }
+}

@@ -1,0 +1,57 @@
+import type { Express } from "express";
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
+import { dirname } from "node:path";
+import type { Server } from "node:http";
+
+/** State kept in one JSON file, written shortly after each change and at the end. */
+export class Shelf<T> {
+  #timer: NodeJS.Timeout | undefined;
+  readonly state: T;
+
+  constructor(
+    readonly file: string | undefined,
+    empty: () => T,
+  ) {
+    this.state = empty();
+    if (!file) return;
+    try {
+      this.state = JSON.parse(readFileSync(file, "utf8")) as T;
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== "ENOENT") throw error;
+    }
+  }
+
+  changed() {
+    this.#timer ??= setTimeout(() => this.write(), 150).unref();
+  }
+
+  write() {
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    if (!this.file) return;
+    mkdirSync(dirname(this.file), { recursive: true });
+    writeFileSync(this.file + ".new", JSON.stringify(this.state));
+    renameSync(this.file + ".new", this.file);
+  }
+}
+
+/** Listens on `PORT`, says so, and ends cleanly on SIGTERM and SIGINT. */
+export function listen(app: Express, name: string, fallback: number, atEnd: () => void): Server {
+  const port = Number(process.env.PORT ?? fallback);
+  const server = app.listen(port, "127.0.0.1", (error?: Error) => {
+    if (error) {
+      console.error(`${name}: ${error.message}`);
+      process.exit(1);
+    }
+    const address = server.address();
+    console.log(`${name} listens on ${typeof address === "object" ? address?.port : port}`);
+  });
+  const end = () => {
+    atEnd();
+    server.closeAllConnections();
+    server.close(() => process.exit(0));
+  };
+  process.once("SIGTERM", end);
+  process.once("SIGINT", end);
+  return server;
+}

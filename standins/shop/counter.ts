@@ -1,0 +1,203 @@
+import { randomBytes } from "node:crypto";
+import { Webhook } from "standardwebhooks";
+import { Shelf } from "../server";
+import { decimal, goods, SHIPPING, STAGES, taxIn } from "./goods";
+
+export type Mode = "test" | "live";
+
+export interface ShopOrder {
+  no: string;
+  at: string;
+  mode: Mode;
+  lines: { id: string; name: string; quantity: number; cents: number }[];
+  shipping: number;
+  total: number;
+  email: string;
+  country: string;
+  language: string;
+  stage: string;
+  state: string;
+  version: number;
+  closed: boolean;
+  checkout: string | null;
+  checkoutPayment?: string;
+  heard: { at: string; says: string }[];
+}
+
+interface State {
+  api: string;
+  mode: Mode;
+  keys: Record<Mode, string>;
+  secrets: Record<Mode, string>;
+  nextNo: number;
+  orders: ShopOrder[];
+}
+
+/** What became of a call to the payment service. */
+export type Called = { ok: true; body: Record<string, unknown> } | { ok: false; says: string };
+
+/** The shop behind its pages: its orders, its settings, and what it says to the payment service. */
+export class Counter {
+  readonly shelf: Shelf<State>;
+
+  constructor(
+    readonly origin: () => string,
+    file?: string,
+  ) {
+    this.shelf = new Shelf<State>(file, () => ({
+      api: process.env.SHOP_API ?? "http://localhost:4000/api/v1",
+      mode: "test",
+      keys: { test: "", live: "" },
+      secrets: { test: "", live: "" },
+      nextNo: 1001,
+      orders: [],
+    }));
+  }
+
+  get state() {
+    return this.shelf.state;
+  }
+
+  orderOf(no: string) {
+    return this.state.orders.find((one) => one.no === no);
+  }
+
+  async call(mode: Mode, method: string, path: string, body?: unknown, once?: string): Promise<Called> {
+    try {
+      const answer = await fetch(this.state.api + path, {
+        method,
+        headers: {
+          authorization: `Bearer ${this.state.keys[mode]}`,
+          ...(body !== undefined && { "content-type": "application/json" }),
+          ...(once && { "idempotency-key": once }),
+        },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+        signal: AbortSignal.timeout(10_000),
+      });
+      const read = (await answer.json()) as Record<string, unknown>;
+      if (answer.ok) return { ok: true, body: read };
+      return { ok: false, says: `${answer.status}: ${String(read.detail ?? read.title ?? "no reason")}` };
+    } catch {
+      return { ok: false, says: `Zahlung does not answer at ${this.state.api}` };
+    }
+  }
+
+  /** Calls with the key of a mode: who am I, these are my stages, my news goes here. */
+  async sayHello(mode: Mode): Promise<string> {
+    const hello = await this.call(mode, "GET", "/storefront");
+    if (!hello.ok) return hello.says;
+    if (hello.body.mode !== mode)
+      return `This is a ${String(hello.body.mode)} key, and this is the ${mode} field.`;
+    const stages = await this.call(mode, "PUT", "/stages", { stages: STAGES });
+    if (!stages.ok) return stages.says;
+    if (!this.state.secrets[mode]) this.state.secrets[mode] = `whsec_${randomBytes(32).toString("base64")}`;
+    const news = await this.call(mode, "PUT", "/news-address", {
+      address: `${this.origin()}/news/${mode}`,
+      secret: this.state.secrets[mode],
+    });
+    this.shelf.changed();
+    return news.ok ? `Zahlung knows this shop as ${String(hello.body.name)} (${mode}).` : news.says;
+  }
+
+  place(
+    basket: Record<string, number>,
+    shopper: { email: string; country: string; language: string },
+  ): ShopOrder | null {
+    const lines = goods.flatMap((good) => {
+      const quantity = Math.min(Math.max(Math.trunc(basket[good.id] ?? 0), 0), 99);
+      return quantity ? [{ id: good.id, name: good.name, quantity, cents: good.cents }] : [];
+    });
+    if (lines.length === 0) return null;
+    const order: ShopOrder = {
+      no: `LW-${this.state.nextNo++}`,
+      at: new Date().toISOString(),
+      mode: this.state.mode,
+      lines,
+      shipping: SHIPPING,
+      total: lines.reduce((sum, line) => sum + line.cents * line.quantity, SHIPPING),
+      ...shopper,
+      stage: "New",
+      state: "unpaid",
+      version: 0,
+      closed: false,
+      checkout: null,
+      heard: [],
+    };
+    this.state.orders.unshift(order);
+    this.shelf.changed();
+    return order;
+  }
+
+  /** Opens a checkout for an order; the shopper is then sent to its address. */
+  async openCheckout(order: ShopOrder, press: string): Promise<Called> {
+    const called = await this.call(
+      order.mode,
+      "POST",
+      "/checkouts",
+      {
+        reference: order.no,
+        currency: "EUR",
+        lines: order.lines.map((line) => ({
+          name: line.name,
+          quantity: line.quantity,
+          unit: decimal(line.cents),
+          total: decimal(line.cents * line.quantity),
+        })),
+        shipping: decimal(order.shipping),
+        tax: decimal(taxIn(order.total)),
+        taxIncluded: true,
+        total: decimal(order.total),
+        country: order.country,
+        language: order.language,
+        group: "retail",
+        email: order.email,
+        returnAddress: `${this.origin()}/orders/${order.no}`,
+      },
+      `${order.no}-${press}`,
+    );
+    if (called.ok) {
+      order.checkout = String(called.body.checkout);
+      this.shelf.changed();
+    }
+    return called;
+  }
+
+  /** Takes news. False when its signature does not fit. */
+  hear(mode: Mode, headers: Record<string, string>, body: string): boolean {
+    let news: { type: string; data: Record<string, unknown> };
+    try {
+      news = new Webhook(this.state.secrets[mode]).verify(body, headers) as typeof news;
+    } catch {
+      return false;
+    }
+    if (news.type === "test-orders.close") {
+      for (const no of news.data.orders as string[]) {
+        const order = this.orderOf(no);
+        if (order?.mode === "test") order.closed = true;
+      }
+    } else this.hearOfOrder(mode, news);
+    this.shelf.changed();
+    return true;
+  }
+
+  private hearOfOrder(mode: Mode, { type, data }: { type: string; data: Record<string, unknown> }) {
+    const order = this.orderOf(String(data.order));
+    if (!order || order.mode !== mode) return;
+    order.heard.push({ at: new Date().toISOString(), says: `${type}: ${String(data.state)}` });
+    if (type !== "payment.changed") return;
+    // News can overtake news; the version tells. A second try's payment starts again at a low version.
+    const key = String(data.payment);
+    const same = order.checkoutPayment === key;
+    if (same && Number(data.version) <= order.version) return;
+    if (
+      !same &&
+      ["paid", "captured", "authorised"].includes(order.state) &&
+      ["declined", "failed"].includes(String(data.state))
+    )
+      return;
+    order.checkoutPayment = key;
+    order.version = Number(data.version);
+    order.state = String(data.state);
+    if (typeof data.stage === "string") order.stage = data.stage;
+  }
+}

@@ -1,0 +1,226 @@
+import { type Html, html, raw } from "../html";
+import type { Mode, ShopOrder } from "./counter";
+import { euro, goods, SHIPPING, taxIn } from "./goods";
+
+const style = raw(`
+*{box-sizing:border-box}body{margin:0;font:17px/1.5 "Trebuchet MS",Verdana,sans-serif;color:#20303c;background:#dff0f6}
+a{color:#084c7a}header{background:#ffd447;padding:.8rem 1rem;display:flex;gap:1rem;align-items:baseline;flex-wrap:wrap}header b{font-size:1.4rem}header a{color:#20303c}header nav{margin-left:auto;display:flex;gap:1rem;flex-wrap:wrap}
+main{max-width:60rem;margin:0 auto;padding:1rem}h1{font-size:1.5rem;line-height:1.2}.goods{display:grid;grid-template-columns:repeat(auto-fill,minmax(15rem,1fr));gap:1rem;padding:0;list-style:none}
+.goods li,.slip{background:#fff;border-radius:1.2rem;padding:1rem}svg{width:100%;height:8rem;fill:#f0602f}
+button{font:inherit;font-weight:bold;background:#084c7a;color:#fff;border:0;border-radius:2rem;padding:.6rem 1.2rem;cursor:pointer}button.small{padding:.2rem .8rem;font-weight:normal}
+input,select{font:inherit;padding:.45rem .6rem;border:1px solid #5b7484;border-radius:.6rem;max-width:100%;background:#fff;color:#20303c}label{display:block;margin:.6rem 0}
+table{width:100%;border-collapse:collapse}td,th{padding:.35rem .3rem;text-align:left;border-bottom:1px solid #c7dbe4}td.sum,th.sum{text-align:right;white-space:nowrap}
+.stage{font-size:1.4rem;font-weight:bold}.no{color:#a01d12}.ok{color:#1d5a28}:focus-visible{outline:3px solid #f0602f;outline-offset:2px}.wide{overflow-x:auto}`);
+
+export const page = (title: string, body: Html, basket: Record<string, number>, mode: Mode) =>
+  String(
+    html`<!doctype html>
+      <html lang="de">
+        <head>
+          <meta charset="utf-8" />
+          <meta name="viewport" content="width=device-width,initial-scale=1" />
+          <title>${title} · Luvwinkel</title>
+          <link rel="icon" href="data:," />
+          <style>
+            ${style}
+          </style>
+        </head>
+        <body>
+          <header>
+            <b><a href="/" style="text-decoration:none">Luvwinkel</a></b
+            ><span>Drachen vom Haff</span>
+            <nav>
+              <a href="/basket">Warenkorb (${Object.values(basket).reduce((a, b) => a + b, 0)})</a
+              ><a href="/keeper/orders" lang="en">Orders</a
+              ><a href="/keeper" lang="en">Shopkeeper (${mode})</a>
+            </nav>
+          </header>
+          <main>${body}</main>
+        </body>
+      </html>`,
+  );
+
+export const frontPage = () =>
+  html`<h1>Was fliegt heute?</h1>
+    <ul class="goods">
+      ${goods.map(
+        (good) =>
+          html`<li>
+            <svg viewBox="0 0 100 100" aria-hidden="true"><path d="${good.shape}" /></svg>
+            <h2>${good.name}</h2>
+            <p>${good.says}</p>
+            <p><b>${euro(good.cents)}</b></p>
+            <form method="post" action="/basket">
+              <button name="add" value="${good.id}">In den Warenkorb</button>
+            </form>
+          </li>`,
+      )}
+    </ul>`;
+
+export function basketPage(basket: Record<string, number>, wrong?: string): Html {
+  const lines = goods.filter((good) => basket[good.id]);
+  if (lines.length === 0)
+    return html`<h1>Der Warenkorb ist leer</h1>
+      <p><a href="/">Zum Laden</a></p>`;
+  const total = lines.reduce((sum, good) => sum + good.cents * (basket[good.id] ?? 0), SHIPPING);
+  return html`<h1>Warenkorb</h1>
+    <div class="slip wide">
+      <table>
+        ${lines.map(
+          (good) =>
+            html`<tr>
+              <td>${good.name}</td>
+              <td>
+                <form method="post" action="/basket">
+                  <input type="hidden" name="set" value="${good.id}" /><input
+                    name="count"
+                    size="2"
+                    inputmode="numeric"
+                    aria-label="Anzahl ${good.name}"
+                    value="${basket[good.id] ?? 0}"
+                  />
+                  <button class="small">ändern</button>
+                </form>
+              </td>
+              <td class="sum">${euro(good.cents * (basket[good.id] ?? 0))}</td>
+            </tr>`,
+        )}
+        <tr>
+          <td>Versand</td>
+          <td></td>
+          <td class="sum">${euro(SHIPPING)}</td>
+        </tr>
+        <tr>
+          <th>Zusammen</th>
+          <th></th>
+          <th class="sum">${euro(total)}</th>
+        </tr>
+        <tr>
+          <td>darin 19 % Steuer</td>
+          <td></td>
+          <td class="sum">${euro(taxIn(total))}</td>
+        </tr>
+      </table>
+      <form method="post" action="/orders">
+        ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
+        <label
+          >E-Mail <input name="email" type="email" autocomplete="email" value="ida@example.org" required
+        /></label>
+        <label
+          >Land
+          <select name="country">
+            ${["DE", "AT", "NL", "DK", "CH"].map((one) => html`<option>${one}</option>`)}
+          </select></label
+        >
+        <label
+          >Sprache
+          <select name="language">
+            <option value="de">Deutsch</option>
+            <option value="en">English</option>
+          </select></label
+        >
+        <button>Zur Zahlung</button>
+      </form>
+    </div>`;
+}
+
+export const orderPage = (order: ShopOrder, wrong?: string) =>
+  html`<h1>Bestellung ${order.no}</h1>
+    ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
+    <div class="slip wide">
+      <p>
+        Stand: <span class="stage" id="stage" role="status">${order.stage}</span>
+        <span id="state">(${order.state})</span>
+      </p>
+      <table>
+        ${order.lines.map(
+          (line) =>
+            html`<tr>
+              <td>${line.quantity} × ${line.name}</td>
+              <td class="sum">${euro(line.cents * line.quantity)}</td>
+            </tr>`,
+        )}
+        <tr>
+          <td>Versand</td>
+          <td class="sum">${euro(order.shipping)}</td>
+        </tr>
+        <tr>
+          <th>Zusammen</th>
+          <th class="sum">${euro(order.total)}</th>
+        </tr>
+      </table>
+      ${
+        ["unpaid", "declined", "failed", "cancelled", "expired", "created"].includes(order.state) &&
+        html`<form method="post" action="/orders/${order.no}/pay">
+          <p><button>Zur Zahlung</button></p>
+        </form>`
+      }
+    </div>
+    <script>
+      setInterval(async () => {
+        const answer = await fetch(location.pathname + "/stage").catch(() => null);
+        if (!answer?.ok) return;
+        const r = await answer.json();
+        document.getElementById("stage").textContent = r.stage;
+        document.getElementById("state").textContent = "(" + r.state + ")";
+      }, 1200);
+    </script>`;
+
+export const keeperOrdersPage = (orders: ShopOrder[]) =>
+  html`<h1 lang="en">Orders</h1>
+    <div class="slip wide" lang="en">
+      <table>
+        <tr>
+          <th>No</th>
+          <th>Mode</th>
+          <th>Stage</th>
+          <th>State</th>
+          <th class="sum">Total</th>
+          <th>Heard</th>
+        </tr>
+        ${orders.map(
+          (one) =>
+            html`<tr>
+              <td><a href="/orders/${one.no}">${one.no}</a></td>
+              <td>${one.mode}${one.closed && " (closed)"}</td>
+              <td>${one.stage}</td>
+              <td>${one.state}</td>
+              <td class="sum">${euro(one.total)}</td>
+              <td>${one.heard.length}</td>
+            </tr>`,
+        )}
+      </table>
+      ${orders.length === 0 && html`<p>No orders yet.</p>`}
+    </div>`;
+
+export function keeperPage(
+  state: { api: string; mode: Mode; keys: Record<Mode, string> },
+  says: string[] = [],
+): Html {
+  const hint = (key: string) => (key ? `kept, ends in ${key.slice(-4)}` : "none yet");
+  return html`<div lang="en">
+    <h1>Shopkeeper</h1>
+    ${says.map((one) => html`<p class="${one.startsWith("Zahlung knows") ? "ok" : "no"}" role="status">${one}</p>`)}
+    <form class="slip" method="post" action="/keeper">
+      <label>Address of the shop API<br /><input name="api" size="40" value="${state.api}" /></label>
+      <label
+        >Test key (${hint(state.keys.test)})<br /><input name="test" size="46" autocomplete="off"
+      /></label>
+      <label
+        >Live key (${hint(state.keys.live)})<br /><input name="live" size="46" autocomplete="off"
+      /></label>
+      <fieldset>
+        <legend>The shop takes payments in</legend>
+        <label
+          ><input type="radio" name="mode" value="test" ${state.mode === "test" ? raw("checked") : ""} />
+          test</label
+        >
+        <label
+          ><input type="radio" name="mode" value="live" ${state.mode === "live" ? raw("checked") : ""} />
+          live</label
+        >
+      </fieldset>
+      <p><button>Keep, and say hello to Zahlung</button></p>
+    </form>
+  </div>`;
+}

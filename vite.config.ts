@@ -1,0 +1,61 @@
+import { transformAsync } from "@babel/core";
+import { reactRouter } from "@react-router/dev/vite";
+import optimizeLocales from "@react-aria/optimize-locales-plugin";
+import { defineConfig, type Plugin } from "vite";
+
+/** Gives styled components the same class names on server and browser, whatever order modules load in. */
+function stableClassNames(): Plugin {
+  return {
+    name: "stable-class-names",
+    enforce: "pre",
+    async transform(code, id) {
+      const file = id.split("?")[0] ?? id;
+      if (!/\/app\/.*\.tsx?$/.test(file) || !code.includes("styled-components")) return null;
+      const result = await transformAsync(code, {
+        filename: file,
+        configFile: false,
+        babelrc: false,
+        sourceMaps: true,
+        parserOpts: { plugins: ["typescript", "jsx"] },
+        plugins: [
+          ["babel-plugin-styled-components", { ssr: true, displayName: false, fileName: false, pure: true }],
+        ],
+      });
+      return result?.code ? { code: result.code, map: result.map } : null;
+    },
+  };
+}
+
+export default defineConfig(({ isSsrBuild }) => ({
+  plugins: [
+    stableClassNames(),
+    { ...optimizeLocales.vite({ locales: ["en-US", "de-DE"] }), enforce: "pre" as const },
+    reactRouter(),
+  ],
+  environments: {
+    ssr: { build: { rollupOptions: { input: "./app/entry.node.ts" } } },
+  },
+  ssr: { noExternal: ["styled-components"], external: ["@libsql/client", "libsql"] },
+  build: { target: isSsrBuild ? "node20" : "es2022", sourcemap: false },
+  optimizeDeps: {
+    include: [
+      "react",
+      "react/jsx-runtime",
+      "react/jsx-dev-runtime",
+      "react-dom",
+      "react-dom/client",
+      "react-router",
+      "react-router/dom",
+      "styled-components",
+      "react-aria-components",
+      "lucide-react",
+      "stylis",
+      "@emotion/is-prop-valid",
+      "canonicalize",
+      "yup",
+      "jsonata",
+    ],
+    exclude: ["@libsql/client", "drizzle-orm"],
+  },
+  server: { hmr: process.env.ZAHLUNG_HMR_PORT ? { port: Number(process.env.ZAHLUNG_HMR_PORT) } : undefined },
+}));
