@@ -8,7 +8,7 @@ import { addConnection } from "#server/connections/connections";
 import { profileOf } from "#server/profiles/profiles";
 import { must } from "../demo/play";
 import { freePort, untilAnswers } from "../scripts/setup.mjs";
-import { kill, startTsx, type SystemWorld } from "../e2e/system/world";
+import { kill, startProgram, type SystemWorld } from "../e2e/system/world";
 import { median, round } from "./figures";
 
 const SECONDS = 5;
@@ -25,7 +25,7 @@ export async function measureIntake(world: SystemWorld) {
     env: { ...process.env, ...world.env, PORT: String(port), ZAHLUNG_ROLES: "web", NODE_ENV: "production" },
     stdio: ["ignore", "ignore", "inherit"],
   });
-  const bare = startTsx("bench/bare.ts", {
+  const bare = startProgram("bench/bare.ts", {
     PORT: String(barePort),
     SECRET: secret,
     BARE_DATABASE: `file:${join(world.place, "bare.db")}`,

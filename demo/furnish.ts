@@ -15,6 +15,7 @@ import { startRehearsal } from "#server/rehearsal/run";
 import { openRuntime } from "#server/runtime";
 import { readSettings } from "#server/settings";
 import { issueApiKey } from "#server/storefronts/storefronts";
+import { program } from "../scripts/programs.mjs";
 import { cards } from "./karvello";
 import { connectKarvello, lockedNow, luvwinkel, must, offerCard, offerNow, until, whereIs } from "./play";
 import { placeProfiles } from "./profiles";
@@ -52,17 +53,13 @@ const answers = (address: string) => async () => {
 await placeProfiles(settings.profilesFolder, standins);
 await setClock(offset);
 const outside = [
-  [["standins/providers/main.ts"], world.standins],
-  [["standins/shop/main.ts"], world.shop],
+  ["standins/providers/main.ts", world.standins] as const,
+  ["standins/shop/main.ts", world.shop] as const,
 ].map(([file, env]) =>
-  spawn(
-    process.execPath,
-    ["--import", "./demo/shifted-clock.mjs", "--import", "tsx", ...(file as string[])],
-    {
-      env: { ...process.env, ...(env as Record<string, string>), CLOCK_FILE: clockFile },
-      stdio: ["ignore", "ignore", "inherit"],
-    },
-  ),
+  spawn(process.execPath, ["--import", "./demo/shifted-clock.mjs", program(file)], {
+    env: { ...process.env, ...env, CLOCK_FILE: clockFile },
+    stdio: ["ignore", "ignore", "inherit"],
+  }),
 );
 // Whatever happens, the processes started here end with this one.
 process.on("exit", () => outside.forEach((child) => child.kill("SIGTERM")));

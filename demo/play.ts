@@ -28,7 +28,7 @@ export const must = <T>(value: T | null | undefined, what: string): T => {
 export async function until(
   what: string,
   holds: () => Promise<boolean> | boolean,
-  ms = 30_000,
+  ms = 120_000,
 ): Promise<void> {
   for (
     const end = Date.now() + ms;

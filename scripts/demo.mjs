@@ -2,7 +2,7 @@
 import { randomBytes } from "node:crypto";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { bin, buildIfStale, folder, installPackages, portIsFree, root, run } from "./setup.mjs";
+import { buildIfStale, folder, installPackages, portIsFree, root, run } from "./setup.mjs";
 
 const args = process.argv.slice(2);
 const ports = {
@@ -24,6 +24,7 @@ installPackages();
 buildIfStale();
 
 const { startWorld, forget, environment } = await import("./world.mjs");
+const { program } = await import("./programs.mjs");
 const place = join(root, "data", "demo");
 const furnished = args.includes("--furnished");
 if (args.includes("--fresh") || (furnished && !existsSync(join(place, "furnished")))) forget(place);
@@ -47,7 +48,7 @@ try {
   if (furnished && !existsSync(join(place, "furnished"))) {
     console.log("Furnishing: a connection, a rehearsal, the cutover and a month of payments…");
     const env = environment(place, ports);
-    run(bin("tsx"), ["demo/furnish.ts"], {
+    run(process.execPath, [program("demo/furnish.ts")], {
       ...env.zahlung,
       ZAHLUNG_MASTER_KEY: masterKey,
       NODE_ENV: "development",

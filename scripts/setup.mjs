@@ -109,7 +109,7 @@ export function start(name, command, args, env, log) {
 }
 
 /** Waits until an address answers, or throws after `ms`. */
-export async function untilAnswers(name, address, child, ms = 30_000) {
+export async function untilAnswers(name, address, child, ms = 180_000) {
   const end = Date.now() + ms;
   while (Date.now() < end) {
     if (child.exitCode !== null) throw new Error(`${name} did not start.`);

@@ -5,7 +5,8 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromiumOptions } from "./chromium.mjs";
-import { bin, buildIfStale, folder, freePort, installPackages, needChromium, root, run } from "./setup.mjs";
+import { program } from "./programs.mjs";
+import { buildIfStale, folder, freePort, installPackages, needChromium, root, run } from "./setup.mjs";
 import { environment, forget, startWorld } from "./world.mjs";
 
 installPackages();
@@ -18,7 +19,7 @@ const place = mkdtempSync(join(tmpdir(), "zahlung-shots-"));
 const ports = { zahlung: await freePort(), standins: await freePort(), shop: await freePort() };
 const masterKey = randomBytes(32).toString("base64");
 const env = environment(place, ports);
-run(bin("tsx"), ["demo/furnish.ts"], {
+run(process.execPath, [program("demo/furnish.ts")], {
   ...env.zahlung,
   ZAHLUNG_MASTER_KEY: masterKey,
   NODE_ENV: "development",

@@ -2,7 +2,8 @@
 import { spawnSync } from "node:child_process";
 import { openSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { bin, end, folder, root, start, untilAnswers } from "./setup.mjs";
+import { program } from "./programs.mjs";
+import { end, folder, root, start, untilAnswers } from "./setup.mjs";
 
 /**
  * Environment of every process for a world in `place` (a folder) on `ports` { zahlung, standins, shop }.
@@ -40,7 +41,7 @@ export function environment(place, ports, origins = {}) {
 
 /** Puts the demo's owner, storefront and profiles in. Runs once per start; what is there stays. */
 export function seed(env) {
-  const done = spawnSync(bin("tsx"), ["demo/seed.ts"], {
+  const done = spawnSync(process.execPath, [program("demo/seed.ts")], {
     cwd: root,
     env: { ...process.env, ...env.zahlung, NODE_ENV: "development" },
     encoding: "utf8",
@@ -59,12 +60,18 @@ export async function startWorld(place, ports, { logs = false, masterKey } = {})
   const log = (name) => (logs ? openSync(join(place, `${name}.log`), "a") : undefined);
   const standins = start(
     "The simulated providers",
-    bin("tsx"),
-    ["standins/providers/main.ts"],
+    process.execPath,
+    [program("standins/providers/main.ts")],
     env.standins,
     log("standins"),
   );
-  const shop = start("The demo shop", bin("tsx"), ["standins/shop/main.ts"], env.shop, log("shop"));
+  const shop = start(
+    "The demo shop",
+    process.execPath,
+    [program("standins/shop/main.ts")],
+    env.shop,
+    log("shop"),
+  );
   const all = [shop, standins];
   try {
     const { signIn } = seed(env);

@@ -15,6 +15,8 @@ export interface Settings {
   trustProxy: boolean;
   /** Milliseconds that a provider may take to answer. */
   providerTimeout: number;
+  /** Milliseconds that a case of a rehearsal waits for what must come. */
+  rehearsalPatience: number;
   logLevel: string;
 }
 
@@ -68,6 +70,10 @@ export function readSettings(env: Environment, { production }: { production: boo
   if (!Number.isInteger(providerTimeout) || providerTimeout < 100) {
     problems.push("ZAHLUNG_PROVIDER_TIMEOUT must be milliseconds, 100 or more.");
   }
+  const rehearsalPatience = Number(env.ZAHLUNG_REHEARSAL_PATIENCE ?? 20_000);
+  if (!Number.isInteger(rehearsalPatience) || rehearsalPatience < 100) {
+    problems.push("ZAHLUNG_REHEARSAL_PATIENCE must be milliseconds, 100 or more.");
+  }
   if (problems.length > 0) throw new SettingsError(problems);
   return {
     databaseUrl,
@@ -79,6 +85,7 @@ export function readSettings(env: Environment, { production }: { production: boo
     allowPrivateAddresses: env.ZAHLUNG_ALLOW_PRIVATE_ADDRESSES === "1",
     trustProxy: env.ZAHLUNG_TRUST_PROXY === "1",
     providerTimeout,
+    rehearsalPatience,
     logLevel: env.ZAHLUNG_LOG ?? "info",
   };
 }

@@ -110,6 +110,7 @@ describe("paying", () => {
 describe("a provider that misbehaves", () => {
   it.each(["time-out", "error", "html", "reset"])("charges once at most: %s", async (kind) => {
     await world.weather(kind, 1);
+    if (kind === "time-out") world.impatient(400);
     const { payment } = await buy("play-approved");
     expect(payment.state).toBe("captured");
     expect(await chargesOf(payment)).toHaveLength(1);
@@ -122,7 +123,7 @@ describe("a provider that misbehaves", () => {
     expect(await pay(world.rt, checkout, world.offerId, "play-approved")).toMatchObject({
       kind: "under-way",
     });
-    world.clock.offset += 120_000;
+    world.clock.offset += 600_000;
     await lookUp(world.rt, await now(payment));
     expect((await now(payment)).state).toBe("failed");
     expect(await chargesOf(payment)).toHaveLength(0);
@@ -188,6 +189,7 @@ describe("actions", () => {
   it("refunds once when the answer does not come", async () => {
     const { payment } = await buy("play-approved");
     await world.weather("time-out", 1);
+    world.impatient(400);
     expect(await act(world.rt, "test", payment, "refund", 1000, "lost")).toMatchObject({ ok: true });
     expect((await now(payment)).refunded).toBe(1000);
   });

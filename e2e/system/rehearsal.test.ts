@@ -86,7 +86,10 @@ describe("a rehearsal", () => {
   it("does not hide a failure: a case whose truth is otherwise turns red", async () => {
     // Karvello loses the news, so the case that needs a webhook cannot be won.
     await world.weather("lose", 10);
+    const { rehearsalPatience } = world.rt.settings;
+    world.rt.settings.rehearsalPatience = 1_000;
     await rehearse(["approved"]);
+    world.rt.settings.rehearsalPatience = rehearsalPatience;
     const cell = (await board()).cells.find((one) => one.caseId === "approved");
     expect(cell?.proof?.state).toBe("failed");
     expect(cell?.proof?.verdicts.find((one) => one.what === "Webhooks verified")).toMatchObject({

@@ -14,6 +14,7 @@ import { readSettings } from "#server/settings";
 import { connectKarvello, type Connected, offerCard } from "../../demo/play";
 import { placeProfiles } from "../../demo/profiles";
 import { seed } from "../../demo/scenario";
+import { program } from "../../scripts/programs.mjs";
 import { freePort, untilAnswers } from "../../scripts/setup.mjs";
 
 /** Zahlung in this process, so that a test can turn the clock and cut the wire, and Karvello in its own. */
@@ -28,6 +29,10 @@ export interface SystemWorld extends Connected {
   clock: { offset: number };
   /** When set, called instead of the network. */
   wire: { http: typeof fetch | null };
+  /** Lets the next order to a provider time out after `ms`, and gives the ones after it all the time they need. */
+  impatient(ms: number): void;
+  /** How many calls of a kind of weather are still to come. */
+  weatherLeft(kind: string): Promise<number>;
   weather(kind: string, calls?: number, ms?: number, side?: "sandbox" | "live"): Promise<void>;
   end(): Promise<void>;
 }
@@ -43,7 +48,7 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
   const [port, standinsPort] = [await freePort(), await freePort()];
   const standins = `http://localhost:${standinsPort}`;
   const origin = `http://localhost:${port}`;
-  const outside = startTsx("standins/providers/main.ts", {
+  const outside = startProgram("standins/providers/main.ts", {
     PORT: String(standinsPort),
     STANDINS_ORIGIN: standins,
   });
@@ -54,7 +59,8 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
     PORT: String(port),
     ZAHLUNG_PROFILES: join(place, "profiles"),
     ZAHLUNG_ALLOW_PRIVATE_ADDRESSES: "1",
-    ZAHLUNG_PROVIDER_TIMEOUT: "700",
+    ZAHLUNG_PROVIDER_TIMEOUT: "60000",
+    ZAHLUNG_REHEARSAL_PATIENCE: "60000",
     ZAHLUNG_LOG: "silent",
   };
   const settings = readSettings(env, { production: true });
@@ -96,6 +102,22 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
     standins,
     clock,
     wire,
+    async weatherLeft(kind) {
+      const response = await fetch(`${standins}/weather/karvello`);
+      const { skies } = (await response.json()) as { skies: { kind: string; calls: number }[] };
+      return skies.filter((one) => one.kind === kind).reduce((sum, one) => sum + one.calls, 0);
+    },
+    impatient(ms) {
+      const { providerTimeout } = rt.settings;
+      rt.settings.providerTimeout = ms;
+      wire.http = async (input, init) => {
+        if (init?.method === "POST" && String(input).startsWith(standins)) {
+          wire.http = null;
+          rt.settings.providerTimeout = providerTimeout;
+        }
+        return fetch(input, init);
+      };
+    },
     async weather(kind, calls = 1, ms, side = "sandbox") {
       await fetch(`${standins}/weather/karvello`, {
         method: "POST",
@@ -114,9 +136,9 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
   };
 }
 
-/** Starts a TypeScript program as one process, so that a signal reaches it and nothing in between. */
-export const startTsx = (file: string, env: Record<string, string>): ChildProcess =>
-  spawn(process.execPath, ["--import", "tsx", file], {
+/** Starts a TypeScript program as a process of its own. */
+export const startProgram = (file: string, env: Record<string, string>): ChildProcess =>
+  spawn(process.execPath, [program(file)], {
     env: { ...process.env, ...env },
     stdio: ["ignore", "ignore", "inherit"],
   });

@@ -10,7 +10,6 @@ import { type Payment, paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
 
 const TEST = "test";
-const PATIENCE = 6_000;
 const NEWEST = 500;
 
 /** The newest webhooks of the connection that speak of a payment. */
@@ -24,9 +23,9 @@ export async function webhooksAbout(rt: Runtime, payment: Payment) {
   return newest.filter((one) => one.body.includes(payment.reference));
 }
 
-/** Waits until something holds, no longer than `patience` milliseconds. */
-export async function waitFor(holds: () => Promise<boolean>, patience = PATIENCE): Promise<void> {
-  const until = Date.now() + patience;
+/** Waits until something holds, no longer than the settings allow a case. */
+export async function waitFor(rt: Runtime, holds: () => Promise<boolean>): Promise<void> {
+  const until = Date.now() + rt.settings.rehearsalPatience;
   while (!(await holds()) && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 40));
 }
 
@@ -44,6 +43,7 @@ export async function observe(
   const payment = async () => (await paymentOf(rt, paymentId)) as Payment;
   if (script.fault === "reorder-webhooks") {
     await waitFor(
+      rt,
       async () =>
         (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length >= 2,
     );
@@ -56,7 +56,7 @@ export async function observe(
   const needsWebhook = script.checks.includes("webhook-arrived");
   const settled = (list: { outcome: string }[]) =>
     list.every((one) => one.outcome !== "waiting" && one.outcome !== "held");
-  await waitFor(async () => {
+  await waitFor(rt, async () => {
     const now = await payment();
     const about = await webhooksAbout(rt, now);
     const arrived = about.filter((one) => one.verdict === "verified" && one.paymentId === paymentId).length;

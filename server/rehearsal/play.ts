@@ -157,7 +157,7 @@ async function playStep(
     case "refund-part":
       return done("refund", half);
     case "look-up": {
-      await waitFor(async () => (await webhooksAbout(rt, payment)).some((one) => one.outcome === "lost"));
+      await waitFor(rt, async () => (await webhooksAbout(rt, payment)).some((one) => one.outcome === "lost"));
       await lookUp(rt, payment);
       return null;
     }

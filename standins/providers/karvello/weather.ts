@@ -25,6 +25,7 @@ export const bellWeather = (side: SideName) => next(side, BELLS);
 export function weatherRoutes(): Router {
   const router = express.Router();
   router.use(express.json());
+  router.get("/", (_, response) => void response.json({ skies }));
   router.post("/", (request, response) => {
     const { side, kind, calls, ms } = request.body as Weather;
     if (!["sandbox", "live"].includes(side) || ![...CALLS, ...BELLS].includes(kind)) {

@@ -1,0 +1,1 @@
+export function program(file: string): string;
