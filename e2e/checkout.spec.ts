@@ -7,7 +7,6 @@ test.use({ room: "checkout" });
 test.describe.configure({ mode: "serial" });
 
 test.beforeAll(async ({ browser, world }) => {
-  test.setTimeout(120_000);
   const page = await browser.newPage();
   await prepareOffer(page, world);
   await page.close();

@@ -91,8 +91,6 @@ test("pages carry their styles and a strict policy, and need no script to be sty
 });
 
 test("development hydrates without a word in the console", async ({ page, world }) => {
-  // Vite makes each screen's modules at its first visit.
-  test.setTimeout(400_000);
   const port = await freePort();
   const origin = `http://localhost:${port}`;
   const child = spawn(process.execPath, ["scripts/dev.mjs"], {
@@ -109,7 +107,7 @@ test("development hydrates without a word in the console", async ({ page, world 
     stdio: ["ignore", "ignore", "inherit"],
   });
   try {
-    await untilAnswers("Development", `${origin}/readyz`, child, 60_000);
+    await untilAnswers("Development", `${origin}/readyz`, child);
     await signIn(page, {
       ...world,
       env: { ...world.env, origins: { ...world.env.origins, zahlung: origin } },
@@ -134,6 +132,8 @@ test("development hydrates without a word in the console", async ({ page, world 
     await expect(page.getByText("Zu zahlen")).toBeVisible();
     await page.waitForLoadState("networkidle");
   } finally {
+    // A page that is still open would ask for news of an application that has ended.
+    await page.close();
     await end([child]);
   }
 });
