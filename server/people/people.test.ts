@@ -1,29 +1,18 @@
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { openRuntime, type Runtime } from "../runtime";
-import { readSettings } from "../settings";
+import type { Runtime } from "../runtime";
+import { openTestRuntime, type TestRuntime } from "../test-runtime";
 import { passwordProblem } from "./passwords";
 import { acceptInvitation, firstOwnerLink, invite, invitedRole } from "./invitations";
 import { addPerson, allPeople, changePassword, personProblems, removePerson } from "./people";
 import { personOf, signIn, signOut, waitAfter } from "./sign-in";
 
 let rt: Runtime;
-let place = "";
-let now = 1_700_000_000_000;
+let clock: TestRuntime["clock"];
+let close: () => void;
 beforeEach(async () => {
-  place = mkdtempSync(join(tmpdir(), "zahlung-people-"));
-  const settings = readSettings(
-    { ZAHLUNG_DATABASE_URL: `file:${place}/z.db`, ZAHLUNG_LOG: "silent" },
-    { production: false },
-  );
-  rt = await openRuntime(settings, { root: process.cwd(), now: () => now });
+  ({ rt, clock, close } = await openTestRuntime());
 });
-afterEach(() => {
-  rt.db.close();
-  rmSync(place, { recursive: true, force: true });
-});
+afterEach(() => close());
 
 const ida = { email: "Ida@Example.org ", name: "Ida", password: "ten kites in the wind" };
 const add = () => addPerson(rt, { ...ida, role: "owner" });
@@ -54,7 +43,7 @@ describe("signing in", () => {
       ok: false,
       retryAfter: 5,
     });
-    now += 6_000;
+    clock.now += 6_000;
     expect(await signIn(rt, "ida@example.org", ida.password, "9.9.9.9")).toMatchObject({ ok: true });
     expect(waitAfter(4)).toBe(0);
     expect(waitAfter(6)).toBe(10_000);
@@ -66,10 +55,10 @@ describe("signing in", () => {
     const result = await signIn(rt, "ida@example.org", ida.password, "x");
     if (!result.ok) throw new Error(result.says);
     for (let n = 0; n < 13; n++) {
-      now += 11 * HOUR;
+      clock.now += 11 * HOUR;
       expect(await personOf(rt, result.token), `after ${n} nights`).not.toBeNull();
     }
-    now += 13 * HOUR;
+    clock.now += 13 * HOUR;
     expect(await personOf(rt, result.token)).toBeNull();
   });
 });
@@ -77,7 +66,7 @@ describe("signing in", () => {
 describe("the first owner", () => {
   it("is made by a link that works once and for a day", async () => {
     const token = (await firstOwnerLink(rt))?.split("/").at(-1) ?? "";
-    now += 25 * HOUR;
+    clock.now += 25 * HOUR;
     expect(await acceptInvitation(rt, token, ida)).toBe("over");
     const again = (await firstOwnerLink(rt))?.split("/").at(-1) ?? "";
     const presses = ["a", "b", "c"].map((one) =>

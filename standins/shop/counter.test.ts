@@ -1,0 +1,192 @@
+import { createServer, type IncomingMessage } from "node:http";
+import type { AddressInfo } from "node:net";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Webhook } from "standardwebhooks";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { Counter, type ShopOrder } from "./counter";
+import { STAGES } from "./goods";
+
+// The demo shop by itself: what it asks of a payment service, and what it believes of the news it hears.
+
+let counter: Counter;
+let asked: { method: string; path: string; key: string; body: Record<string, unknown> }[] = [];
+let answers: Record<string, { status: number; body: object }> = {};
+const service = createServer((request, response) => {
+  void text(request).then((body) => {
+    const path = String(request.url).replace("/api/v1", "");
+    asked.push({
+      method: String(request.method),
+      path,
+      key: String(request.headers.authorization).replace("Bearer ", ""),
+      body: body ? (JSON.parse(body) as Record<string, unknown>) : {},
+    });
+    const answer = answers[path] ?? { status: 200, body: {} };
+    response
+      .writeHead(answer.status, { "content-type": "application/json" })
+      .end(JSON.stringify(answer.body));
+  });
+});
+let api = "";
+beforeAll(async () => {
+  service.listen(0);
+  await new Promise((resolve) => service.once("listening", resolve));
+  api = `http://localhost:${(service.address() as AddressInfo).port}/api/v1`;
+});
+afterAll(() => {
+  service.closeAllConnections();
+  service.close();
+});
+beforeEach(() => {
+  asked = [];
+  answers = { "/storefront": { status: 200, body: { mode: "test", name: "Luvwinkel DE" } } };
+  counter = new Counter(() => "http://shop.example");
+  counter.state.api = api;
+  counter.state.keys.test = "key-test";
+});
+
+async function text(request: IncomingMessage): Promise<string> {
+  let whole = "";
+  for await (const part of request) whole += String(part);
+  return whole;
+}
+const shopper = { email: "ida@example.org", country: "DE", language: "de" };
+const place = () => counter.place({ moewe: 1, tape: 2 }, shopper) as ShopOrder;
+
+describe("saying hello", () => {
+  it("asks who it is, declares its stages and says where it listens", async () => {
+    expect(await counter.sayHello("test")).toBe("Zahlung knows this shop as Luvwinkel DE (test).");
+    expect(asked.map((one) => `${one.method} ${one.path}`)).toEqual([
+      "GET /storefront",
+      "PUT /stages",
+      "PUT /news-address",
+    ]);
+    expect(asked.every((one) => one.key === "key-test")).toBe(true);
+    expect(asked[1]?.body).toEqual({ stages: STAGES });
+    expect(asked[2]?.body).toEqual({
+      address: "http://shop.example/news/test",
+      secret: counter.state.secrets.test,
+    });
+    expect(Buffer.from(counter.state.secrets.test.slice(6), "base64")).toHaveLength(32);
+  });
+
+  it("notices a key of the other mode before it declares anything", async () => {
+    answers["/storefront"] = { status: 200, body: { mode: "live", name: "Luvwinkel DE" } };
+    expect(await counter.sayHello("test")).toBe("This is a live key, and this is the test field.");
+    expect(asked).toHaveLength(1);
+  });
+
+  it("repeats what the service says, and says when it does not answer", async () => {
+    answers["/storefront"] = { status: 401, body: { detail: "This key is not known." } };
+    expect(await counter.sayHello("test")).toBe("401: This key is not known.");
+    counter.state.api = "http://localhost:1/api/v1";
+    expect(await counter.sayHello("test")).toBe("Zahlung does not answer at http://localhost:1/api/v1");
+  });
+});
+
+describe("an order", () => {
+  it("adds up, and is opened for payment once for each press", async () => {
+    answers["/checkouts"] = { status: 201, body: { checkout: "chk_1", address: "http://pay.example/1" } };
+    const order = place();
+    const sum = order.lines.reduce((total, line) => total + line.cents * line.quantity, order.shipping);
+    expect(order.total).toBe(sum);
+    expect(await counter.openCheckout(order, "1")).toMatchObject({ ok: true });
+    const { body } = asked[0] as (typeof asked)[0];
+    const cents = (value: unknown) => Math.round(Number(value) * 100);
+    const lines = body.lines as { quantity: number; unit: string; total: string }[];
+    for (const line of lines) expect(cents(line.total)).toBe(cents(line.unit) * line.quantity);
+    expect(lines.reduce((total, line) => total + cents(line.total), cents(body.shipping))).toBe(
+      cents(body.total),
+    );
+    expect(body).toMatchObject({
+      reference: order.no,
+      currency: "EUR",
+      returnAddress: `http://shop.example/orders/${order.no}`,
+    });
+    expect(order.checkout).toBe("chk_1");
+  });
+
+  it("is none without goods, and takes no odd numbers of them", () => {
+    expect(counter.place({}, shopper)).toBeNull();
+    expect(counter.place({ moewe: -3, unheard: 2 }, shopper)).toBeNull();
+    expect(counter.place({ moewe: 1e9 }, shopper)?.lines[0]?.quantity).toBe(99);
+  });
+});
+
+describe("news", () => {
+  let sent = 0;
+  const news = (type: string, data: object, secret = counter.state.secrets.test) => {
+    const body = JSON.stringify({ type, data });
+    const id = `msg_${(sent += 1)}`;
+    const at = new Date();
+    const headers = {
+      "webhook-id": id,
+      "webhook-timestamp": String(Math.floor(at.getTime() / 1000)),
+      "webhook-signature": new Webhook(secret).sign(id, at, body),
+    };
+    return counter.hear("test", headers, body);
+  };
+  const paid = (order: ShopOrder, version: number, state: string, payment = "pay_1") =>
+    news("payment.changed", { order: order.no, payment, version, state, stage: `stage of ${state}` });
+  beforeEach(() => counter.sayHello("test"));
+
+  it("is believed when it is signed with the shop's own secret, and not otherwise", () => {
+    const order = place();
+    expect(paid(order, 1, "captured")).toBe(true);
+    expect(order).toMatchObject({ state: "captured", stage: "stage of captured" });
+    const forged = `whsec_${Buffer.alloc(32, 1).toString("base64")}`;
+    expect(
+      news("payment.changed", { order: order.no, payment: "pay_1", version: 9, state: "refunded" }, forged),
+    ).toBe(false);
+    expect(counter.hear("live", {}, "{}")).toBe(false);
+    expect(order.state).toBe("captured");
+  });
+
+  it("that was overtaken by newer news changes nothing", () => {
+    const order = place();
+    paid(order, 3, "refunded");
+    paid(order, 2, "captured");
+    paid(order, 3, "refunded");
+    expect(order).toMatchObject({ state: "refunded", version: 3 });
+    expect(order.heard).toHaveLength(3);
+  });
+
+  it("of a second try replaces a refused one, and a late refusal does not unpay a paid order", () => {
+    const order = place();
+    paid(order, 4, "declined", "pay_1");
+    paid(order, 1, "captured", "pay_2");
+    expect(order.state).toBe("captured");
+    paid(order, 5, "declined", "pay_1");
+    expect(order.state).toBe("captured");
+  });
+
+  it("of a cutover closes the test orders it names, and no live one", () => {
+    const test = place();
+    counter.state.mode = "live";
+    const live = place();
+    expect(news("test-orders.close", { orders: [test.no, live.no, "LW-nobody"] })).toBe(true);
+    expect([test.closed, live.closed]).toEqual([true, false]);
+  });
+
+  it("of an order of the other mode is heard and left alone", () => {
+    counter.state.mode = "live";
+    const live = place();
+    paid(live, 1, "captured");
+    expect(live).toMatchObject({ state: "unpaid", heard: [] });
+  });
+});
+
+describe("the shelf", () => {
+  it("keeps orders and keys over a restart", () => {
+    const place_ = mkdtempSync(join(tmpdir(), "shop-"));
+    const file = join(place_, "deep", "shop.json");
+    const before = new Counter(() => "http://shop.example", file);
+    before.place({ moewe: 1 }, shopper);
+    before.shelf.write();
+    const after = new Counter(() => "http://shop.example", file);
+    expect(after.state.orders).toEqual(before.state.orders);
+    expect(after.state.nextNo).toBe(1002);
+    rmSync(place_, { recursive: true, force: true });
+  });
+});
