@@ -22,19 +22,21 @@ export interface Candidate {
   minimum: Readonly<Record<string, number>>;
 }
 
-export type WithheldCode =
-  | "switched-off"
-  | "no-keys"
-  | "not-live"
-  | "fallen-back"
-  | "country"
-  | "currency-not-offered"
-  | "currency-not-taken"
-  | "currency-not-charged"
-  | "below-least"
-  | "above-greatest"
-  | "below-minimum"
-  | "group";
+export const withheldCodes = [
+  "switched-off",
+  "no-keys",
+  "not-live",
+  "fallen-back",
+  "country",
+  "currency-not-offered",
+  "currency-not-taken",
+  "currency-not-charged",
+  "below-least",
+  "above-greatest",
+  "below-minimum",
+  "group",
+] as const;
+export type WithheldCode = (typeof withheldCodes)[number];
 
 /** Why an offer is withheld, and what would change it. For administrators; shoppers never see it. */
 export interface Because {

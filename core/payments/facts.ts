@@ -1,4 +1,4 @@
-/** The payment states of the trade, as `product.md` lists them in the guide. */
+/** The payment states of the trade, see docs/words.md. */
 export const paymentStates = [
   "created",
   "pending",

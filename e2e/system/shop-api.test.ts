@@ -1,4 +1,8 @@
+import { Ajv2020 } from "ajv/dist/2020.js";
+import addFormats from "ajv-formats";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { checkoutOf } from "#server/checkout/checkouts";
+import { pay } from "#server/checkout/pay";
 import { addStorefront, issueApiKey } from "#server/storefronts/storefronts";
 import { luvwinkelDe } from "../../demo/scenario";
 import { kiteOrder, openWorld, type SystemWorld } from "./world";
@@ -199,5 +203,99 @@ describe("the shop API", () => {
     const { body: document } = await call("GET", "/openapi.json");
     expect(document.openapi).toBe("3.1.0");
     expect(Object.keys(document.paths as object)).toContain("/checkouts");
+  });
+});
+
+describe("the description of the shop API", () => {
+  interface Operation {
+    parameters?: { name: string; in: string }[];
+    requestBody?: unknown;
+    responses: Record<string, { content?: Record<string, { schema: object }> }>;
+  }
+  interface Description {
+    openapi: string;
+    paths: Record<string, Record<string, Operation>>;
+    components: { schemas: Record<string, object> };
+  }
+  const read = async () => (await (await fetch(`${world.origin}/api/v1/openapi.json`)).json()) as Description;
+
+  /** Complaints about an answer, by what the description says of its status. */
+  async function misfits(path: string, method: string, answer: Awaited<ReturnType<typeof call>>) {
+    const described = await read();
+    const ajv = new Ajv2020({ strict: false, allErrors: true });
+    addFormats.default(ajv);
+    ajv.addSchema({ $id: "api", components: described.components });
+    const response = described.paths[path]?.[method]?.responses[String(answer.status)];
+    const [type, media] = Object.entries(response?.content ?? {})[0] ?? [];
+    if (!media || !type) return [`${answer.status} is not described`];
+    if (!answer.type.startsWith(type)) return [`${answer.type} is not ${type}`];
+    const schema = JSON.parse(JSON.stringify(media.schema).replaceAll('"#/', '"api#/')) as object;
+    const fits = ajv.compile(schema);
+    return fits(answer.body) ? [] : (fits.errors ?? []).map((one) => `${one.instancePath} ${one.message}`);
+  }
+
+  it("names nothing that it does not hold, and every path is served", async () => {
+    const described = await read();
+    expect(described.openapi).toBe("3.1.0");
+    const refs = [...JSON.stringify(described).matchAll(/"#\/components\/schemas\/(\w+)"/g)].map(
+      (one) => one[1],
+    );
+    expect(refs.length).toBeGreaterThan(10);
+    for (const name of refs) expect(described.components.schemas).toHaveProperty([String(name)]);
+    for (const [path, operations] of Object.entries(described.paths)) {
+      for (const [method, operation] of Object.entries(operations)) {
+        const wantsKey = operation.parameters?.some((one) => one.name === "Idempotency-Key") ?? false;
+        expect(wantsKey, `${method} ${path}`).toBe(method === "post");
+        const payload = operation.requestBody ? {} : undefined;
+        const answer = await call(method.toUpperCase(), path.replace("{id}", "nothing"), payload);
+        expect([200, 404, 422], `${method} ${path}`).toContain(answer.status);
+        expect(await misfits(path, method, answer), `${method} ${path}`).toEqual([]);
+        expect(answer.body.detail).not.toBe("There is nothing at this address.");
+        const refused = await call(method.toUpperCase(), path.replace("{id}", "nothing"), payload, {
+          authorization: "Bearer nobody-knows-this",
+        });
+        expect([refused.status, await misfits(path, method, refused)], `${method} ${path}`).toEqual([
+          401,
+          [],
+        ]);
+      }
+    }
+  });
+
+  it("fits what is really answered", async () => {
+    const { rt } = world;
+    const check = async (
+      path: string,
+      method: string,
+      answer: Awaited<ReturnType<typeof call>>,
+      status: number,
+    ) => {
+      expect(answer.status, path).toBe(status);
+      expect(await misfits(path, method, answer), path).toEqual([]);
+    };
+    await check("/storefront", "get", await call("GET", "/storefront"), 200);
+    const stages = ["Reserved", "Paid: to the loft", "Refused", "Handed back", "Under question"];
+    await check("/stages", "put", await call("PUT", "/stages", { stages }), 200);
+    const secret = `whsec_${Buffer.alloc(32, 2).toString("base64")}`;
+    const address = "http://localhost:1/news";
+    await check("/news-address", "put", await call("PUT", "/news-address", { address, secret }), 200);
+    await check("/offers", "post", await call("POST", "/offers", body()), 200);
+    const withheld = await call("POST", "/offers", body({ country: "NO", group: "dealers" }));
+    await check("/offers", "post", withheld, 200);
+    const opened = await call("POST", "/checkouts", body());
+    await check("/checkouts", "post", opened, 201);
+    const checkout = await checkoutOf(rt, String(opened.body.checkout));
+    const paid = checkout && (await pay(rt, checkout, world.offerId, "play-approved"));
+    await check("/checkouts/{id}", "get", await call("GET", `/checkouts/${String(checkout?.id)}`), 200);
+    const id = paid?.kind === "payment" ? paid.payment.id : "";
+    const payment = await call("GET", `/payments/${id}`);
+    await check("/payments/{id}", "get", payment, 200);
+    expect(payment.body).toMatchObject({ state: "captured", stage: "Paid: to the loft", captured: "43.90" });
+    await check("/checkouts", "post", await call("POST", "/checkouts", body({ total: "1" })), 422);
+    await check("/checkouts", "post", await call("POST", "/checkouts", "{", {}), 400);
+    const plain = { "content-type": "text/plain" };
+    await check("/checkouts", "post", await call("POST", "/checkouts", "x", plain), 415);
+    const huge = body({ reference: "x".repeat(600_000) });
+    await check("/checkouts", "post", await call("POST", "/checkouts", huge), 413);
   });
 });

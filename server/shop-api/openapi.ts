@@ -1,13 +1,11 @@
-const text = (description: string, extra: object = {}) => ({ type: "string", description, ...extra });
-const amount = (description: string) =>
-  text(`${description} Decimal text with exactly the currency's decimals at most.`, { examples: ["12.30"] });
-const json = (schema: object) => ({ "application/json": { schema } });
-const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+import { json, ref, schemas, text } from "./schemas";
+
 const problemResponse = {
   description: "A problem document (RFC 9457)",
   content: { "application/problem+json": { schema: ref("Problem") } },
 };
 const refusals = {
+  "400": problemResponse,
   "401": problemResponse,
   "409": problemResponse,
   "413": problemResponse,
@@ -36,7 +34,10 @@ export const openApi = (origin: string) => ({
     "/storefront": {
       get: {
         summary: "Which storefront and mode the key speaks for",
-        responses: { "200": { description: "The storefront" }, "401": problemResponse },
+        responses: {
+          "200": { description: "The storefront", content: json(ref("Storefront")) },
+          "401": problemResponse,
+        },
       },
     },
     "/stages": {
@@ -50,7 +51,17 @@ export const openApi = (origin: string) => ({
             properties: { stages: { type: "array", items: text("A stage in the shop's own words.") } },
           }),
         },
-        responses: { "200": { description: "The stages as kept" }, ...refusals },
+        responses: {
+          "200": {
+            description: "The stages as kept, each once",
+            content: json({
+              type: "object",
+              required: ["stages"],
+              properties: { stages: { type: "array", items: text("A stage.") } },
+            }),
+          },
+          ...refusals,
+        },
       },
     },
     "/news-address": {
@@ -67,7 +78,17 @@ export const openApi = (origin: string) => ({
             },
           }),
         },
-        responses: { "200": { description: "Kept" }, ...refusals },
+        responses: {
+          "200": {
+            description: "Kept, for the key's own mode",
+            content: json({
+              type: "object",
+              required: ["address", "mode"],
+              properties: { address: text("Where news goes."), mode: ref("Mode") },
+            }),
+          },
+          ...refusals,
+        },
       },
     },
     "/offers": {
@@ -75,7 +96,7 @@ export const openApi = (origin: string) => ({
         summary: "Ask which offers an order would get, and why others are withheld",
         parameters: [idempotency],
         requestBody: { required: true, content: json(ref("Order")) },
-        responses: { "200": { description: "The decision" }, ...refusals },
+        responses: { "200": { description: "The decision", content: json(ref("Decision")) }, ...refusals },
       },
     },
     "/checkouts": {
@@ -93,7 +114,11 @@ export const openApi = (origin: string) => ({
       get: {
         summary: "Read a checkout with its payments",
         parameters: [byId],
-        responses: { "200": { description: "The checkout" }, "404": problemResponse },
+        responses: {
+          "200": { description: "The checkout", content: json(ref("CheckoutWithPayments")) },
+          "401": problemResponse,
+          "404": problemResponse,
+        },
       },
     },
     "/payments/{id}": {
@@ -102,6 +127,7 @@ export const openApi = (origin: string) => ({
         parameters: [byId],
         responses: {
           "200": { description: "The payment", content: json(ref("Payment")) },
+          "401": problemResponse,
           "404": problemResponse,
         },
       },
@@ -111,99 +137,6 @@ export const openApi = (origin: string) => ({
     securitySchemes: {
       key: { type: "http", scheme: "bearer", description: "A key for each storefront and mode." },
     },
-    schemas: {
-      Order: {
-        type: "object",
-        required: [
-          "reference",
-          "currency",
-          "lines",
-          "shipping",
-          "tax",
-          "total",
-          "country",
-          "language",
-          "group",
-          "email",
-          "returnAddress",
-        ],
-        properties: {
-          reference: text("The shop's own order number.", { maxLength: 64 }),
-          currency: text("ISO 4217."),
-          lines: {
-            type: "array",
-            items: {
-              type: "object",
-              required: ["name", "quantity", "unit", "total"],
-              properties: {
-                name: text("As the shopper reads it."),
-                quantity: { type: "integer", minimum: 1 },
-                unit: amount("For one."),
-                total: amount("unit × quantity."),
-              },
-            },
-          },
-          shipping: amount("Zero if none."),
-          tax: amount("The tax in the order."),
-          taxIncluded: {
-            type: "boolean",
-            default: true,
-            description: "Whether lines and shipping hold the tax already.",
-          },
-          total: amount("What the shopper pays."),
-          country: text("ISO 3166-1 alpha-2."),
-          language: text("BCP 47."),
-          group: text("A shopper group of the storefront."),
-          email: text("The shopper's.", { format: "email" }),
-          returnAddress: text("Where the shopper comes back to.", { format: "uri" }),
-        },
-      },
-      Checkout: {
-        type: "object",
-        properties: {
-          checkout: text("Its id."),
-          address: text("The hosted page."),
-          mode: { enum: ["test", "live"] },
-          state: { enum: ["open", "paid", "cancelled", "expired"] },
-          expiresAt: text("RFC 3339."),
-        },
-      },
-      Payment: {
-        type: "object",
-        properties: {
-          payment: text("Its id."),
-          checkout: text("Its checkout."),
-          order: text("The shop's order number."),
-          state: text("Payment state."),
-          stage: { type: ["string", "null"], description: "The order stage that follows." },
-          currency: text("ISO 4217."),
-          amount: amount("Asked for."),
-          authorised: amount("Authorised."),
-          captured: amount("Captured."),
-          refunded: amount("Refunded."),
-          version: { type: "integer", description: "Grows with every change." },
-        },
-      },
-      Problem: {
-        type: "object",
-        properties: {
-          type: text("Which problem."),
-          title: text("In short."),
-          status: { type: "integer" },
-          detail: text("What is wrong here."),
-          errors: {
-            type: "array",
-            items: {
-              type: "object",
-              properties: {
-                pointer: text("JSON Pointer of the field."),
-                code: text("What is wrong."),
-                detail: text("In words."),
-              },
-            },
-          },
-        },
-      },
-    },
+    schemas,
   },
 });

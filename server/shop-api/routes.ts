@@ -1,12 +1,11 @@
-import { and, eq, lt } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import express, { type NextFunction, type Request, type Response, type Router } from "express";
-import { createHash } from "node:crypto";
 import * as yup from "yup";
 import { decide } from "#core/offers/decide";
 import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/order/order";
 import { decimalText } from "#core/money/money";
 import { checkoutAddress, checkoutOf, openCheckout, paymentsOf } from "../checkout/checkouts";
-import { apiAnswers, payments } from "../database/schema";
+import { payments } from "../database/schema";
 import { addressRefused } from "../gateway/addresses";
 import { recorded } from "../gateway/exchanges";
 import { candidatesOf } from "../offers/offers";
@@ -20,6 +19,7 @@ import {
   type Storefront,
   storefrontOf,
 } from "../storefronts/storefronts";
+import { type Answer, once } from "./once";
 import { openApi } from "./openapi";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
@@ -28,9 +28,7 @@ interface Call {
   storefront: Storefront;
 }
 
-type Handler = (request: Request, call: Call) => Promise<{ status: number; body: unknown }>;
-
-const LONGEST_WORK = 60_000;
+type Handler = (request: Request, call: Call) => Promise<Answer>;
 
 const notFound = (what: string) =>
   new ProblemError(problem(404, "not-found", "Not found", `There is no such ${what}.`));
@@ -49,7 +47,7 @@ export function shopApi(rt: Runtime): Router {
       const call = await authenticate(rt, request);
       const { status, body } =
         request.method === "POST"
-          ? await once(rt, call, request, () => handler(request, call))
+          ? await once(rt, call.caller, request, () => handler(request, call))
           : await handler(request, call);
       response.status(status).json(body);
     } catch (error) {
@@ -116,77 +114,6 @@ async function authenticate(rt: Runtime, request: Request): Promise<Call> {
     throw new ProblemError(problem(401, "key-refused", "Key refused", detail));
   }
   return { caller, storefront };
-}
-
-/** Answers a POST that was made before, by its Idempotency-Key, as it was answered then. */
-async function once(rt: Runtime, { caller }: Call, request: Request, work: () => ReturnType<Handler>) {
-  const key = request.get("idempotency-key");
-  if (!key || key.length > 200) {
-    throw new ProblemError(
-      problem(
-        400,
-        "idempotency-key-missing",
-        "Idempotency-Key missing",
-        "Every POST needs an Idempotency-Key header of up to 200 characters.",
-      ),
-    );
-  }
-  const requestHash = createHash("sha256")
-    .update(`${request.path} ${JSON.stringify(request.body)}`)
-    .digest("hex");
-  const mine = and(eq(apiAnswers.apiKeyId, caller.keyId), eq(apiAnswers.key, key));
-  const answered = async () => {
-    const [before] = await rt.db.orm.select().from(apiAnswers).where(mine);
-    if (!before) return null;
-    if (before.requestHash !== requestHash) {
-      throw new ProblemError(
-        problem(
-          409,
-          "idempotency-key-reused",
-          "Idempotency-Key reused",
-          "This Idempotency-Key came with another request.",
-        ),
-      );
-    }
-    if (before.status === 0) {
-      // Whoever reserved it and has not answered for so long has died with it; the work is done anew.
-      if (before.at < rt.now() - LONGEST_WORK) return null;
-      throw new ProblemError(
-        problem(409, "in-progress", "In progress", "The same request is being worked on."),
-      );
-    }
-    return { status: before.status, body: JSON.parse(before.body) as unknown };
-  };
-  const before = await answered();
-  if (before) return before;
-  // Reserved before the work, so that two requests at once do it once.
-  const reserved = await rt.db.write([
-    rt.db.orm
-      .insert(apiAnswers)
-      .values({ apiKeyId: caller.keyId, key, requestHash, status: 0, body: "", at: rt.now() })
-      .onConflictDoUpdate({
-        target: [apiAnswers.apiKeyId, apiAnswers.key],
-        set: { at: rt.now() },
-        setWhere: and(eq(apiAnswers.status, 0), lt(apiAnswers.at, rt.now() - LONGEST_WORK)),
-      }),
-  ]);
-  if (reserved[0] !== 1) {
-    const other = await answered();
-    if (other) return other;
-  }
-  try {
-    const result = await work();
-    await rt.db.write([
-      rt.db.orm
-        .update(apiAnswers)
-        .set({ status: result.status, body: JSON.stringify(result.body) })
-        .where(mine),
-    ]);
-    return result;
-  } catch (error) {
-    await rt.db.write([rt.db.orm.delete(apiAnswers).where(mine)]);
-    throw error;
-  }
 }
 
 const describe = ({ caller, storefront }: Call) => ({

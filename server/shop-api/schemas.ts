@@ -1,0 +1,150 @@
+import { withheldCodes } from "#core/offers/decide";
+import { paymentStates } from "#core/payments/facts";
+
+export const text = (description: string, extra: object = {}) => ({ type: "string", description, ...extra });
+const amount = (description: string) =>
+  text(`${description} Decimal text with no more decimals than the currency has.`, { examples: ["12.30"] });
+export const json = (schema: object) => ({ "application/json": { schema } });
+/** An object that always has exactly these. */
+const whole = (properties: Record<string, object>) => ({
+  type: "object",
+  required: Object.keys(properties),
+  properties,
+  additionalProperties: false,
+});
+export const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+
+/** What the shop API takes and gives, as JSON Schemas by name. */
+export const schemas = {
+  Order: {
+    type: "object",
+    required: [
+      "reference",
+      "currency",
+      "lines",
+      "shipping",
+      "tax",
+      "total",
+      "country",
+      "language",
+      "group",
+      "email",
+      "returnAddress",
+    ],
+    properties: {
+      reference: text("The shop's own order number.", { maxLength: 64 }),
+      currency: text("ISO 4217."),
+      lines: {
+        type: "array",
+        items: {
+          type: "object",
+          required: ["name", "quantity", "unit", "total"],
+          properties: {
+            name: text("As the shopper reads it."),
+            quantity: { type: "integer", minimum: 1 },
+            unit: amount("For one."),
+            total: amount("unit × quantity."),
+          },
+        },
+      },
+      shipping: amount("Zero if none."),
+      tax: amount("The tax in the order."),
+      taxIncluded: {
+        type: "boolean",
+        default: true,
+        description: "Whether lines and shipping hold the tax already.",
+      },
+      total: amount("What the shopper pays."),
+      country: text("ISO 3166-1 alpha-2."),
+      language: text("BCP 47."),
+      group: text("A shopper group of the storefront."),
+      email: text("The shopper's.", { format: "email" }),
+      returnAddress: text("Where the shopper comes back to.", { format: "uri" }),
+    },
+  },
+  Mode: { enum: ["test", "live"], description: "Test speaks to the providers' sandboxes." },
+  CheckoutState: { enum: ["open", "paid", "cancelled", "expired"] },
+  Storefront: whole({
+    storefront: text("Its id."),
+    name: text("Its name."),
+    mode: ref("Mode"),
+    currencies: { type: "array", items: text("ISO 4217.") },
+    languages: { type: "array", items: text("BCP 47.") },
+    groups: { type: "array", items: text("A shopper group's id.") },
+    stages: { type: "array", items: text("A declared order stage.") },
+  }),
+  Decision: whole({
+    shown: {
+      type: "array",
+      items: whole({
+        id: text("The offer."),
+        label: text("In the order's language."),
+        hint: text("The shopper's hint, or empty."),
+      }),
+    },
+    withheld: {
+      type: "array",
+      items: whole({
+        id: text("The offer."),
+        label: text("In the order's language."),
+        because: {
+          type: "array",
+          minItems: 1,
+          items: whole({
+            code: { enum: [...withheldCodes] },
+            says: text("Why, in words for an administrator."),
+            change: text("What would change it."),
+          }),
+        },
+      }),
+    },
+  }),
+  Checkout: whole({
+    checkout: text("Its id."),
+    address: text("The hosted page.", { format: "uri" }),
+    mode: ref("Mode"),
+    state: ref("CheckoutState"),
+    expiresAt: text("RFC 3339.", { format: "date-time" }),
+  }),
+  CheckoutWithPayments: whole({
+    checkout: text("Its id."),
+    order: text("The shop's order number."),
+    state: ref("CheckoutState"),
+    total: amount("What the shopper pays."),
+    currency: text("ISO 4217."),
+    payments: { type: "array", items: ref("Payment") },
+  }),
+  Payment: whole({
+    payment: text("Its id."),
+    checkout: text("Its checkout."),
+    order: text("The shop's order number."),
+    mode: ref("Mode"),
+    state: { enum: [...paymentStates] },
+    stage: { type: ["string", "null"], description: "The order stage that follows." },
+    currency: text("ISO 4217."),
+    amount: amount("Asked for."),
+    authorised: amount("Authorised."),
+    captured: amount("Captured."),
+    refunded: amount("Refunded."),
+    at: text("When it last changed, RFC 3339.", { format: "date-time" }),
+    version: { type: "integer", description: "Grows with every change." },
+  }),
+  Problem: {
+    type: "object",
+    required: ["type", "title", "status", "detail"],
+    properties: {
+      type: text("Which problem."),
+      title: text("In short."),
+      status: { type: "integer" },
+      detail: text("What is wrong here."),
+      errors: {
+        type: "array",
+        items: whole({
+          pointer: text("JSON Pointer of the field."),
+          code: text("What is wrong."),
+          detail: text("In words."),
+        }),
+      },
+    },
+  },
+};
