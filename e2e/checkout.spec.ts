@@ -1,13 +1,13 @@
 import { cards, goToPayment, orderStage, signIn, storefront, typeCard } from "./people";
 import { prepareOffer } from "./prepare";
-import { accessible, expect, letPass, test } from "./world";
+import { accessible, expect, letPass, patient, test } from "./world";
 
 test.use({ room: "checkout" });
 
 test.describe.configure({ mode: "serial" });
 
 test.beforeAll(async ({ browser, world }) => {
-  const page = await browser.newPage();
+  const page = patient(await browser.newPage());
   await prepareOffer(page, world);
   await page.close();
 });
@@ -88,7 +88,7 @@ test("works on a phone, in German, with the keyboard alone, and copies test card
     viewport: { width: 390, height: 844 },
     permissions: ["clipboard-read", "clipboard-write"],
   });
-  const page = await context.newPage();
+  const page = patient(await context.newPage());
   await goToPayment(page, world, "tape", "de");
   await accessible(page);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
@@ -110,7 +110,7 @@ test("works on a phone, in German, with the keyboard alone, and copies test card
 });
 
 test("shows the order and takes the choice before any script has run", async ({ browser, world }) => {
-  const page = await browser.newPage();
+  const page = patient(await browser.newPage());
   await goToPayment(page, world);
   const address = page.url();
   const plain = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
@@ -121,6 +121,22 @@ test("shows the order and takes the choice before any script has run", async ({ 
   await expect(plain.getByRole("heading", { name: "You turned back" })).toBeVisible();
   await plain.context().close();
   await page.close();
+});
+
+test("a card that is typed before the page is awake is not lost", async ({ page, world }) => {
+  // The page's scripts come late, as on a slow line; the provider's frame is there at once.
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/\/assets\/.*\.js/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await goToPayment(page, world, "tape", "en", { awake: false });
+  await typeCard(page, cards.sandbox.good);
+  await expect.poll(() => page.evaluate(() => window.saidEarly?.length)).toBe(1);
+  release();
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  await expect(orderStage(page)).toHaveText("Paid: to the loft");
 });
 
 test("a connection lost while paying says so, and the page that comes back shows what became of it", async ({

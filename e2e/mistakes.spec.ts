@@ -1,5 +1,5 @@
 import { connect, enter, issueKeys, signIn, storefront } from "./people";
-import { accessible, expect, letPass, test } from "./world";
+import { accessible, expect, letPass, patient, test } from "./world";
 
 test.use({ room: "mistakes" });
 
@@ -288,7 +288,7 @@ test("an owner invites a viewer, who may look and change nothing, until taken ou
   const address = (await link.textContent()) ?? "";
   await accessible(page);
 
-  const enno = await (await browser.newContext()).newPage();
+  const enno = patient(await (await browser.newContext()).newPage());
   await enno.goto(address);
   await expect(enno.getByText("As a viewer you can look at everything here")).toBeVisible();
   await enno.getByLabel("Your name").fill("Enno");

@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import type { TestWorld } from "./world";
+import { awake, type TestWorld } from "./world";
 
 export const storefront = "/s/luvwinkel-de";
 
@@ -22,6 +22,7 @@ export async function signIn(page: Page, world: TestWorld) {
   await page.getByLabel("Password").fill(world.signIn.password);
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.getByRole("heading", { name: "Luvwinkel DE" })).toBeVisible();
+  await awake(page);
 }
 
 export interface Keys {
@@ -99,12 +100,14 @@ export async function goToPayment(
   world: TestWorld,
   good: keyof typeof goods = "kite",
   language = "en",
+  wait = { awake: true },
 ) {
   await page.goto(world.env.origins.shop);
   await page.getByRole("listitem").filter({ hasText: goods[good] }).getByRole("button").click();
   await page.getByLabel("Sprache").selectOption(language);
   await page.getByRole("button", { name: "Zur Zahlung" }).click();
   await expect(page).toHaveURL(/\/pay\//);
+  if (wait.awake) await awake(page);
 }
 
 export async function typeCard(page: Page, number: string) {

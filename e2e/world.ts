@@ -58,11 +58,40 @@ export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; 
 });
 
 function listen(context: BrowserContext, said: string[]) {
+  context.on("page", patient);
   context.on("console", (message) => {
     if (message.type() === "error" || message.type() === "warning")
       said.push(`${message.page()?.url()}: ${message.text()}`);
   });
   context.on("weberror", (error) => said.push(String(error.error())));
+}
+
+/** Waits until a page of Zahlung's answers to its buttons; other pages have nothing to wait for. */
+export const awake = (page: Page) =>
+  expect
+    .poll(() =>
+      page.evaluate(
+        () =>
+          !("__reactRouterContext" in window) ||
+          Object.keys(document.documentElement).some((name) => name.startsWith("__reactFiber")),
+      ),
+    )
+    .toBe(true);
+
+/** Lets a page be awake before anything is pressed on it: a test can be quicker than any person. */
+export function patient(page: Page): Page {
+  const { goto, reload } = page;
+  page.goto = async (...call) => {
+    const response = await goto.apply(page, call);
+    await awake(page);
+    return response;
+  };
+  page.reload = async (...call) => {
+    const response = await reload.apply(page, call);
+    await awake(page);
+    return response;
+  };
+  return page;
 }
 
 /** Status codes of a kind that a test brings about on purpose are logged by the browser; they are let pass. */

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { styled } from "styled-components";
 import type { Frame } from "#server/checkout/view";
+import { useNonce } from "../nonce";
 import { color } from "../theme/tokens";
 
 const Embedded = styled.iframe`
@@ -16,6 +17,17 @@ const Note = styled.p`
   font-size: 0.9rem;
   color: ${color.inkSoft};
 `;
+
+declare global {
+  interface Window {
+    /** What was said before this page was awake; null once it listens itself. */
+    saidEarly?: MessageEvent<unknown>[] | null;
+  }
+}
+
+// A card is sometimes typed (or filled in by the browser) faster than a slow phone wakes this page. Its token comes
+// once only, so it is kept until somebody listens.
+const listenEarly = "saidEarly=[];addEventListener('message',function(e){saidEarly&&saidEarly.push(e)})";
 
 /**
  * The provider's own frame. Card data stays in it; a message with a one-time token comes out, and only one from
@@ -33,6 +45,7 @@ export function CardFrame({
   onToken: (token: string) => void;
 }) {
   const own = useRef<HTMLIFrameElement>(null);
+  const nonce = useNonce();
   useEffect(() => {
     const onMessage = (event: MessageEvent<unknown>) => {
       if (event.origin !== frame.origin || event.source !== own.current?.contentWindow) return;
@@ -43,10 +56,13 @@ export function CardFrame({
       if (typeof token === "string") onToken(token);
     };
     window.addEventListener("message", onMessage);
+    window.saidEarly?.forEach(onMessage);
+    window.saidEarly = null;
     return () => window.removeEventListener("message", onMessage);
   }, [frame, onToken]);
   return (
     <div>
+      <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: listenEarly }} />
       <Embedded ref={own} src={frame.src} title={title} />
       <Note>{note}</Note>
     </div>

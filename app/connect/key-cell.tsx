@@ -78,6 +78,7 @@ export function KeyCell({ mode, field, cell }: Props) {
           <Button
             type="button"
             $kind="bare"
+            disabled={busy}
             onClick={() => setReplacing(true)}
             aria-label={`Replace ${name}`}
           >

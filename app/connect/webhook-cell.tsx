@@ -30,7 +30,8 @@ const refusedBecause: Record<string, string> = {
 export function WebhookCell({ column, name, byHand }: { column: Column; name: string; byHand: string[] }) {
   const { mode, webhook } = column;
   const [hand, setHand] = useState(false);
-  useLive(webhook.provenAt === null && (webhook.registered || hand));
+  // A message may come from a registration made elsewhere or in another tab, so the sheet looks in any case.
+  useLive(webhook.provenAt === null, webhook.registered || hand ? 700 : 3_000);
   return (
     <Stack $gap={0.55}>
       <CopyValue value={webhook.address} />
