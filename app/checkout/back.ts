@@ -1,6 +1,6 @@
 import { data, redirect } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
-import { lookUp } from "#server/checkout/pay";
+import { lookUp } from "#server/checkout/look-up";
 import { keepExchange } from "#server/gateway/exchanges";
 import { paymentOf } from "#server/payments/record";
 import { runtimeContext } from "../context";

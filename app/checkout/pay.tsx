@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
-import { pay, turnBack } from "#server/checkout/pay";
+import { turnBack } from "#server/checkout/leave";
+import { pay } from "#server/checkout/pay";
 import { challengeOf, viewOf } from "#server/checkout/view";
 import { type Context, runtimeContext } from "../context";
 import { Trouble } from "../frame/trouble";

@@ -1,3 +1,4 @@
+import { stateWords } from "#core/payments/facts";
 import { isCurrency } from "#core/money/currencies";
 import { decimalText } from "#core/money/money";
 
@@ -20,7 +21,7 @@ const languageName = (code: string) => new Intl.DisplayNames(["en"], { type: "la
 export function settingWords(path: string): string {
   const [head = "", ...rest] = path.split(".");
   const [first = "", second] = rest;
-  if (head === "stages") return `Order stage when ${first.replace("-", " ")}`;
+  if (head === "stages") return `Order stage when ${stateWords(first)}`;
   if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${languageName(first)}`;
   if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
   return settings[head] ?? path;

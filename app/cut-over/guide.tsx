@@ -1,7 +1,8 @@
+import { stateWords } from "#core/payments/facts";
 import { Link } from "react-router";
 import { Amount } from "../parts/amount";
 import { Button } from "../parts/form";
-import { Note, stateWords } from "../parts/marks";
+import { Note } from "../parts/marks";
 import { Row, Stack } from "../parts/sheet";
 import type { ConnectionView } from "./connection-view";
 

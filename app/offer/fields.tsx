@@ -1,9 +1,9 @@
 import { styled } from "styled-components";
 import type { OfferProblem, OfferTerms } from "#core/offers/offer";
 import { checkStatement } from "#core/offers/statement";
-import type { PaymentState } from "#core/payments/facts";
+import { type PaymentState, stateWords } from "#core/payments/facts";
 import { Check, Field, FieldSet, Hint, Input, Select, Wrong } from "../parts/form";
-import { Says, stateWords } from "../parts/marks";
+import { Says } from "../parts/marks";
 import { Row, Stack, Table } from "../parts/sheet";
 import type { Draft } from "./draft";
 

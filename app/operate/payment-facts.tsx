@@ -1,6 +1,6 @@
 import { moneyText } from "#core/money/money";
 import type { FactSource, Statement } from "#core/payments/facts";
-import { stateWords } from "../parts/marks";
+import { stateWords } from "#core/payments/facts";
 import { Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 

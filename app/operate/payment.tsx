@@ -3,7 +3,7 @@ import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
 import type { ActionKind } from "#core/payments/actions";
 import { checkoutOf } from "#server/checkout/checkouts";
-import { lookUp } from "#server/checkout/pay";
+import { lookUp } from "#server/checkout/look-up";
 import { connectionOf } from "#server/connections/connections";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
 import { newsAbout } from "#server/outbox/about";

@@ -1,6 +1,6 @@
 import { Form, Link, useLocation, useSubmit } from "react-router";
 import { styled } from "styled-components";
-import { paymentStates } from "#core/payments/facts";
+import { paymentStates, stateWords } from "#core/payments/facts";
 import type { Mode } from "#core/mode";
 import { everydayMode } from "#server/connections/connections";
 import { filterFrom, listPayments, type PaymentFilter } from "#server/payments/list";
@@ -9,7 +9,7 @@ import { runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
 import { Button, Check, Field, Input, Select, Wrong } from "../parts/form";
-import { StateMark, stateWords } from "../parts/marks";
+import { StateMark } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import { OperateTabs } from "./tabs";

@@ -1,6 +1,6 @@
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
-import type { PaymentState } from "#core/payments/facts";
+import { type PaymentState, stateWords } from "#core/payments/facts";
 import { color, hatch } from "../theme/tokens";
 
 export type Meaning = "proven" | "waits" | "wrong" | "none" | "running";
@@ -127,8 +127,6 @@ const meaningOfState: Record<PaymentState, Meaning> = {
   "partly-refunded": "proven",
   disputed: "wrong",
 };
-
-export const stateWords = (state: PaymentState) => state.replace("-", " ");
 
 export const StateMark = ({ state }: { state: PaymentState }) => (
   <Says meaning={meaningOfState[state]}>{stateWords(state)}</Says>

@@ -1,3 +1,4 @@
+import { stateWords } from "../payments/facts";
 import type { Station } from "../track";
 
 /** One condition that must hold before live, decided now from what is recorded. */
@@ -137,7 +138,9 @@ export function decideGates(e: GateEvidence): Gate[] {
       "offer",
       e.offer.present && e.unmappedStates.length === 0,
       "The shop knows what each of them means.",
-      e.offer.present ? `No stage for: ${list(e.unmappedStates)}.` : "Nothing is offered yet.",
+      e.offer.present
+        ? `No stage for: ${list(e.unmappedStates.map(stateWords))}.`
+        : "Nothing is offered yet.",
     ),
     gate(
       "shop-key",

@@ -16,6 +16,9 @@ export const paymentStates = [
 ] as const;
 export type PaymentState = (typeof paymentStates)[number];
 
+/** A payment state as people read it. */
+export const stateWords = (state: string) => state.replace("-", " ");
+
 /** Why an issuer or provider said no, in our words; `unspecified` where the provider gives no reason. */
 export const declineReasons = [
   "insufficient-funds",

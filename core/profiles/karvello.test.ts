@@ -10,7 +10,8 @@ import {
   statementsOf,
   type PaymentReading,
 } from "./interpret";
-import { fieldOf, frameOrigins, type Profile, readProfile } from "./profile";
+import { fieldOf, frameOrigins, type Profile } from "./profile";
+import { readProfile } from "./read-profile";
 
 const document: unknown = JSON.parse(readFileSync("profiles/karvello.json", "utf8"));
 const reading = readProfile(document);

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { checkoutOf } from "#server/checkout/checkouts";
-import { expireCheckout, lookUp, pay, turnBack } from "#server/checkout/pay";
+import { expireCheckout, turnBack } from "#server/checkout/leave";
+import { lookUp } from "#server/checkout/look-up";
+import { pay } from "#server/checkout/pay";
 import { enterKey, proveKeys } from "#server/connections/keys";
 import { call, openLine } from "#server/gateway/gateway";
 import { act } from "#server/payments/actions";

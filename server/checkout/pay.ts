@@ -1,7 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { PaymentReading } from "#core/profiles/interpret";
-import { isOver } from "#core/payments/fold";
 import { payingKeys } from "../connections/keys";
 import { isConflict } from "../database/open";
 import { checkouts, facts, payments } from "../database/schema";
@@ -11,7 +10,8 @@ import { offerOf, partsOf, revisionFor } from "../offers/offers";
 import { type Payment, paymentOf, recordFacts } from "../payments/record";
 import { recordReading } from "../payments/readings";
 import type { Runtime } from "../runtime";
-import { type Checkout, checkoutAddress, checkoutOf, closing, decideFor } from "./checkouts";
+import { type Checkout, checkoutAddress, checkoutOf, decideFor } from "./checkouts";
+import { fail, findAndRecord } from "./look-up";
 
 export interface PayOptions {
   /** A rehearsal may need another way to capture than the offer's. */
@@ -195,110 +195,4 @@ async function recordCreated(
   if (answer.kind === "unanswered" || answer.problem.kind === "provider-fault") return false;
   await fail(rt, payment, "answer", answer.problem.code, answer.problem.text);
   return true;
-}
-
-async function fail(
-  rt: Runtime,
-  payment: Payment,
-  source: "answer" | "look-up",
-  code: string,
-  text: string,
-): Promise<void> {
-  await recordFacts(rt, payment.id, [
-    { key: `${source}:failed:${code}`, source, at: rt.now(), statement: { kind: "failed", code, text } },
-  ]);
-}
-
-/** Looks a payment up by our reference and records what is found. */
-async function findAndRecord(
-  rt: Runtime,
-  line: Line,
-  payment: Payment,
-): Promise<"known" | "absent" | "unanswered"> {
-  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
-  const answer = await call<{ payments: PaymentReading[] }>(
-    rt,
-    line,
-    "find",
-    { reference: payment.reference },
-    marks,
-  );
-  if (answer.kind === "refused" && answer.problem.kind === "not-found") return "absent";
-  if (answer.kind !== "answered") return "unanswered";
-  const found = answer.value.payments.find((one) => one.reference === payment.reference);
-  if (!found) return "absent";
-  await recordReading(rt, line.profile, payment, found, "look-up");
-  return "known";
-}
-
-const GIVE_UP_AFTER = 90_000;
-const WAITS = [3_000, 5_000, 10_000, 20_000, 60_000, 300_000, 1_800_000];
-
-/** Asks the provider what became of a payment whose outcome is open. */
-export async function lookUp(rt: Runtime, payment: Payment): Promise<Payment | null> {
-  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
-  if (!line) return payment;
-  const found = await findAndRecord(rt, line, payment);
-  if (found === "absent" && rt.now() - payment.createdAt > GIVE_UP_AFTER) {
-    await fail(rt, payment, "look-up", "absent", `${line.profile.name} has no record of it.`);
-  }
-  const wait = WAITS[Math.min(payment.lookUps, WAITS.length - 1)] ?? 0;
-  await rt.db.write([
-    rt.db.orm
-      .update(payments)
-      .set({
-        lookUps: payment.lookUps + 1,
-        lookUpAt: sql`case when look_up_at is null then null else ${rt.now() + wait} end`,
-      })
-      .where(eq(payments.id, payment.id)),
-  ]);
-  return paymentOf(rt, payment.id);
-}
-
-/** The shopper turns back: a payment under way is let go at the provider first. */
-export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancelled" | "too-late"> {
-  if (checkout.state !== "open") return checkout.state === "cancelled" ? "cancelled" : "too-late";
-  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })))
-    return "too-late";
-  try {
-    await rt.db.write(closing(rt, checkout, "cancelled"));
-  } catch (error) {
-    if (!isConflict(error)) throw error;
-    return (await checkoutOf(rt, checkout.id))?.state === "cancelled" ? "cancelled" : "too-late";
-  }
-  rt.nudge();
-  return "cancelled";
-}
-
-/** Ends a checkout whose time is over; a payment under way is looked up and let go first. */
-export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<void> {
-  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) return;
-  try {
-    await rt.db.write(closing(rt, checkout, "expired"));
-  } catch (error) {
-    if (!isConflict(error)) throw error;
-  }
-}
-
-/** Voids a pending payment. False when it turned out to be paid, or the provider did not say. */
-async function letGo(
-  rt: Runtime,
-  paymentId: string,
-  statement: { kind: "cancelled" | "expired" },
-): Promise<boolean> {
-  const before = await paymentOf(rt, paymentId);
-  const payment = before && (await lookUp(rt, before));
-  if (!payment || isOver(payment.state)) return true;
-  if (payment.state !== "pending" || !payment.providerRef) return false;
-  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
-  if (!line) return false;
-  const marks = { paymentId, checkoutId: payment.checkoutId };
-  const input = { ref: payment.providerRef, idempotencyKey: `${paymentId}-let-go` };
-  const answer = await call<PaymentReading>(rt, line, "void", input, marks);
-  if (answer.kind !== "answered") return false;
-  await recordFacts(rt, paymentId, [
-    { key: `zahlung:${statement.kind}`, source: "zahlung", at: rt.now(), statement },
-  ]);
-  await recordReading(rt, line.profile, payment, answer.value, "answer");
-  return isOver((await paymentOf(rt, paymentId))?.state ?? "created");
 }

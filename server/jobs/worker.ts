@@ -1,7 +1,8 @@
 import { and, lte, sql } from "drizzle-orm";
 import { deliverNews } from "../outbox/deliver";
 import { applyWebhooks } from "../intake/apply";
-import { expireCheckout, lookUp } from "../checkout/pay";
+import { expireCheckout } from "../checkout/leave";
+import { lookUp } from "../checkout/look-up";
 import { overdueCheckouts } from "../checkout/checkouts";
 import { payments } from "../database/schema";
 import { act } from "../payments/actions";

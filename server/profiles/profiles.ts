@@ -1,7 +1,8 @@
 import { eq } from "drizzle-orm";
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { frameOrigins, type Profile, readProfile } from "#core/profiles/profile";
+import { frameOrigins, type Profile } from "#core/profiles/profile";
+import { readProfile } from "#core/profiles/read-profile";
 import { profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 

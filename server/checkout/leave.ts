@@ -1,0 +1,57 @@
+import { isOver } from "#core/payments/fold";
+import type { PaymentReading } from "#core/profiles/interpret";
+import { isConflict } from "../database/open";
+import { call, openLine } from "../gateway/gateway";
+import { recordReading } from "../payments/readings";
+import { paymentOf, recordFacts } from "../payments/record";
+import type { Runtime } from "../runtime";
+import { type Checkout, checkoutOf, closing } from "./checkouts";
+import { lookUp } from "./look-up";
+
+/** The shopper turns back: a payment under way is let go at the provider first. */
+export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancelled" | "too-late"> {
+  if (checkout.state !== "open") return checkout.state === "cancelled" ? "cancelled" : "too-late";
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })))
+    return "too-late";
+  try {
+    await rt.db.write(closing(rt, checkout, "cancelled"));
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+    return (await checkoutOf(rt, checkout.id))?.state === "cancelled" ? "cancelled" : "too-late";
+  }
+  rt.nudge();
+  return "cancelled";
+}
+
+/** Ends a checkout whose time is over; a payment under way is looked up and let go first. */
+export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<void> {
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) return;
+  try {
+    await rt.db.write(closing(rt, checkout, "expired"));
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+  }
+}
+
+/** Voids a pending payment. False when it turned out to be paid, or the provider did not say. */
+async function letGo(
+  rt: Runtime,
+  paymentId: string,
+  statement: { kind: "cancelled" | "expired" },
+): Promise<boolean> {
+  const before = await paymentOf(rt, paymentId);
+  const payment = before && (await lookUp(rt, before));
+  if (!payment || isOver(payment.state)) return true;
+  if (payment.state !== "pending" || !payment.providerRef) return false;
+  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  if (!line) return false;
+  const marks = { paymentId, checkoutId: payment.checkoutId };
+  const input = { ref: payment.providerRef, idempotencyKey: `${paymentId}-let-go` };
+  const answer = await call<PaymentReading>(rt, line, "void", input, marks);
+  if (answer.kind !== "answered") return false;
+  await recordFacts(rt, paymentId, [
+    { key: `zahlung:${statement.kind}`, source: "zahlung", at: rt.now(), statement },
+  ]);
+  await recordReading(rt, line.profile, payment, answer.value, "answer");
+  return isOver((await paymentOf(rt, paymentId))?.state ?? "created");
+}

@@ -1,0 +1,66 @@
+import { index, integer, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import { id, at, mode } from "./columns";
+
+export interface StorefrontGroup {
+  id: string;
+  name: string;
+}
+
+export const storefronts = sqliteTable("storefronts", {
+  id: id(),
+  name: text().notNull(),
+  domain: text().notNull(),
+  https: integer({ mode: "boolean" }).notNull(),
+  country: text().notNull(),
+  languages: text({ mode: "json" }).$type<string[]>().notNull(),
+  currencies: text({ mode: "json" }).$type<string[]>().notNull(),
+  groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
+  stages: text({ mode: "json" }).$type<string[]>().notNull(),
+  createdAt: at(),
+});
+
+export const apiKeys = sqliteTable(
+  "api_keys",
+  {
+    id: id(),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    mode: mode(),
+    keyHash: text().notNull().unique(),
+    hint: text().notNull(),
+    createdAt: at(),
+    usedAt: integer(),
+    revokedAt: integer(),
+  },
+  (t) => [index("api_keys_storefront").on(t.storefrontId, t.mode)],
+);
+
+/** Where a storefront hears news, for each mode. The secret is the shop's, sealed. */
+export const newsAddresses = sqliteTable(
+  "news_addresses",
+  {
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    mode: mode(),
+    address: text().notNull(),
+    secret: text().notNull(),
+    updatedAt: at(),
+  },
+  (t) => [primaryKey({ columns: [t.storefrontId, t.mode] })],
+);
+
+/** What a POST with an Idempotency-Key was answered. */
+export const apiAnswers = sqliteTable(
+  "api_answers",
+  {
+    apiKeyId: text().notNull(),
+    key: text().notNull(),
+    requestHash: text().notNull(),
+    status: integer().notNull(),
+    body: text().notNull(),
+    at: at(),
+  },
+  (t) => [primaryKey({ columns: [t.apiKeyId, t.key] })],
+);
