@@ -2,6 +2,7 @@ import { randomBytes } from "node:crypto";
 import { join } from "node:path";
 import pino, { type Logger } from "pino";
 import { type Database, openDatabase } from "./database/open";
+import { guardedFetch } from "./gateway/guarded-fetch";
 import { masterKeyFile, type Seal, sealWith } from "./seal";
 import type { Settings } from "./settings";
 
@@ -68,7 +69,7 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     db,
     now,
     ids: makeIds(now),
-    http: options.http ?? fetch,
+    http: options.http ?? guardedFetch(settings),
     seal: sealWith(settings.masterKey ?? masterKeyFile(keyFile)),
     log: pino({
       level: settings.logLevel,

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { openRuntime, type Runtime } from "./runtime";
 import { readSettings } from "./settings";
+import type { NewStorefront } from "./storefronts/storefronts";
 
 /** A Zahlung on a fresh database whose clock stands still until it is turned, and whose wire is the test's. */
 export interface TestRuntime {
@@ -13,6 +14,18 @@ export interface TestRuntime {
   wire: { http: typeof fetch };
   close(): void;
 }
+
+/** A storefront to test with. */
+export const north: NewStorefront = {
+  id: "north",
+  name: "North",
+  domain: "north.example",
+  https: true,
+  country: "DE",
+  languages: ["de"],
+  currencies: ["EUR"],
+  groups: [{ id: "retail", name: "Retail" }],
+};
 
 export async function openTestRuntime(env: Record<string, string> = {}): Promise<TestRuntime> {
   const place = mkdtempSync(join(tmpdir(), "zahlung-test-"));

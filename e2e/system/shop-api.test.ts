@@ -3,6 +3,7 @@ import addFormats from "ajv-formats";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { checkoutOf } from "#server/checkout/checkouts";
 import { pay } from "#server/checkout/pay";
+import { forgetAnswers } from "#server/shop-api/once";
 import { addStorefront, issueApiKey } from "#server/storefronts/storefronts";
 import { luvwinkelDe } from "../../demo/scenario";
 import { kiteOrder, openWorld, type SystemWorld } from "./world";
@@ -71,6 +72,20 @@ describe("the shop API", () => {
     });
     const read = await call("GET", `/checkouts/${String(first.body.checkout)}`);
     expect(read.body).toMatchObject({ state: "open", total: "43.90", payments: [] });
+  });
+
+  it("forgets an answer after a week, and not before", async () => {
+    const { rt, clock } = world;
+    const order = body();
+    const send = () => call("POST", "/checkouts", order, { "idempotency-key": "weekly" });
+    const first = await send();
+    clock.offset = 6 * 24 * 3_600_000;
+    await forgetAnswers(rt);
+    expect((await send()).body).toEqual(first.body);
+    clock.offset = 8 * 24 * 3_600_000;
+    await forgetAnswers(rt);
+    expect((await send()).body.checkout).not.toBe(first.body.checkout);
+    clock.offset = 0;
   });
 
   it("does a request anew when whoever worked on it died before answering", async () => {

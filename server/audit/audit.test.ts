@@ -3,7 +3,7 @@ import { eq } from "drizzle-orm";
 import { isConflict } from "../database/open";
 import { audit, storefronts } from "../database/schema";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
-import { openTestRuntime, type TestRuntime } from "../test-runtime";
+import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { auditBreak, changeSettings, recentAudit } from "./audit";
 
 let world: TestRuntime;
@@ -12,16 +12,6 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const north = {
-  id: "north",
-  name: "North",
-  domain: "north.example",
-  https: true,
-  country: "DE",
-  languages: ["de"],
-  currencies: ["EUR"],
-  groups: [],
-};
 const rename = (name: string) =>
   world.rt.db.orm.update(storefronts).set({ name }).where(eq(storefronts.id, "north"));
 const say = (action: string, statements: Parameters<typeof changeSettings>[2] = []) =>

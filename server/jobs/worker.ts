@@ -8,6 +8,7 @@ import { payments } from "../database/schema";
 import { act } from "../payments/actions";
 import { runWaitingRehearsal } from "../rehearsal/run";
 import type { Runtime } from "../runtime";
+import { forgetAnswers } from "../shop-api/once";
 
 /** A piece of background work. `every` is the longest sleep between rounds, milliseconds. */
 interface Task {
@@ -24,6 +25,7 @@ const tasks: Task[] = [
   { name: "checkouts", every: 5_000, round: expireOverdue },
   { name: "surplus", every: 2_000, round: undoSurplus },
   { name: "rehearsals", every: 500, round: runWaitingRehearsal },
+  { name: "old answers", every: 3_600_000, round: forgetOldAnswers },
 ];
 
 /** Asks providers about payments whose outcome is open and whose time has come. */
@@ -40,6 +42,11 @@ async function lookUpOpen(rt: Runtime): Promise<boolean> {
 async function expireOverdue(rt: Runtime): Promise<boolean> {
   const overdue = await overdueCheckouts(rt);
   for (const checkout of overdue) await expireCheckout(rt, checkout);
+  return false;
+}
+
+async function forgetOldAnswers(rt: Runtime): Promise<boolean> {
+  await forgetAnswers(rt);
   return false;
 }
 

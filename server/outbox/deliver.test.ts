@@ -3,7 +3,7 @@ import { Webhook } from "standardwebhooks";
 import { newsWait } from "#core/outbox/retry";
 import { exchanges, outbox } from "../database/schema";
 import { addStorefront, setNewsAddress } from "../storefronts/storefronts";
-import { openTestRuntime, type TestRuntime } from "../test-runtime";
+import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { deliverNews } from "./deliver";
 import { newsOfCutover } from "./news";
 
@@ -39,16 +39,7 @@ const tell = (orders: string[] = ["LW-1"], cutover = "cut_1") =>
 beforeEach(async () => {
   heard = [];
   world = await openTestRuntime({ ZAHLUNG_ALLOW_PRIVATE_ADDRESSES: "1" });
-  await addStorefront(world.rt, "test", {
-    id: "north",
-    name: "North",
-    domain: "north.example",
-    https: true,
-    country: "DE",
-    languages: ["de"],
-    currencies: ["EUR"],
-    groups: [{ id: "retail", name: "Retail" }],
-  });
+  await addStorefront(world.rt, "test", north);
   await setNewsAddress(world.rt, shop, "http://north.example/news", secret);
 });
 afterEach(() => world.close());
@@ -154,16 +145,7 @@ describe("news", () => {
   it("never goes into a private network, however the shop's address is written", async () => {
     const open = await openTestRuntime();
     try {
-      await addStorefront(open.rt, "test", {
-        id: "north",
-        name: "North",
-        domain: "north.example",
-        https: true,
-        country: "DE",
-        languages: ["de"],
-        currencies: ["EUR"],
-        groups: [],
-      });
+      await addStorefront(open.rt, "test", north);
       open.wire.http = () => Promise.reject(new Error("must not be called"));
       for (const [n, address] of [
         "http://203.0.113.9/plain",

@@ -11,6 +11,9 @@ export interface Answer {
   body: unknown;
 }
 
+/** Milliseconds that an answer is kept for a request that is sent again. */
+const KEPT_FOR = 7 * 24 * 3_600_000;
+
 /** Milliseconds after which work that was begun and never answered counts as abandoned. */
 const LONGEST_WORK = 60_000;
 
@@ -92,4 +95,9 @@ export async function once(
     await rt.db.write([rt.db.orm.delete(apiAnswers).where(mine)]);
     throw error;
   }
+}
+
+/** Forgets answers that are older than any shop would send the same request again. */
+export async function forgetAnswers(rt: Runtime): Promise<void> {
+  await rt.db.write([rt.db.orm.delete(apiAnswers).where(lt(apiAnswers.at, rt.now() - KEPT_FOR))]);
 }
