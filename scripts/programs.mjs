@@ -19,6 +19,8 @@ export function program(file) {
     format: "esm",
     target: "node20",
     packages: "external",
+    // The scripts know where they lie.
+    external: [join(root, "scripts", "*")],
     sourcemap: "inline",
     logLevel: "error",
   });
