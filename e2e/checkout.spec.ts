@@ -183,3 +183,45 @@ test("says that it waits while the provider is silent", async ({ page, world }) 
   await expect(page.getByRole("heading", { name: "We are waiting for an answer" })).toBeVisible();
   await accessible(page);
 });
+
+test("another storefront does not reach what is not its own", async ({ page, world, quietConsole }) => {
+  const { zahlung } = world.env.origins;
+  await signIn(page, world);
+  await page.goto(`${zahlung}/storefronts/new`);
+  await page.getByLabel("Name").fill("Luvwinkel UK");
+  await page.getByLabel("Address").fill("https://uk.luvwinkel.example");
+  await page.getByLabel("Country it sells from").fill("GB");
+  await page.getByLabel("Languages").fill("en");
+  await page.getByLabel("Currencies").fill("GBP");
+  await page.getByRole("button", { name: "Add the storefront" }).click();
+  await expect(page.getByRole("heading", { name: "No track is laid yet" })).toBeVisible();
+  const other = new URL(page.url()).pathname;
+  const own: string[] = [];
+  for (const path of ["/connect", "/offer"]) {
+    await page.goto(zahlung + storefront + path);
+    own.push(new URL(page.url()).pathname);
+  }
+  await page.goto(`${zahlung}${storefront}/operate?mode=test`);
+  own.push((await page.getByRole("link", { name: /^LW-/ }).first().getAttribute("href")) ?? "");
+  await page.goto(`${zahlung}${storefront}/rehearse`);
+  own.push((await page.getByRole("link", { name: "Approved", exact: true }).getAttribute("href")) ?? "");
+  expect(
+    own.every((path) => /^\/s\/luvwinkel-de\/\w+\/\w+_\w+$/.test(path)),
+    own.join(" "),
+  ).toBe(true);
+  for (const path of own) {
+    const elsewhere = zahlung + path.replace(storefront, other);
+    expect((await page.goto(elsewhere))?.status(), path).toBe(404);
+    const pressed = await page.request.post(elsewhere, {
+      form: { press: "refund", amount: "1", mode: "test", field: "server-key", value: "x", document: "{}" },
+      headers: { origin: zahlung },
+    });
+    expect([404, 405], path).toContain(pressed.status());
+  }
+  const run = await page.request.post(`${zahlung}${other}/rehearse`, {
+    form: { press: "run", offer: own[1]?.split("/").at(-1) ?? "" },
+    headers: { origin: zahlung },
+  });
+  expect([404, 405]).toContain(run.status());
+  letPass(quietConsole, /status of 404/);
+});
