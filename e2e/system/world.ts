@@ -136,12 +136,15 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
   };
 }
 
-/** Starts a TypeScript program as a process of its own. */
-export const startProgram = (file: string, env: Record<string, string>): ChildProcess =>
-  spawn(process.execPath, [program(file)], {
+/** Starts a TypeScript program as a process of its own, which ends with this one at the latest. */
+export function startProgram(file: string, env: Record<string, string>): ChildProcess {
+  const child = spawn(process.execPath, [program(file)], {
     env: { ...process.env, ...env },
     stdio: ["ignore", "ignore", "inherit"],
   });
+  process.once("exit", () => child.kill("SIGKILL"));
+  return child;
+}
 
 export const kill = (child: ChildProcess, signal: "SIGTERM" | "SIGKILL") =>
   new Promise<void>((resolve) => {
