@@ -62,30 +62,32 @@ const wording = yup.object({
 });
 const limit = yup.object({ least: minor, greatest: minor });
 
-const schema = yup.object({
-  wording: record((value) => Object.values(value).every((one) => wording.isValidSync(one))),
-  countries: yup
-    .array(
-      yup
-        .string()
-        .strict()
-        .matches(/^[A-Z]{2}$/)
-        .required(),
-    )
-    .max(260)
-    .required(),
-  currencies: yup.array(yup.string().strict().required()).required(),
-  limits: record((value) => Object.values(value).every((one) => limit.isValidSync(one))),
-  groups: yup.array(yup.string().strict().max(40).required()).required(),
-  capture: yup.string().oneOf(["at-once", "later"]).required(),
-  authentication: yup.string().oneOf(["issuer", "always"]).required(),
-  statement: yup.string().strict().max(200).defined(),
-  stages: record((value) =>
-    Object.entries(value).every(
-      ([k, v]) => paymentStates.includes(k as PaymentState) && typeof v === "string",
+const schema = yup
+  .object({
+    wording: record((value) => Object.values(value).every((one) => wording.isValidSync(one))),
+    countries: yup
+      .array(
+        yup
+          .string()
+          .strict()
+          .matches(/^[A-Z]{2}$/)
+          .required(),
+      )
+      .max(260)
+      .required(),
+    currencies: yup.array(yup.string().strict().required()).required(),
+    limits: record((value) => Object.values(value).every((one) => limit.isValidSync(one))),
+    groups: yup.array(yup.string().strict().max(40).required()).required(),
+    capture: yup.string().oneOf(["at-once", "later"]).required(),
+    authentication: yup.string().oneOf(["issuer", "always"]).required(),
+    statement: yup.string().strict().max(200).defined(),
+    stages: record((value) =>
+      Object.entries(value).every(
+        ([k, v]) => paymentStates.includes(k as PaymentState) && typeof v === "string",
+      ),
     ),
-  ),
-});
+  })
+  .required();
 
 /** Reads an offer's document as it comes from a form, against what storefront and method allow. */
 export function readOffer(input: unknown, terms: OfferTerms): OfferReading {

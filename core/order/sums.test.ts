@@ -79,3 +79,16 @@ describe("an order in any currency", () => {
     );
   });
 });
+
+describe("whatever is sent as an order", () => {
+  it("is read, or refused at named fields; nothing at all too", () => {
+    fc.assert(
+      fc.property(fc.anything(), (sent) => {
+        const reading = readOrder(sent);
+        if (!reading.ok) expect(reading.problems.length).toBeGreaterThan(0);
+      }),
+    );
+    for (const nothing of [undefined, null, "", [], 0])
+      expect(readOrder(nothing).ok, String(nothing)).toBe(false);
+  });
+});

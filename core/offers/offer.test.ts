@@ -1,0 +1,115 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { blankOffer, type OfferDocument, type OfferTerms, readOffer, wordingFor } from "./offer";
+import { checkStatement, STATEMENT_LENGTH } from "./statement";
+
+const terms: OfferTerms = {
+  storefrontName: "Luvwinkel DE",
+  languages: ["de", "en"],
+  currencies: ["EUR", "GBP"],
+  groups: ["retail", "clubs"],
+  stages: ["Paid", "Refused"],
+  capture: ["at-once"],
+  authentication: ["issuer", "always"],
+};
+const blank = blankOffer("Card", terms, "LUVWINKEL");
+const refusals = (change: Partial<Record<keyof OfferDocument, unknown>>) => {
+  const reading = readOffer({ ...blank, ...change }, terms);
+  return reading.ok ? [] : reading.problems.map((one) => `${one.path}: ${one.says}`);
+};
+
+describe("an offer's document", () => {
+  it("is good from the start, for any storefront and method", () => {
+    expect(readOffer(blank, terms)).toEqual({ ok: true, document: blank });
+    const none = { ...terms, languages: [], capture: [], authentication: [] };
+    expect(blankOffer("Card", none, "")).toMatchObject({
+      capture: "at-once",
+      authentication: "issuer",
+      wording: {},
+    });
+  });
+
+  it.each<[Partial<Record<keyof OfferDocument, unknown>>, string]>([
+    [{ currencies: ["SEK"] }, "currencies: SEK is not a currency of the storefront."],
+    [{ groups: ["dealers"] }, "groups: dealers is not a shopper group of the storefront."],
+    [{ limits: { EUX: { least: 1, greatest: null } } }, "limits: EUX is not a currency."],
+    [
+      { limits: { EUR: { least: 2, greatest: 1 } } },
+      "limits.EUR: The least total is above the greatest; no order could be paid.",
+    ],
+    [{ wording: { fr: { label: "Carte", hint: "" } } }, "wording: fr is not a language of the storefront."],
+    [{ capture: "later" }, "capture: This method cannot capture that way."],
+    [{ stages: { captured: "Gone" } }, "stages.captured: The shop has not declared a stage “Gone”."],
+    [{ statement: "ÜBER" }, "statement: At least 5 characters are needed."],
+  ])("that says %j is refused at its place", (change, says) => expect(refusals(change)).toContain(says));
+
+  it.each<[string, Partial<Record<keyof OfferDocument, unknown>>]>([
+    ["half a cent", { limits: { EUR: { least: 0.5, greatest: null } } }],
+    ["a negative limit", { limits: { EUR: { least: -1, greatest: null } } }],
+    ["a limit as text", { limits: { EUR: { least: "5", greatest: null } } }],
+    ["an empty name", { wording: { de: { label: " ", hint: "" } } }],
+    ["a name without end", { wording: { de: { label: "x".repeat(61), hint: "" } } }],
+    ["a country in words", { countries: ["Germany"] }],
+    ["a list as text", { countries: "DE" }],
+    ["a state that is none", { stages: { shipped: "Paid" } }],
+    ["nothing where something must be", { statement: undefined }],
+    ["another way to capture", { capture: "never" }],
+  ])("with %s is refused", (_, change) => expect(refusals(change).length).toBeGreaterThan(0));
+
+  it("whatever a form sends is read or refused in words, and never throws", () => {
+    fc.assert(
+      fc.property(fc.anything(), (input) => {
+        const reading = readOffer(input, terms);
+        if (!reading.ok) expect(reading.problems.every((one) => one.says.length > 0)).toBe(true);
+      }),
+    );
+    fc.assert(
+      fc.property(fc.constantFrom(...Object.keys(blank)), fc.anything(), (name, value) => {
+        readOffer({ ...blank, [name]: value }, terms);
+      }),
+    );
+  });
+
+  it("speaks the shopper's language, else the nearest it has", () => {
+    const wording = { de: { label: "Karte", hint: "h" }, en: { label: "Card", hint: "" } };
+    const label = (language: string, own: OfferDocument["wording"] = wording) =>
+      wordingFor({ ...blank, wording: own }, language).label;
+    expect(["de", "de-AT", "en-GB", "fr", ""].map((one) => label(one))).toEqual([
+      "Karte",
+      "Karte",
+      "Card",
+      "Karte",
+      "Karte",
+    ]);
+    expect(label("de", {})).toBe("");
+  });
+});
+
+describe("a statement text", () => {
+  const findings = (text: string, name = "Luvwinkel DE") => checkStatement(text, name).map((one) => one.says);
+
+  it("is measured, spelled and compared with the storefront's name", () => {
+    expect(findings("LUVWINKEL DRACHEN")).toEqual([]);
+    expect(findings("")).toEqual([]);
+    expect(findings("KITE")).toEqual(["At least 5 characters are needed."]);
+    expect(findings("LUVWINKEL DRACHEN UND MEHR")).toEqual(["26 characters; statements hold 22."]);
+    expect(findings("LUVWINKEL ★ <b>")).toEqual(["Statements cannot hold ★ < >."]);
+    expect(findings("12345")).toEqual(["At least one letter is needed."]);
+    expect(findings("HAFF KITES")).toEqual([
+      "Nothing in it resembles “Luvwinkel DE”; shoppers may not recognise the charge.",
+    ]);
+    expect(checkStatement("HAFF KITES", "Luvwinkel DE")[0]?.blocking).toBe(false);
+    expect(findings("MOEWE AND CO", "Möwe & Co")).not.toContain("Statements cannot hold Ö.");
+  });
+
+  it("that has no complaint fits a bank statement", () => {
+    fc.assert(
+      fc.property(fc.string({ minLength: 1, maxLength: 30 }), (text) => {
+        if (checkStatement(text, "Luvwinkel").some((one) => one.blocking)) return;
+        expect(text.length).toBeGreaterThanOrEqual(STATEMENT_LENGTH.least);
+        expect(text.length).toBeLessThanOrEqual(STATEMENT_LENGTH.most);
+        expect(text).toMatch(/^[A-Za-z0-9 .,&/-]+$/);
+      }),
+    );
+  });
+});

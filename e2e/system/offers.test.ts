@@ -1,0 +1,130 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { decide } from "#core/offers/decide";
+import { addOffer, candidatesOf, offersOf, partsOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { addStorefront } from "#server/storefronts/storefronts";
+import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
+import { luvwinkelDe } from "../../demo/scenario";
+import { openWorld, type SystemWorld } from "./world";
+
+// An offer over time: revisions, two people at once, and which of them test and live run.
+
+let world: SystemWorld;
+beforeAll(async () => {
+  world = await openWorld({ worker: true });
+});
+afterAll(() => world.end());
+
+const now = () => offerNow(world.rt, world.offerId);
+const save = async (change: Partial<typeof cardDocument>, person = "ida", basedOn?: number) => {
+  const offer = await now();
+  const document = { ...cardDocument, ...change };
+  return saveOffer(
+    world.rt,
+    person,
+    await luvwinkel(world.rt),
+    offer,
+    document,
+    basedOn ?? offer.working.number,
+  );
+};
+const shown = async (mode: "test" | "live", total = 4390) =>
+  decide(await candidatesOf(world.rt, "luvwinkel-de", mode), {
+    total: { amount: total, currency: "EUR" },
+    country: "DE",
+    language: "de",
+    group: "retail",
+  });
+
+describe("an offer", () => {
+  it("is one for each method of a connection on a storefront, however often it is made", async () => {
+    const [where, storefront] = [await whereIs(world.rt, world.connectionId), await luvwinkel(world.rt)];
+    expect(await addOffer(world.rt, "ida", where, storefront, "card")).toBe(world.offerId);
+    expect(await addOffer(world.rt, "ida", where, storefront, "shells")).toBeNull();
+    expect(await offersOf(world.rt, "luvwinkel-de")).toHaveLength(1);
+  });
+
+  it("keeps every revision, and names the one that overtook a stale form", async () => {
+    const before = (await now()).working.number;
+    expect(await save({ statement: "LUVWINKEL ONE" })).toEqual({ ok: true, revision: before + 1 });
+    expect(await save({ statement: "LUVWINKEL TWO" }, "enno", before)).toEqual({
+      ok: false,
+      overtakenBy: { number: before + 1, person: "ida" },
+    });
+    expect((await now()).working.document.statement).toBe("LUVWINKEL ONE");
+    const { rows } = await world.rt.db.client.execute({
+      sql: "select number from offer_revisions where offer_id = ? order by number",
+      args: [world.offerId],
+    });
+    expect(rows.map((row) => Number(row.number))).toEqual(
+      Array.from({ length: before + 1 }, (_, n) => n + 1),
+    );
+  });
+
+  it("takes one of two saves made at the same moment, and tells the other", async () => {
+    const { number } = (await now()).working;
+    const saves = await Promise.all(
+      ["ida", "enno", "wiebke"].map((person) => save({ statement: `LUVWINKEL ${person}` }, person, number)),
+    );
+    expect(saves.filter((one) => one.ok)).toHaveLength(1);
+    const winner = (await now()).working.person;
+    for (const one of saves)
+      if (!one.ok) expect(one).toEqual({ ok: false, overtakenBy: { number: number + 1, person: winner } });
+  });
+
+  it("changes nothing when it is refused", async () => {
+    const { number } = (await now()).working;
+    expect(await save({ currencies: ["SEK"] })).toMatchObject({
+      ok: false,
+      problems: [{ path: "currencies" }],
+    });
+    expect((await now()).working.number).toBe(number);
+  });
+
+  it("runs its working revision in test, and in live the one that was last cut over", async () => {
+    const limited = (greatest: number) => save({ limits: { EUR: { least: null, greatest } } });
+    await limited(10_000);
+    expect((await shown("live")).withheld[0]?.because[0]?.code).toBe("not-live");
+    await world.rt.db.client.execute("update connections set live = 'live'");
+    expect((await shown("live")).withheld[0]?.because[0]?.code, "no revision was cut over").toBe("not-live");
+    await world.rt.db.client.execute("update offers set live_id = working_id");
+    await limited(1_000);
+    expect((await shown("test")).withheld[0]?.because[0]?.code).toBe("above-greatest");
+    expect((await shown("live")).shown).toHaveLength(1);
+    expect((await shown("live", 10_001)).withheld[0]?.because[0]?.code).toBe("above-greatest");
+    await world.rt.db.client.execute("update connections set live = 'fallen-back'");
+    expect((await shown("live")).withheld[0]?.because[0]?.code).toBe("fallen-back");
+    await world.rt.db.client.execute("update connections set live = 'never'");
+    await limited(100_000);
+  });
+
+  it("is off at once in both modes, and on again", async () => {
+    await switchOffer(world.rt, "ida", world.offerId, true);
+    for (const mode of ["test", "live"] as const)
+      expect((await shown(mode)).withheld[0]?.because.map((one) => one.code)).toContain("switched-off");
+    await switchOffer(world.rt, "ida", world.offerId, false);
+    expect((await shown("test")).shown).toHaveLength(1);
+  });
+
+  it("has proofs that depend on the money's path and not on its wording", async () => {
+    const before = await partsOf(world.rt, await now());
+    await save({
+      wording: { de: { label: "Karte!", hint: "" }, en: { label: "Card!", hint: "" } },
+      countries: ["DE"],
+    });
+    expect(await partsOf(world.rt, await now())).toEqual(before);
+    await save({ authentication: "always" });
+    const after = await partsOf(world.rt, await now());
+    expect(Object.keys(after).filter((name) => after[name] !== before[name])).toContain("authentication");
+    await save({});
+  });
+
+  it("belongs to its storefront: another one has none", async () => {
+    await addStorefront(world.rt, "ida", {
+      ...luvwinkelDe("http://localhost:3"),
+      id: "uk",
+      name: "Luvwinkel UK",
+    });
+    expect(await offersOf(world.rt, "uk")).toEqual([]);
+    expect(await candidatesOf(world.rt, "uk", "test")).toEqual([]);
+  });
+});
