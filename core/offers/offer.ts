@@ -2,6 +2,7 @@ import * as yup from "yup";
 import { isCurrency } from "../money/currencies";
 import { paymentStates, type PaymentState } from "../payments/facts";
 import type { StageMap } from "../payments/stages";
+import { validated } from "../validated";
 import { checkStatement } from "./statement";
 
 export type CapturePolicy = "at-once" | "later";
@@ -94,7 +95,7 @@ export function readOffer(input: unknown, terms: OfferTerms): OfferReading {
   const problems: OfferProblem[] = [];
   const refuse = (path: string, says: string) => problems.push({ path, says });
   try {
-    schema.validateSync(input, { abortEarly: false, strict: true });
+    validated(schema, input);
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     for (const one of error.inner.length ? error.inner : [error])

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
+import { validated } from "../validated";
 
 /** One thing bought. Amounts in minor units of the order's currency; `total` = `unit` × `quantity`. */
 export interface OrderLine {
@@ -98,7 +99,7 @@ export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
 export function readOrder(input: unknown): OrderReading {
   let raw: yup.InferType<typeof addressShape>;
   try {
-    raw = addressShape.validateSync(input, { abortEarly: false, stripUnknown: true });
+    raw = validated(addressShape, input, { stripUnknown: true });
   } catch (error) {
     if (error instanceof yup.ValidationError) return { ok: false, problems: fieldProblems(error) };
     throw error;

@@ -91,4 +91,27 @@ describe("whatever is sent as an order", () => {
     for (const nothing of [undefined, null, "", [], 0])
       expect(readOrder(nothing).ok, String(nothing)).toBe(false);
   });
+
+  it.each(["toString", "constructor", "hasOwnProperty", "valueOf", "__proto__"])(
+    "is refused at a field named %s, wherever it stands",
+    (name) => {
+      const odd = JSON.parse(`{"${name}":1}`) as object;
+      const { body: good } = sent({
+        currency: "EUR",
+        lines: [{ unit: 100, quantity: 1 }],
+        shipping: 0,
+        tax: 0,
+        taxIncluded: true,
+      });
+      const bodies = [
+        odd,
+        { ...good, ...odd, [name]: 1 },
+        { ...good, lines: [odd] },
+        { ...good, currency: odd },
+      ];
+      for (const body of bodies)
+        expect(readOrder(JSON.parse(JSON.stringify(body))).ok, JSON.stringify(body)).toBe(false);
+      expect(readOrder(good).ok).toBe(true);
+    },
+  );
 });

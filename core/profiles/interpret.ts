@@ -88,6 +88,10 @@ const fill = (template: string, values: Readonly<Record<string, unknown>>) =>
     return encodeURIComponent(String(value));
   });
 
+/** What a table of the profile says of a code that a provider sent; a code such as `constructor` is in none. */
+const own = <T>(table: Readonly<Record<string, T>>, code: string): T | undefined =>
+  Object.hasOwn(table, code) ? table[code] : undefined;
+
 /** Builds the HTTP request of an operation. Throws a `ProfileError`. */
 export async function buildRequest(
   profile: Profile,
@@ -129,7 +133,7 @@ export async function readResponse<T>(
   if (!operation) throw new ProfileError("operation-missing", `${profile.name} has no ${name}`);
   const fault = (code: string, text: string): OperationReading<T> => ({
     ok: false,
-    problem: { kind: profile.problems[code] ?? "provider-fault", code, text },
+    problem: { kind: own(profile.problems, code) ?? "provider-fault", code, text },
   });
   let body: unknown;
   try {
@@ -152,7 +156,7 @@ export async function readResponse<T>(
 
 /** What a provider's report of a payment states, as facts in our words. */
 export function statementsOf(profile: Profile, reading: PaymentReading): Statement[] {
-  const kind = profile.statuses[reading.status];
+  const kind = own(profile.statuses, reading.status);
   const statements: Statement[] = [];
   if (reading.authorised > 0) statements.push({ kind: "authorised", amount: reading.authorised });
   if (reading.captured > 0) statements.push({ kind: "captured", amount: reading.captured });
@@ -160,7 +164,7 @@ export function statementsOf(profile: Profile, reading: PaymentReading): Stateme
   const { declineCode: code, text, challenge } = reading;
   switch (kind) {
     case "declined": {
-      const reason: DeclineReason = (code && profile.declines[code]) || "unspecified";
+      const reason: DeclineReason = (code && own(profile.declines, code)) || "unspecified";
       statements.push({ kind, reason, ...(code && { code }), ...(text && { text }) });
       break;
     }
@@ -194,7 +198,7 @@ export async function readEvent(profile: Profile, body: string): Promise<EventRe
   }
   const { webhooks } = profile;
   const name = String((await evaluate(webhooks.kind, event)) ?? "unnamed").slice(0, 100);
-  const kind = Object.hasOwn(webhooks.kinds, name) ? webhooks.kinds[name] : undefined;
+  const kind = own(webhooks.kinds, name);
   if (kind === "ping") return { kind, name };
   if (kind !== "payment") return { kind: "unknown", name };
   const payment = (await evaluate(webhooks.payment, event)) as PaymentReading | undefined;

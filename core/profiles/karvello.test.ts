@@ -44,6 +44,8 @@ describe("profile documents", () => {
     expect(refused.ok).toBe(false);
     if (!refused.ok) expect(refused.problems.join()).toMatch(/version must be three numbers/);
     for (const junk of [null, 7, [], "x", {}]) expect(readProfile(junk).ok).toBe(false);
+    const odd = JSON.parse(JSON.stringify(document).replace("{", '{"toString":1,')) as unknown;
+    expect(readProfile(odd)).toEqual({ ok: false, problems: ["toString is not a name that is taken here"] });
   });
 });
 

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { validated } from "../validated";
 import { methodKinds, operationNames, problemKinds, type Profile, readingKinds } from "./profile";
 
 const words = yup.string().strict().min(1).max(2000).required();
@@ -151,7 +152,7 @@ export type ProfileReading = { ok: true; profile: Profile } | { ok: false; probl
 /** Reads a profile document from parsed JSON, or says in words what is wrong with it and where. */
 export function readProfile(document: unknown): ProfileReading {
   try {
-    schema.validateSync(document, { abortEarly: false, strict: true });
+    validated(schema, document);
     return { ok: true, profile: document as Profile };
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;

@@ -74,6 +74,22 @@ describe("the shop API", () => {
     expect(read.body).toMatchObject({ state: "open", total: "43.90", payments: [] });
   });
 
+  it("refuses names that every object has, wherever they stand, and breaks nothing", async () => {
+    for (const name of ["toString", "constructor", "__proto__", "hasOwnProperty"]) {
+      const odd = `{"${name}":{"x":1}}`;
+      const answers = [
+        await call("POST", "/checkouts", odd),
+        await call("POST", "/offers", JSON.stringify(body()).replace("{", `{"${name}":1,`)),
+        await call("PUT", "/stages", odd),
+        await call("PUT", "/news-address", `{"address":${odd},"secret":${odd}}`),
+      ];
+      expect(
+        answers.map((one) => one.status),
+        name,
+      ).toEqual([422, 422, 422, 422]);
+    }
+  });
+
   it("forgets an answer after a week, and not before", async () => {
     const { rt, clock } = world;
     const order = body();

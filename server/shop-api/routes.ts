@@ -4,6 +4,7 @@ import * as yup from "yup";
 import { decide } from "#core/offers/decide";
 import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/order/order";
 import { decimalText } from "#core/money/money";
+import { validated } from "#core/validated";
 import { checkoutAddress, checkoutOf, openCheckout, paymentsOf } from "../checkout/checkouts";
 import { payments } from "../database/schema";
 import { addressRefused } from "../gateway/addresses";
@@ -128,7 +129,7 @@ const describe = ({ caller, storefront }: Call) => ({
 
 function read<T>(schema: yup.Schema<T>, body: unknown): T {
   try {
-    return schema.validateSync(body ?? {}, { abortEarly: false, strict: true });
+    return validated(schema, body ?? {});
   } catch (error) {
     if (error instanceof yup.ValidationError) throw fieldsRefused(fieldProblems(error));
     throw error;
