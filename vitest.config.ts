@@ -4,6 +4,7 @@ export default defineConfig({
   test: {
     include: ["{core,server,app,standins,scripts,e2e}/**/*.test.ts"],
     environment: "node",
+    setupFiles: ["vitest.setup.ts"],
     // Half of the time is spent waiting for other processes.
     maxWorkers: 3,
     // Long enough for a machine that is busy with something else; what must be quick is measured by the bench.
