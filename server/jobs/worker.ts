@@ -14,6 +14,8 @@ import { forgetAnswers } from "../shop-api/once";
 interface Task {
   name: string;
   every: number;
+  /** Housekeeping: sleeps through nudges, which come with every payment. */
+  unhurried?: true;
   /** Does what is due; true when there may be more at once. */
   round: (rt: Runtime) => Promise<boolean>;
 }
@@ -25,7 +27,7 @@ const tasks: Task[] = [
   { name: "checkouts", every: 5_000, round: expireOverdue },
   { name: "surplus", every: 2_000, round: undoSurplus },
   { name: "rehearsals", every: 500, round: runWaitingRehearsal },
-  { name: "old answers", every: 3_600_000, round: forgetOldAnswers },
+  { name: "old answers", every: 3_600_000, unhurried: true, round: forgetOldAnswers },
 ];
 
 /** Asks providers about payments whose outcome is open and whose time has come. */
@@ -70,10 +72,10 @@ async function undoSurplus(rt: Runtime): Promise<boolean> {
 /** Starts the background work. The returned function ends it after the rounds under way. */
 export function startWorker(rt: Runtime): () => Promise<void> {
   let ended = false;
-  const sleepers = new Set<() => void>();
-  const wake = () => sleepers.forEach((one) => one());
-  rt.onNudge.add(wake);
-  const sleep = (ms: number) =>
+  const sleepers = new Map<() => void, boolean>();
+  const nudged = () => sleepers.forEach((unhurried, wake) => !unhurried && wake());
+  rt.onNudge.add(nudged);
+  const sleep = (ms: number, unhurried = false) =>
     new Promise<void>((resolve) => {
       const done = () => {
         clearTimeout(timer);
@@ -81,9 +83,9 @@ export function startWorker(rt: Runtime): () => Promise<void> {
         resolve();
       };
       const timer = setTimeout(done, ms);
-      sleepers.add(done);
+      sleepers.set(done, unhurried);
     });
-  const loop = async ({ name, every, round }: Task) => {
+  const loop = async ({ name, every, unhurried, round }: Task) => {
     while (!ended) {
       let more = false;
       try {
@@ -92,14 +94,14 @@ export function startWorker(rt: Runtime): () => Promise<void> {
         rt.log.error({ error, task: name }, "background work failed");
         await sleep(1_000);
       }
-      if (!more && !ended) await sleep(every);
+      if (!more && !ended) await sleep(every, unhurried);
     }
   };
   const loops = tasks.map(loop);
   return async () => {
     ended = true;
-    rt.onNudge.delete(wake);
-    wake();
+    rt.onNudge.delete(nudged);
+    sleepers.forEach((_, wake) => wake());
     await Promise.all(loops);
   };
 }
