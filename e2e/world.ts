@@ -63,7 +63,11 @@ function listen(context: BrowserContext, said: string[]) {
     if (message.type() === "error" || message.type() === "warning")
       said.push(`${message.page()?.url()}: ${message.text()}`);
   });
-  context.on("weberror", (error) => said.push(String(error.error())));
+  context.on("weberror", (error) => {
+    // A request that is given up because the person has moved on is no error.
+    if (!/^AbortError: signal is aborted without reason/.test(String(error.error())))
+      said.push(String(error.error()));
+  });
 }
 
 /** Waits until a page of Zahlung's answers to its buttons; other pages have nothing to wait for. */
