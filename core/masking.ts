@@ -2,7 +2,9 @@
 export function mask(text: string, secrets: readonly string[]): string {
   let masked = text;
   for (const secret of secrets) {
-    if (secret.length >= 6) masked = masked.replaceAll(secret, `…${secret.slice(-4)}`);
+    if (secret.length < 6) continue;
+    const hint = `…${secret.slice(-4)}`;
+    masked = masked.replaceAll(secret, hint).replaceAll(encodeURIComponent(secret), hint);
   }
   return maskCardNumbers(masked);
 }

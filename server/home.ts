@@ -1,7 +1,7 @@
 import { type Progress, type Track, trackOf } from "#core/track";
 import { connectionsOf } from "./connections/connections";
 import { interlockingFrom } from "./cutover/interlocking";
-import { keysProven, type Standing, standingOf } from "./cutover/standing";
+import { keysProven, type Standing, standingOf, webhookProven } from "./cutover/standing";
 import { offersOf } from "./offers/offers";
 import type { CaseCount } from "./rehearsal/board";
 import type { Runtime } from "./runtime";
@@ -44,7 +44,7 @@ function trackFrom(standing: Standing, paid: number): ConnectionTrack {
     offerId: offers[0]?.offer.offer.id ?? null,
     track: trackOf({
       keysProven: keysProven(standing, test),
-      webhookProven: test.endpoint.provenAt !== null,
+      webhookProven: webhookProven(standing, test),
       connectBlock: connectBlockOf(standing),
       offered: offers.length > 0,
       offerBlock: off ? "The offer is switched off." : (offerGate?.says ?? null),
@@ -60,7 +60,7 @@ function trackFrom(standing: Standing, paid: number): ConnectionTrack {
 
 /** What stands in the way on the handshake sheet's test side, first things first; null when nothing does. */
 function connectBlockOf(standing: Standing): string | null {
-  const { keys, check, endpoint } = standing.test;
+  const { keys, check } = standing.test;
   const missing = standing.profile.fields.filter((field) => !keys?.values[field.id]);
   if (missing.length > 0) {
     const labels = missing.map((field) => field.label).join(", ");
@@ -70,7 +70,7 @@ function connectBlockOf(standing: Standing): string | null {
   if (wrong) return wrong;
   if (check?.unanswered) return check.unanswered;
   if (!keysProven(standing, standing.test)) return "The keys are not proven.";
-  return endpoint.provenAt === null ? "No signed webhook has arrived yet." : null;
+  return webhookProven(standing, standing.test) ? null : "No signed webhook has arrived yet.";
 }
 
 const ENOUGH = 1000;

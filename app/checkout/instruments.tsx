@@ -39,7 +39,7 @@ export function Instruments({ instruments, says }: { instruments: readonly Instr
               {one.outcome}
               <small>{one.label}</small>
             </span>
-            <CopyValue value={one.type[0]?.value ?? ""} />
+            {one.type[0] && <CopyValue value={one.type[0].value} />}
           </li>
         ))}
         {rest.map((one) => (

@@ -3,14 +3,15 @@ import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } 
 import { checkoutByToken } from "#server/checkout/checkouts";
 import { turnBack } from "#server/checkout/leave";
 import { pay } from "#server/checkout/pay";
-import { challengeOf, viewOf } from "#server/checkout/view";
+import { challengeOf, type ScanCode, viewOf } from "#server/checkout/view";
+import { styled } from "styled-components";
 import { type Context, runtimeContext } from "../context";
 import { Trouble } from "../frame/trouble";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
-import { Row, Stack } from "../parts/sheet";
+import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { Instruments } from "./instruments";
@@ -44,7 +45,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
   }
   const token = String(form.get("token") ?? "");
-  if (!/^[\x21-\x7e]{1,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
+  if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
   const paid = await pay(rt, checkout, String(form.get("offer") ?? ""), token);
   if (paid.kind === "refused") return redirect(`${here}?says=refused`);
   const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
@@ -63,7 +64,10 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
         {said && <Note meaning="wrong">{said}</Note>}
         <SceneView view={loaderData} words={words} />
         {scene.name === "choose" && scene.instruments.length > 0 && (
-          <Instruments instruments={scene.instruments} says={words.testSays} />
+          <Instruments
+            instruments={scene.instruments}
+            says={scene.pays === "frame" ? words.testSays : words.testActs}
+          />
         )}
       </Column>
     </CheckoutPage>
@@ -110,15 +114,17 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
       return (
         <Card>
           <Stack>
-            <h2>{words.challenge}</h2>
-            <p>{words.challengeSays}</p>
+            <h2>{scene.at === "bank" ? words.challenge : words.onward}</h2>
+            <p>{scene.at === "bank" ? words.challengeSays : words.onwardSays}</p>
             <Button as="a" href={scene.address} $kind="main">
-              {words.toBank}
+              {scene.at === "bank" ? words.toBank : words.goOn}
             </Button>
             <TurnBack words={words} />
           </Stack>
         </Card>
       );
+    case "code":
+      return <Scan code={scene.code} words={words} />;
     case "paid":
       return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
     default:
@@ -195,7 +201,62 @@ function Choose({
             />
           )
         )}
+        {!paying && chosen && scene.pays !== "frame" && <PayElsewhere offer={chosen} words={words} />}
         {!paying && <TurnBack words={words} />}
+      </Stack>
+    </Card>
+  );
+}
+
+/** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
+function PayElsewhere({ offer, words }: { offer: string; words: CheckoutWords }) {
+  return (
+    <Form method="post" replace>
+      <input type="hidden" name="offer" value={offer} />
+      <Stack $gap={0.5}>
+        <Button $kind="main" name="press" value="pay">
+          {words.payNow}
+        </Button>
+        <Small>{words.payNote}</Small>
+      </Stack>
+    </Form>
+  );
+}
+
+const Code = styled.svg`
+  width: min(15rem, 100%);
+  background: #fff;
+  color: #000;
+  justify-self: center;
+`;
+
+/** A code for the shopper's phone; the page goes on by itself once the wallet has answered. */
+function Scan({ code, words }: { code: ScanCode; words: CheckoutWords }) {
+  useLive(true, 1000);
+  const room = 4;
+  const size = code.size + 2 * room;
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{words.scan}</h2>
+        <p>{words.scanSays}</p>
+        <Code
+          viewBox={`${-room} ${-room} ${size} ${size}`}
+          role="img"
+          aria-label={words.scan}
+          shapeRendering="crispEdges"
+        >
+          <path d={code.path} fill="currentColor" />
+        </Code>
+        {/^https?:/.test(code.text) && (
+          <Button as="a" href={code.text}>
+            {words.scanHere}
+          </Button>
+        )}
+        <Form method="get" replace>
+          <Button>{words.lookAgain}</Button>
+        </Form>
+        <TurnBack words={words} />
       </Stack>
     </Card>
   );

@@ -3,7 +3,7 @@ import { data } from "react-router";
 import { styled } from "styled-components";
 import { isMode, type Mode, modes } from "#core/mode";
 import { fieldOf } from "#core/profiles/profile";
-import { connectionOf } from "#server/connections/connections";
+import { connectionServing } from "#server/connections/connections";
 import { columnOf } from "#server/connections/handshake";
 import { enterKey, proveKeys } from "#server/connections/keys";
 import { pingWebhook, registerWebhook, renewWebhook } from "#server/connections/webhook";
@@ -22,9 +22,8 @@ export const meta: Route.MetaFunction = () => [{ title: "Connect · Zahlung" }];
 
 async function mustFindConnection(context: Context, storefrontId: string, id: string) {
   const storefront = await mustFindStorefront(context, storefrontId);
-  const found = await connectionOf(context.get(runtimeContext), id);
-  if (!found || found.connection.storefrontId !== storefront.id)
-    throw data("There is no such connection here.", { status: 404 });
+  const found = await connectionServing(context.get(runtimeContext), storefront.id, id);
+  if (!found) throw data("There is no such connection here.", { status: 404 });
   return found;
 }
 
@@ -36,7 +35,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     name: profile.name,
     dashboards: { test: profile.modes.test.dashboard, live: profile.modes.live.dashboard },
-    byHand: profile.webhooks.byHand,
+    byHand: profile.webhooks?.byHand ?? [],
     fields: profile.fields.map(({ id, label, where: place, secret, shownOnce }) => ({
       id,
       label,

@@ -1,6 +1,6 @@
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
-import { connectionOf, connectionsOf } from "#server/connections/connections";
+import { connectionServing, connectionsOf } from "#server/connections/connections";
 import { cutOver, cutoversOf, fallBack } from "#server/cutover/cutover";
 import { firstLivePayment } from "#server/cutover/first-payment";
 import { interlockingFrom } from "#server/cutover/interlocking";
@@ -41,7 +41,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         person,
         changes: changes.length,
       })),
-      first: await firstLivePayment(rt, where.connection),
+      first: await firstLivePayment(rt, storefront.id, where.connection),
       offers: offers.filter((one) => one.connection.id === where.connection.id).map((one) => one.offer.id),
     })),
   );
@@ -56,9 +56,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
   const form = await request.formData();
-  const where = await connectionOf(rt, String(form.get("connection") ?? ""));
-  if (where?.connection.storefrontId !== storefront.id)
-    throw data("There is no such connection here.", { status: 404 });
+  const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
+  if (!where) throw data("There is no such connection here.", { status: 404 });
   if (form.get("press") === "fall-back") {
     const back = await fallBack(rt, person.email, where, storefront);
     return back ? { says: null } : data({ says: "It is not live." }, { status: 409 });

@@ -1,5 +1,5 @@
 import { data, Form, Link, redirect } from "react-router";
-import { connectionOf, connectionsOf } from "#server/connections/connections";
+import { connectionServing, connectionsOf } from "#server/connections/connections";
 import { addOffer, offersOf } from "#server/offers/offers";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
@@ -17,7 +17,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   if (first) throw redirect(`/s/${storefront.id}/offer/${first.offer.id}`);
   const connections = await connectionsOf(rt, storefront.id);
   return connections.flatMap(({ connection, profile }) =>
-    profile.methods.map((method) => ({
+    (profile.operations.create ? profile.methods : []).map((method) => ({
       connection: connection.id,
       provider: profile.name,
       method: method.id,
@@ -30,9 +30,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
   const form = await request.formData();
-  const where = await connectionOf(rt, String(form.get("connection") ?? ""));
-  if (where?.connection.storefrontId !== storefront.id)
-    throw data("There is no such connection here.", { status: 404 });
+  const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
+  if (!where) throw data("There is no such connection here.", { status: 404 });
   const id = await addOffer(rt, person.email, where, storefront, String(form.get("method") ?? ""));
   if (!id) throw data("The provider has no such method.", { status: 404 });
   return redirect(`/s/${storefront.id}/offer/${id}`);

@@ -4,7 +4,7 @@ import { styled } from "styled-components";
 import { addConnection, connectionsOf } from "#server/connections/connections";
 import { allProfiles, profileOf } from "#server/profiles/profiles";
 import { decimalText } from "#core/money/money";
-import type { Profile } from "#core/profiles/profile";
+import { methodOf, type Profile } from "#core/profiles/profile";
 import { data } from "react-router";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
@@ -46,8 +46,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 const feesFor = (profile: Profile, currencies: readonly string[]) =>
-  profile.fees.map((fee) => ({
-    when: fee.when,
+  profile.fees.methods.map((fee) => ({
+    when: methodOf(profile, fee.method)?.name ?? fee.method,
     says: [
       `${fee.percent} %`,
       ...currencies.flatMap((currency) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { AccountReading } from "../profiles/interpret";
+import type { AccountReading } from "../profiles/response";
 import { compareAccount } from "./account";
 
 const account: AccountReading = {

@@ -1,4 +1,4 @@
-import type { AccountReading } from "../profiles/interpret";
+import type { AccountReading } from "../profiles/response";
 
 export interface StorefrontTerms {
   name: string;

@@ -3,11 +3,11 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { modes, type Mode } from "../mode";
 import { fieldOf, type ProfileField } from "../profiles/profile";
-import { readProfile } from "../profiles/read-profile";
+import { problemText, readProfile } from "../profiles/read-profile";
 import { checkForm } from "./form";
 
 const reading = readProfile(JSON.parse(readFileSync("profiles/karvello.json", "utf8")));
-if (!reading.ok) throw new Error(reading.problems.join("\n"));
+if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
 const { profile } = reading;
 const field = (id: string): ProfileField => {
   const found = fieldOf(profile, id);

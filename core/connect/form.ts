@@ -6,7 +6,8 @@ export type FormCheck =
   | { ok: true; value: string; trimmed: boolean }
   | { ok: false; value: string; trimmed: boolean; code: FormProblem; says: string };
 
-export type FormProblem = "empty" | "too-long" | "other-mode" | "other-field" | "look-alike" | "malformed";
+export type FormProblem =
+  "empty" | "too-long" | "other-mode" | "other-field" | "look-alike" | "malformed" | "stands-elsewhere";
 
 const modeName: Record<Mode, string> = { test: "sandbox", live: "live" };
 const indefinite = (words: string) => (/^[aeiou]/i.test(words) ? `an ${words}` : `a ${words}`);

@@ -40,7 +40,7 @@ export type FactSource = "zahlung" | "answer" | "webhook" | "look-up" | "admin";
  */
 export type Statement =
   | { kind: "created" }
-  | { kind: "pending"; challenge?: string }
+  | { kind: "pending"; challenge?: string; code?: string }
   | { kind: "authorised"; amount: number }
   | { kind: "captured"; amount: number }
   | { kind: "refunded"; amount: number }

@@ -2,26 +2,22 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { compareAccount } from "../connect/account";
 import { checkForm } from "../connect/form";
-import {
-  buildRequest,
-  frameAddress,
-  readEvent,
-  readResponse,
-  statementsOf,
-  type PaymentReading,
-} from "./interpret";
+import { buildRequest, frameAddress } from "./request";
+import { readEvent } from "./event";
+import { readResponse, statementsOf, type PaymentReading } from "./response";
 import { fieldOf, frameOrigins, type Profile } from "./profile";
-import { readProfile } from "./read-profile";
+import { problemText, readProfile } from "./read-profile";
 
 const document: unknown = JSON.parse(readFileSync("profiles/karvello.json", "utf8"));
 const reading = readProfile(document);
-if (!reading.ok) throw new Error(reading.problems.join("\n"));
+if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
 const { profile } = reading;
 const credentials = {
   "account-code": "KV-S-207714",
   "frame-key": "kvf.s.abcdefghjkmnpqrstuvw",
   "server-key": "kvs.s.abcdefghjkmnpqrstuvwxyz23456789a",
 };
+const around = { now: 1_700_000_000_000, nonce: "n" };
 const slip = {
   no: "SABC",
   your_ref: "r1",
@@ -42,10 +38,13 @@ describe("profile documents", () => {
     const broken = { ...(document as Profile), version: "one", statuses: { held: "yes" } };
     const refused = readProfile(broken);
     expect(refused.ok).toBe(false);
-    if (!refused.ok) expect(refused.problems.join()).toMatch(/version must be three numbers/);
+    if (!refused.ok) expect(refused.problems.map(problemText).join()).toMatch(/version does not look right/);
     for (const junk of [null, 7, [], "x", {}]) expect(readProfile(junk).ok).toBe(false);
     const odd = JSON.parse(JSON.stringify(document).replace("{", '{"toString":1,')) as unknown;
-    expect(readProfile(odd)).toEqual({ ok: false, problems: ["toString is not a name that is taken here"] });
+    expect(readProfile(odd)).toEqual({
+      ok: false,
+      problems: [{ path: ["toString"], says: "is not a name that is taken here" }],
+    });
   });
 });
 
@@ -62,7 +61,7 @@ describe("the interpreter", () => {
       returnAddress: "http://x/back",
       idempotencyKey: "once-1",
     };
-    const wire = await buildRequest(profile, "test", "create", input, credentials);
+    const wire = await buildRequest(profile, "test", "create", input, credentials, around);
     expect(wire).toMatchObject({ method: "POST", url: "http://localhost:4100/karvello/sandbox/api/slips" });
     expect(wire.headers).toMatchObject({
       authorization: `Bearer ${credentials["server-key"]}`,
@@ -78,13 +77,13 @@ describe("the interpreter", () => {
   });
 
   it("encodes what it puts into an address and refuses what it has no value for", async () => {
-    const wire = await buildRequest(profile, "test", "read", { ref: "a/../b?c" }, credentials);
+    const wire = await buildRequest(profile, "test", "read", { ref: "a/../b?c" }, credentials, around);
     expect(wire.url).toMatch(/\/slips\/a%2F\.\.%2Fb%3Fc$/);
-    await expect(buildRequest(profile, "test", "read", {}, credentials)).rejects.toMatchObject({
+    await expect(buildRequest(profile, "test", "read", {}, credentials, around)).rejects.toMatchObject({
       code: "field-missing",
     });
     await expect(
-      buildRequest(profile, "live", "answerChallenge", { ref: "x" }, credentials),
+      buildRequest(profile, "live", "actForShopper", { ref: "x" }, credentials, around),
     ).rejects.toMatchObject({
       code: "operation-missing",
     });
@@ -155,7 +154,7 @@ describe("the interpreter", () => {
 
   it("makes the frame's address", () => {
     const url = new URL(
-      frameAddress(profile, "test", credentials, { origin: "https://z.example", language: "de" }),
+      frameAddress(profile, "test", credentials, { origin: "https://z.example", language: "de" }) ?? "",
     );
     expect(url.searchParams.get("origin")).toBe("https://z.example");
     expect(url.searchParams.get("key")).toBe(credentials["frame-key"]);

@@ -1,166 +1,193 @@
-import * as yup from "yup";
-import { validated } from "../validated";
-import { methodKinds, operationNames, problemKinds, type Profile, readingKinds } from "./profile";
+import { Ajv2020, type ErrorObject } from "ajv/dist/2020.js";
+import { isCurrency } from "../money/currencies";
+import { modes } from "../mode";
+import isSafePattern from "safe-regex2";
+import { expressionRefused } from "./expressions";
+import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
+import schema from "./profile.schema.json";
 
-const words = yup.string().strict().min(1).max(2000).required();
-const strings = yup.array(words).required();
-const flag = yup.boolean().strict().required();
-const map = <T>(check: (value: unknown) => value is T) =>
-  yup
-    .mixed<Record<string, T>>(
-      (value): value is Record<string, T> =>
-        typeof value === "object" &&
-        value !== null &&
-        !Array.isArray(value) &&
-        Object.values(value).every(check),
-    )
-    .required();
-const isText = (value: unknown): value is string => typeof value === "string";
-const isMinor = (value: unknown): value is number => Number.isSafeInteger(value) && (value as number) >= 0;
-const oneOf =
-  <T extends string>(list: readonly T[]) =>
-  (value: unknown): value is T =>
-    isText(value) && (list as readonly string[]).includes(value);
-const bothModes = <T extends yup.AnyObject>(inner: yup.ObjectSchema<T>) =>
-  yup.object({ test: inner, live: inner }).required();
-const pattern = words.test("regexp", "is not a regular expression", (value) => {
-  try {
-    return Boolean(new RegExp(value));
-  } catch {
-    return false;
-  }
-});
-const address = words.matches(/^https?:\/\//, "must be an http or https address");
+/** The published schema (JSON Schema 2020-12) that every profile is held to. */
+export const profileSchema: object = schema;
 
-const operation = yup.object({
-  request: yup
-    .object({
-      method: yup.string().oneOf(["GET", "POST", "PUT", "DELETE"]).required(),
-      path: words.matches(/^\//, "must begin with a slash"),
-      headers: map(isText).optional(),
-      body: yup.string().max(4000),
-    })
-    .required(),
-  response: words.max(4000),
-  idempotent: yup.boolean(),
-  proves: yup.array(words),
-  modes: yup.array(yup.string().oneOf(["test", "live"]).required()),
-});
+/** What is wrong with a document, and where: the keys and indexes that lead there. */
+export interface ProfileProblem {
+  path: (string | number)[];
+  says: string;
+}
 
-const schema = yup.object({
-  schema: yup.number().oneOf([1]).required(),
-  id: words.matches(/^[a-z][a-z0-9-]{1,40}$/, "must be a short lower-case name"),
-  version: words.matches(/^\d+\.\d+\.\d+$/, "must be three numbers with points"),
-  name: words.max(60),
-  about: words,
-  merchantCountries: strings,
-  methods: yup
-    .array(
-      yup.object({
-        id: words,
-        kind: yup.string().oneOf(methodKinds).required(),
-        name: words,
-        networks: strings,
-        currencies: strings,
-        minimum: map(isMinor),
-        capture: yup
-          .array(yup.string().oneOf(["at-once", "later"]).required())
-          .min(1)
-          .required(),
-        authentication: yup.array(yup.string().oneOf(["issuer", "always"]).required()).required(),
-        partialCapture: flag,
-        void: flag,
-        refund: flag,
-        partialRefund: flag,
-      }),
-    )
-    .min(1)
-    .required(),
-  fees: yup
-    .array(
-      yup.object({
-        method: words,
-        when: words,
-        percent: yup.number().min(0).max(100).required(),
-        fixed: map(isMinor),
-      }),
-    )
-    .required(),
-  fields: yup
-    .array(
-      yup.object({
-        id: words.matches(/^[a-z][a-z0-9-]*$/, "must be a lower-case name"),
-        label: words,
-        where: words,
-        secret: flag,
-        shownOnce: flag,
-        pattern: yup.object({ test: pattern, live: pattern }).required(),
-        lookalikes: yup.array(yup.object({ pattern, says: words })).required(),
-      }),
-    )
-    .min(1)
-    .required(),
-  modes: bothModes(yup.object({ api: address, dashboard: address })),
-  authentication: yup
-    .object({ scheme: yup.string().oneOf(["bearer"]).required(), field: words, headers: map(isText) })
-    .required(),
-  operations: yup
-    .object(Object.fromEntries(operationNames.map((name) => [name, operation.default(undefined)])))
-    .required(),
-  problem: yup.object({ code: words, text: words }).required(),
-  problems: map(oneOf(problemKinds)),
-  statuses: map(oneOf(readingKinds)),
-  declines: map(isText),
-  webhooks: yup
-    .object({
-      signing: yup
-        .object({
-          scheme: yup.string().oneOf(["standard-webhooks"]).required(),
-          toleranceSeconds: yup.number().integer().min(1).max(3600).required(),
-        })
-        .required(),
-      byHand: strings,
-      events: strings,
-      kind: words,
-      kinds: map(oneOf(["payment", "ping"] as const)),
-      at: words,
-      payment: words,
-    })
-    .required(),
-  browser: yup
-    .object({
-      kind: yup.string().oneOf(["frame"]).required(),
-      address: yup.object({ test: address, live: address }).required(),
-      message: yup.object({ match: map(isText), token: words }).required(),
-    })
-    .required(),
-  instruments: yup
-    .array(
-      yup.object({
-        case: words,
-        label: words,
-        outcome: words,
-        type: yup.array(yup.object({ label: words, value: words })).required(),
-        token: words,
-      }),
-    )
-    .required(),
-});
+export type ProfileReading = { ok: true; profile: Profile } | { ok: false; problems: ProfileProblem[] };
 
-export type ProfileReading = { ok: true; profile: Profile } | { ok: false; problems: string[] };
+const validate = new Ajv2020({ allErrors: true, strict: false, ownProperties: true }).compile<Profile>(
+  schema,
+);
 
-/** Reads a profile document from parsed JSON, or says in words what is wrong with it and where. */
+const MOST_DEEP = 40;
+const MOST_VALUES = 20_000;
+const MOST_PROBLEMS = 30;
+/** Names that every object inherits, or that change what an object is. */
+const forbiddenNames = new Set([...Object.getOwnPropertyNames(Object.prototype), "prototype"]);
+
+/** Reads a profile from parsed JSON, or says in words what is wrong with it and where. Never throws. */
 export function readProfile(document: unknown): ProfileReading {
-  try {
-    validated(schema, document);
-    return { ok: true, profile: document as Profile };
-  } catch (error) {
-    if (!(error instanceof yup.ValidationError)) throw error;
-    const each = error.inner.length > 0 ? error.inner : [error];
-    const says = each.map((one) => {
-      const message = one.errors[0] ?? one.message;
-      return one.path && !message.startsWith(one.path) ? `${one.path} ${message}` : message;
-    });
-    return { ok: false, problems: says };
+  const hostile = hostileShape(document);
+  if (hostile) return { ok: false, problems: [hostile] };
+  if (!validate(document)) {
+    // Of a choice between forms only the choice itself is told, not why each form does not fit.
+    const told = (validate.errors ?? []).filter(({ schemaPath }) => !/\/(oneOf|anyOf)\/\d/.test(schemaPath));
+    return { ok: false, problems: told.slice(0, MOST_PROBLEMS).map(problemOf) };
   }
+  const problems = meaningless(document).slice(0, MOST_PROBLEMS);
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, profile: document };
+}
+
+/** A problem in one line: where it is, and what it is. */
+export const problemText = ({ path, says }: ProfileProblem) =>
+  path.length ? `${path.join(".")} ${says}` : says;
+
+/** Nesting, size and names are looked at before anything else reads the document. */
+function hostileShape(document: unknown): ProfileProblem | null {
+  let values = 0;
+  const look = (value: unknown, path: ProfileProblem["path"]): ProfileProblem | null => {
+    values += 1;
+    if (values > MOST_VALUES) return { path: [], says: `holds more than ${MOST_VALUES} values` };
+    if (path.length > MOST_DEEP)
+      return { path: path.slice(0, 4), says: `is nested deeper than ${MOST_DEEP}` };
+    if (typeof value !== "object" || value === null) return null;
+    for (const [name, one] of Object.entries(value)) {
+      const at = [...path, Array.isArray(value) ? Number(name) : name];
+      if (forbiddenNames.has(name)) return { path: at, says: "is not a name that is taken here" };
+      const found = look(one, at);
+      if (found) return found;
+    }
+    return null;
+  };
+  return look(document, []);
+}
+
+function problemOf(error: ErrorObject): ProfileProblem {
+  const path = error.instancePath
+    .split("/")
+    .slice(1)
+    .map((part) => part.replaceAll("~1", "/").replaceAll("~0", "~"))
+    .map((part) => (/^\d+$/.test(part) ? Number(part) : part));
+  const params = error.params as Record<string, unknown>;
+  switch (error.keyword) {
+    case "additionalProperties":
+      return { path: [...path, String(params.additionalProperty)], says: "is not a key that is known here" };
+    case "required":
+      return { path, says: `lacks “${String(params.missingProperty)}”` };
+    case "enum":
+      return { path, says: `must be one of ${(params.allowedValues as string[]).join(", ")}` };
+    case "const":
+      return { path, says: `must be ${JSON.stringify(params.allowedValue)}` };
+    case "oneOf":
+      return { path, says: "fits none of the forms it may have; is its “scheme” or “kind” right?" };
+    case "pattern":
+      return { path, says: `does not look right (it must fit ${String(params.pattern)})` };
+    default:
+      return { path, says: error.message ?? "is wrong" };
+  }
+}
+
+/** What no schema can tell: expressions and patterns that must not be, and names that lead nowhere. */
+function meaningless(profile: Profile): ProfileProblem[] {
+  const problems: ProfileProblem[] = [];
+  const say = (path: ProfileProblem["path"], says: string) => problems.push({ path, says });
+  for (const { path, source } of expressionsOf(profile)) {
+    const refused = expressionRefused(source);
+    if (refused) say(path, refused);
+  }
+  for (const { path, source } of patternsOf(profile)) {
+    const refused = patternRefused(source);
+    if (refused) say(path, refused);
+  }
+  const ids = new Set(profile.fields.map((field) => field.id));
+  if (ids.size < profile.fields.length) say(["fields"], "names one field twice");
+  const mustBeField = (path: ProfileProblem["path"], id: string | undefined) => {
+    if (id !== undefined && !ids.has(id)) say(path, `names “${id}”, which is no field`);
+  };
+  for (const [key, value] of Object.entries(profile.authentication))
+    if (["secret", "user", "client"].includes(key)) mustBeField(["authentication", key], String(value));
+  for (const [name, operation] of Object.entries(profile.operations))
+    operation.proves?.forEach((id, i) => mustBeField(["operations", name, "proves", i], id));
+  const signing = profile.webhooks?.signing;
+  if (signing?.scheme === "http-message-signature") mustBeField(["webhooks", "signing", "key"], signing.key);
+  else if (signing && "secret" in signing) mustBeField(["webhooks", "signing", "secret"], signing.secret);
+  const methods = new Set(profile.methods.map((method) => method.id));
+  profile.fees.methods.forEach((fee, i) => {
+    if (!methods.has(fee.method))
+      say(["fees", "methods", i, "method"], `names “${fee.method}”, which is no method`);
+  });
+  profile.methods.forEach((method, i) =>
+    method.currencies.forEach((currency, j) => {
+      if (!isCurrency(currency)) say(["methods", i, "currencies", j], "is no currency of ISO 4217");
+    }),
+  );
+  const names = Object.keys(profile.operations) as OperationName[];
+  const pays = names.some((name) => answersPayment.has(name) || answersPayments.has(name));
+  if (pays && !profile.payment) say([], "lacks “payment”, which its operations need to be read");
+  for (const [code, id] of Object.entries(profile.blames)) mustBeField(["blames", code], id);
+  profile.rights.forEach((right, i) => {
+    if (!profile.operations[right.operation])
+      say(["rights", i, "operation"], `names “${right.operation}”, which the profile does not have`);
+  });
+  for (const mode of modes) {
+    const side = profile.modes[mode];
+    const lack = (what: "token" | "jwks" | "authorize", because: string) => {
+      if (!side[what]) say(["modes", mode], `lacks “${what}”, which ${because} needs`);
+    };
+    if (profile.authentication.scheme === "oauth2-client-credentials") lack("token", "its authentication");
+    if (signing?.scheme === "detached-jws") lack("jwks", "the signing of its webhooks");
+    if (profile.link) lack("authorize", "linking");
+    if (profile.link) lack("token", "linking");
+  }
+  if (profile.link && !profile.operations.linkedKeys)
+    say(["operations"], "lacks “linkedKeys”, which linking needs");
+  return problems;
+}
+
+type Found = { path: ProfileProblem["path"]; source: string };
+
+function expressionsOf(profile: Profile): Found[] {
+  const found: Found[] = [];
+  const add = (path: ProfileProblem["path"], source: string | undefined) => {
+    if (source !== undefined) found.push({ path, source });
+  };
+  const headers = (path: ProfileProblem["path"], list: Record<string, string> | undefined) =>
+    Object.entries(list ?? {}).forEach(([name, source]) => add([...path, name], source));
+  headers(["authentication", "headers"], profile.authentication.headers);
+  for (const [name, { request, response }] of Object.entries(profile.operations)) {
+    add(["operations", name, "request", "body"], request.body);
+    headers(["operations", name, "request", "headers"], request.headers);
+    add(["operations", name, "response"], response);
+  }
+  add(["payment"], profile.payment);
+  for (const key of ["when", "code", "text"] as const) add(["problem", key], profile.problem[key]);
+  if (profile.webhooks)
+    for (const key of ["kind", "at", "payment"] as const) add(["webhooks", key], profile.webhooks[key]);
+  return found;
+}
+
+function patternsOf(profile: Profile): Found[] {
+  return [
+    ...profile.fields.flatMap((field, i) => [
+      ...modes.map((mode) => ({ path: ["fields", i, "pattern", mode], source: field.pattern[mode] })),
+      ...field.lookalikes.map(({ pattern }, j) => ({
+        path: ["fields", i, "lookalikes", j, "pattern"],
+        source: pattern,
+      })),
+    ]),
+    ...(profile.file
+      ? modes.map((mode) => ({ path: ["file", "pattern", mode], source: profile.file?.pattern[mode] ?? "" }))
+      : []),
+  ];
+}
+
+function patternRefused(source: string): string | undefined {
+  try {
+    new RegExp(source, "u");
+  } catch {
+    return "is not a regular expression";
+  }
+  return isSafePattern(source) ? undefined : "is a regular expression that can run without end";
 }

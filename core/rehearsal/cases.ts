@@ -1,5 +1,6 @@
 import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
 import type { PaymentState } from "../payments/facts";
+import type { Profile, ProfileInstrument } from "../profiles/profile";
 
 /** A step after the payment was asked for. */
 export type Step =
@@ -162,6 +163,16 @@ export const rehearsalCases: readonly RehearsalCase[] = [
   }),
 ];
 
+/** The profile's test instrument that plays a case; where nobody is asked apart, any shopper who goes on does. */
+export function instrumentFor(
+  { instruments }: Pick<Profile, "instruments">,
+  script: RehearsalCase,
+): ProfileInstrument | undefined {
+  const named = instruments.find((one) => one.case === script.instrument);
+  if (named || script.instrument !== "challenge") return named;
+  return instruments.find((one) => one.case === "approved" && one.answer);
+}
+
 export const caseOf = (id: string) => rehearsalCases.find((one) => one.id === id);
 
 /** What an offer uses, as far as it decides which cases must be shown. */
@@ -172,7 +183,13 @@ export interface Uses {
   refund: boolean;
   partialRefund: boolean;
   webhooks: boolean;
+  /** Cases that the provider's test instruments can play. */
+  playable: ReadonlySet<CaseId>;
 }
+
+/** The cases that a profile has a test instrument for. */
+export const playableCases = (profile: Pick<Profile, "instruments">): ReadonlySet<CaseId> =>
+  new Set(rehearsalCases.filter((one) => instrumentFor(profile, one)).map((one) => one.id));
 
 /** Whether a case is required before live, and what about the offer decides it; null where every offer needs it. */
 export interface Requirement {
@@ -182,7 +199,11 @@ export interface Requirement {
 
 /** Which cases an offer needs, as it follows from what it uses. */
 export function requiredCases(uses: Uses): ({ id: CaseId } & Requirement)[] {
-  return rehearsalCases.map(({ id }) => ({ id, ...requirement(id, uses) }));
+  return rehearsalCases.map(({ id }) =>
+    uses.playable.has(id)
+      ? { id, ...requirement(id, uses) }
+      : { id, required: false, because: "This provider's sandbox has no such outcome." },
+  );
 }
 
 function requirement(id: CaseId, uses: Uses): Requirement {

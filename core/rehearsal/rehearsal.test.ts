@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Statement } from "../payments/facts";
 import { scoreOf } from "../score";
 import {
+  caseIds,
   caseOf,
   expectedState,
   judge,
@@ -19,6 +20,7 @@ const uses: Uses = {
   refund: true,
   partialRefund: true,
   webhooks: true,
+  playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
   requiredCases({ ...uses, ...change })

@@ -4,7 +4,14 @@ export type VerificationCode =
   | "timestamp-malformed"
   | "timestamp-too-old"
   | "timestamp-too-new"
+  | "signature-malformed"
   | "signature-mismatch"
+  | "component-missing"
+  | "algorithm-refused"
+  | "digest-mismatch"
+  | "key-unknown"
+  | "key-missing"
+  | "body-unreadable"
   | "secret-malformed";
 
 /** Thrown by every verifier in this folder. */

@@ -1,8 +1,7 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
+import { checkAge } from "./age";
 import { VerificationError } from "./errors";
-
-/** Header fields, names in lower case. */
-export type Headers = Readonly<Record<string, string | undefined>>;
+import type { Clock, Headers } from "./message";
 
 const PREFIX = "whsec_";
 
@@ -49,7 +48,7 @@ export function verify(
   secrets: readonly string[],
   headers: Headers,
   body: string | Uint8Array,
-  { now, tolerance }: { now: number; tolerance: number },
+  clock: Clock,
 ): { id: string } {
   const id = headers["webhook-id"];
   const timestamp = headers["webhook-timestamp"];
@@ -60,9 +59,7 @@ export function verify(
   if (!/^\d{1,12}$/.test(timestamp)) {
     throw new VerificationError("timestamp-malformed", "webhook-timestamp is not seconds since the epoch");
   }
-  const age = now - Number(timestamp) * 1000;
-  if (age > tolerance) throw new VerificationError("timestamp-too-old", "the message is too old");
-  if (age < -tolerance) throw new VerificationError("timestamp-too-new", "the message is from the future");
+  checkAge(Number(timestamp) * 1000, clock);
   const given = signatures
     .split(" ")
     .filter((one) => one.startsWith("v1,"))

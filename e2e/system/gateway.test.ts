@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import type { OperationName } from "#core/profiles/profile";
 import { call, openLine, saysWhat, type Line } from "#server/gateway/gateway";
 import { must } from "../../demo/play";
@@ -119,10 +119,10 @@ describe("an operation", () => {
 
   it("that the profile has for test only cannot be asked of live", async () => {
     const { ref } = await made({ token: "play-ask" });
-    expect(await ask("answerChallenge", { ref, pass: true }, with_(world.keys.live, "live"))).toEqual({
+    expect(await ask("actForShopper", { ref, answer: "pass" }, with_(world.keys.live, "live"))).toEqual({
       kind: "unanswered",
       because: "not-allowed",
-      says: "Karvello has no answerChallenge in live mode",
+      says: "Karvello has no actForShopper in live mode",
     });
     expect(await kept()).toHaveLength(1);
   });
@@ -140,10 +140,10 @@ describe("an operation", () => {
       const list = await ask<{ webhooks: { id: string; address: string }[] }>("listWebhooks", {});
       return list.kind === "answered" ? list.value.webhooks : [];
     };
-    expect(await addresses()).toContainEqual({ id, address });
+    expect(await addresses()).toContainEqual({ id, address, events: ["slip.taken"] });
     expect((await ask("pingWebhook", { id })).kind).toBe("answered");
     expect((await ask("removeWebhook", { id })).kind).toBe("answered");
-    expect(await addresses()).not.toContainEqual({ id, address });
+    expect(await addresses()).not.toContainEqual({ id, address, events: ["slip.taken"] });
   });
 });
 

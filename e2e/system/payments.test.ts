@@ -144,7 +144,7 @@ describe("a provider that misbehaves", () => {
     const second = checkout && (await pay(world.rt, checkout, world.offerId, "play-approved"));
     expect(second?.kind === "payment" && second.payment.state).toBe("captured");
     const line = await openLine(world.rt, world.connectionId, "test");
-    if (line) await call(world.rt, line, "answerChallenge", { ref: asked.payment.providerRef, pass: true });
+    if (line) await call(world.rt, line, "actForShopper", { ref: asked.payment.providerRef, answer: "pass" });
     await until("the surplus is handed back", async () => (await now(asked.payment)).state === "refunded");
     expect((await checkoutOf(world.rt, asked.checkout.id))?.state).toBe("paid");
   });

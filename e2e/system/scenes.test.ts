@@ -99,6 +99,7 @@ describe("after a try", () => {
     const scene = await sceneOf(checkout);
     expect(scene).toEqual({
       name: "challenge",
+      at: "bank",
       address: `${world.standins}/karvello/sandbox/ask/${String(payment.providerRef)}`,
     });
     // An address on a host that the profile does not name is not shown, whoever stated it.
@@ -113,13 +114,13 @@ describe("after a try", () => {
     const checkout = await openKite(world.rt);
     const payment = await paid(checkout, "play-ask");
     const line = must(await openLine(world.rt, world.connectionId, "test"), "line");
-    await call(world.rt, line, "answerChallenge", { ref: payment.providerRef, pass: false });
+    await call(world.rt, line, "actForShopper", { ref: payment.providerRef, answer: "fail" });
     await until("the answer", async () => (await sceneOf(checkout)).name === "choose");
     expect(await sceneOf(checkout)).toMatchObject({
       again: { kind: "declined", reason: "authentication-failed" },
     });
     const second = await paid(checkout, "play-ask");
-    await call(world.rt, line, "answerChallenge", { ref: second.providerRef, pass: true });
+    await call(world.rt, line, "actForShopper", { ref: second.providerRef, answer: "pass" });
     await until("the answer", async () => (await sceneOf(checkout)).name === "paid");
   });
 

@@ -1,5 +1,5 @@
 import { isOver } from "#core/payments/fold";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import { isConflict } from "../database/open";
 import { call, openLine } from "../gateway/gateway";
 import { recordReading } from "../payments/readings";
@@ -46,7 +46,12 @@ async function letGo(
   const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
   if (!line) return false;
   const marks = { paymentId, checkoutId: payment.checkoutId };
-  const input = { ref: payment.providerRef, idempotencyKey: `${paymentId}-let-go` };
+  const input = {
+    ref: payment.providerRef,
+    amount: payment.amount,
+    currency: payment.currency,
+    idempotencyKey: `${paymentId}-let-go`,
+  };
   const answer = await call<PaymentReading>(rt, line, "void", input, marks);
   if (answer.kind !== "answered") return false;
   await recordFacts(rt, paymentId, [

@@ -1,5 +1,5 @@
 import { eq, sql } from "drizzle-orm";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import { payments } from "../database/schema";
 import { call, type Line, openLine } from "../gateway/gateway";
 import { recordReading } from "../payments/readings";

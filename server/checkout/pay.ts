@@ -1,6 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import { payingKeys } from "../connections/keys";
 import { isConflict } from "../database/open";
 import { checkouts, facts, payments } from "../database/schema";
@@ -28,7 +28,7 @@ export type Paid =
   | { kind: "refused"; because: "not-offered" | "closed" | "no-keys" };
 
 /**
- * Pays a checkout's order with an offer and a one-time token. However often and from however many tabs it is
+ * Pays a checkout's order with an offer and, where its provider hands one over, a one-time token. However often and from however many tabs it is
  * pressed, one payment at most is under way: the checkout is claimed and the payment written in one transaction
  * before the provider hears of it.
  */
@@ -89,7 +89,9 @@ export async function pay(
   const input = {
     amount: order.total,
     currency: order.currency,
-    token,
+    token: token || null,
+    language: order.language,
+    country: order.country,
     capture: payment.capture,
     authentication: document.authentication,
     statement: document.statement,
@@ -132,7 +134,7 @@ async function claim(
         at: now,
         from: "shopper",
         to: "zahlung",
-        label: "pays with a one-time token",
+        label: "presses pay",
         mode: checkout.mode,
         paymentId: payment.id,
         checkoutId: checkout.id,
@@ -154,7 +156,11 @@ async function create(
   input: Record<string, unknown>,
   options: PayOptions,
 ): Promise<void> {
-  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId, secrets: [String(input.token)] };
+  const marks = {
+    paymentId: payment.id,
+    checkoutId: payment.checkoutId,
+    secrets: input.token ? [String(input.token)] : [],
+  };
   const ask = async (loseAnswer = false) => {
     const answer = await call<PaymentReading>(rt, line, "create", input, { ...marks, loseAnswer });
     return recordCreated(rt, line, payment, answer);

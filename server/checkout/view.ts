@@ -1,9 +1,11 @@
 import { desc, eq } from "drizzle-orm";
+import qrCode from "qrcode";
 import type { Shown } from "#core/offers/decide";
 import type { DeclineReason, Statement } from "#core/payments/facts";
 import { isOver } from "#core/payments/fold";
-import { frameAddress } from "#core/profiles/interpret";
+import { frameAddress } from "#core/profiles/request";
 import { knownOrigins, type Profile } from "#core/profiles/profile";
+import { connectionOf } from "../connections/connections";
 import { payingKeys } from "../connections/keys";
 import { facts, payments } from "../database/schema";
 import { type OfferWithRevisions, offersOf } from "../offers/offers";
@@ -32,16 +34,27 @@ export type Scene =
       name: "choose";
       offers: Shown[];
       chosen: string | null;
+      /** How the chosen offer is paid: in the provider's frame, on its page, or by a code that a phone scans. */
+      pays: "frame" | "redirect" | "code" | "device" | null;
       frame: Frame | null;
       instruments: Instrument[];
       again: Again | null;
     }
   | { name: "nothing" }
-  | { name: "challenge"; address: string }
+  /** The shopper goes on elsewhere: at the bank, or at the payment service's own page. */
+  | { name: "challenge"; address: string; at: "bank" | "service" }
+  | { name: "code"; code: ScanCode }
   | { name: "waiting" }
   | { name: "paid"; instrument: string | null }
   | { name: "cancelled" }
   | { name: "expired" };
+
+/** A code to scan: its text, and a QR code (ISO/IEC 18004) of it as an SVG path of `size` modules a side. */
+export interface ScanCode {
+  text: string;
+  size: number;
+  path: string;
+}
 
 /** Why the last try did not succeed. */
 export type Again = { kind: "declined"; reason: DeclineReason } | { kind: "failed" };
@@ -95,8 +108,11 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
   if (checkout.state !== "open") return { name: checkout.state };
   const active = await activeOf(rt, checkout);
   if (active && !isOver(active.state)) {
+    const asked = await pendingOf(rt, active);
+    if (asked?.code) return { name: "code", code: scanCode(asked.code) };
     const address = await challengeOf(rt, active);
-    return address ? { name: "challenge", address } : { name: "waiting" };
+    if (!address) return { name: "waiting" };
+    return { name: "challenge", address, at: await asksAt(rt, active) };
   }
   if (checkout.expiresAt <= rt.now()) return { name: "expired" };
   const [{ shown }, offers] = await Promise.all([
@@ -111,6 +127,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     name: "choose",
     offers: shown,
     chosen: chosen?.id ?? null,
+    pays: offer?.profile.browser.kind ?? null,
     frame: offer ? await frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && offer ? instrumentsOf(offer.profile) : [],
     again: await lastTry(rt, checkout),
@@ -126,37 +143,57 @@ async function activeOf(rt: Runtime, checkout: Checkout): Promise<Payment | null
   return row ?? null;
 }
 
-/** The provider's page on which the shopper is asked; only on hosts that the profile names. */
-export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
+/** Who asks: with a provider's own frame for cards it is the bank. */
+async function asksAt(rt: Runtime, payment: Payment): Promise<"bank" | "service"> {
+  const where = await connectionOf(rt, payment.connectionId);
+  return where?.profile.browser.kind === "frame" ? "bank" : "service";
+}
+
+/** What the shopper is asked to do while a payment waits: the newest statement that says so. */
+async function pendingOf(rt: Runtime, payment: Payment) {
   if (payment.state !== "pending") return null;
   const known = await rt.db.orm
     .select()
     .from(facts)
     .where(eq(facts.paymentId, payment.id))
     .orderBy(desc(facts.number));
-  const asked = known
-    .map((fact) => fact.statement)
-    .find(
-      (one): one is Extract<Statement, { kind: "pending" }> =>
-        one.kind === "pending" && Boolean(one.challenge),
-    );
-  if (!asked?.challenge || !URL.canParse(asked.challenge)) return null;
-  const offer = (await offersOf(rt, payment.storefrontId)).find(
-    (one) => one.connection.id === payment.connectionId,
+  return (
+    known
+      .map((fact) => fact.statement)
+      .find(
+        (one): one is Extract<Statement, { kind: "pending" }> =>
+          one.kind === "pending" && Boolean(one.challenge ?? one.code),
+      ) ?? null
   );
-  return offer && knownOrigins(offer.profile).includes(new URL(asked.challenge).origin)
+}
+
+function scanCode(text: string): ScanCode {
+  const { size, data } = qrCode.create(text, { errorCorrectionLevel: "M" }).modules;
+  const dark = Array.from(data).flatMap((one, i) =>
+    one ? [`M${i % size} ${Math.floor(i / size)}h1v1h-1z`] : [],
+  );
+  return { text, size, path: dark.join("") };
+}
+
+/** The provider's page on which the shopper is asked; only on hosts that the profile names. */
+export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
+  const asked = await pendingOf(rt, payment);
+  if (!asked?.challenge || !URL.canParse(asked.challenge)) return null;
+  const where = await connectionOf(rt, payment.connectionId);
+  return where && knownOrigins(where.profile).includes(new URL(asked.challenge).origin)
     ? asked.challenge
     : null;
 }
 
 async function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Promise<Frame | null> {
   const { profile } = offer;
+  if (profile.browser.kind !== "frame") return null;
   const keys = await payingKeys(rt, offer, checkout.mode);
   if (!keys) return null;
   const open = Object.entries(keys.keySet.values).filter(([, entry]) => !entry.sealed);
   const credentials = Object.fromEntries(open.map(([id, entry]) => [id, entry.value]));
   const page = { origin: rt.settings.origin, language: checkout.order.language };
-  const src = frameAddress(profile, checkout.mode, credentials, page);
+  const src = frameAddress(profile, checkout.mode, credentials, page) ?? "";
   const { match, token } = profile.browser.message;
   return { src, origin: new URL(src).origin, match, token };
 }

@@ -3,7 +3,7 @@ import { modes, type Mode } from "#core/mode";
 import { secretFromBytes } from "#core/webhooks/standard-webhooks";
 import type { Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { connections, endpoints, keySets, profiles } from "../database/schema";
+import { connections, connectionStorefronts, endpoints, keySets, profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 
 export type Connection = typeof connections.$inferSelect;
@@ -26,27 +26,76 @@ function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {
   });
 }
 
-/** Connects an account at a provider to a storefront; both modes get a webhook address at once. */
+/** Longest name of a connection, in letters. */
+export const LONGEST_NAME = 60;
+
+/**
+ * Connects an account at a provider to a storefront; both modes get a webhook address at once. Without a name it
+ * gets the provider's, with a number when that is taken.
+ */
 export async function addConnection(
   rt: Runtime,
   person: string,
-  { profile, storefrontId }: { profile: Profile; storefrontId: string },
+  { profile, storefrontId, name }: { profile: Profile; storefrontId: string; name?: string },
 ): Promise<string> {
   const id = rt.ids.next("con");
   const row = {
     id,
     profileId: profile.id,
     storefrontId,
-    name: profile.name,
+    name: name?.trim().slice(0, LONGEST_NAME) || (await freeName(rt, profile.name)),
     live: "never" as const,
     createdAt: rt.now(),
   };
   await changeSettings(
     rt,
-    { person, action: "connection added", subject: id, detail: { profile: profile.id, storefrontId } },
-    [rt.db.orm.insert(connections).values(row), ...modes.map((mode) => newEndpoint(rt, id, mode))],
+    {
+      person,
+      action: "connection added",
+      subject: id,
+      detail: { profile: profile.id, storefrontId, name: row.name },
+    },
+    [
+      rt.db.orm.insert(connections).values(row),
+      rt.db.orm.insert(connectionStorefronts).values({ connectionId: id, storefrontId, since: rt.now() }),
+      ...modes.map((mode) => newEndpoint(rt, id, mode)),
+    ],
   );
   return id;
+}
+
+async function freeName(rt: Runtime, name: string): Promise<string> {
+  const rows = await rt.db.orm.select({ name: connections.name }).from(connections);
+  const taken = new Set(rows.map((row) => row.name));
+  for (let number = 1; ; number++) {
+    const tried = number === 1 ? name : `${name} ${number}`;
+    if (!taken.has(tried)) return tried;
+  }
+}
+
+export async function renameConnection(rt: Runtime, person: string, id: string, name: string): Promise<void> {
+  await changeSettings(rt, { person, action: "connection renamed", subject: id, detail: { name } }, [
+    rt.db.orm.update(connections).set({ name }).where(eq(connections.id, id)),
+  ]);
+}
+
+/** The storefronts that a connection serves. */
+export async function servedBy(rt: Runtime, connectionId: string): Promise<string[]> {
+  const rows = await rt.db.orm
+    .select({ id: connectionStorefronts.storefrontId })
+    .from(connectionStorefronts)
+    .where(eq(connectionStorefronts.connectionId, connectionId))
+    .orderBy(connectionStorefronts.since);
+  return rows.map((row) => row.id);
+}
+
+/** A connection, if there is one of this id that serves the storefront. */
+export async function connectionServing(
+  rt: Runtime,
+  storefrontId: string,
+  id: string,
+): Promise<ConnectionWithProfile | null> {
+  return (await connectionsOf(rt, storefrontId)).find((one) => one.connection.id === id) ?? null;
 }
 
 export interface ConnectionWithProfile {
@@ -68,15 +117,17 @@ export const connectionsOf = (rt: Runtime, storefrontId: string): Promise<Connec
     .select({ connection: connections, profile: profiles.document })
     .from(connections)
     .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(eq(connections.storefrontId, storefrontId))
-    .orderBy(connections.createdAt);
+    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
+    .where(eq(connectionStorefronts.storefrontId, storefrontId))
+    .orderBy(connections.createdAt, connections.id);
 
 /** What people look at day by day: live, once anything has been cut over; test until then. */
 export async function everydayMode(rt: Runtime, storefrontId: string): Promise<Mode> {
   const [went] = await rt.db.orm
     .select({ id: connections.id })
     .from(connections)
-    .where(and(eq(connections.storefrontId, storefrontId), ne(connections.live, "never")))
+    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
+    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), ne(connections.live, "never")))
     .limit(1);
   return went ? "live" : "test";
 }

@@ -14,7 +14,8 @@ import {
 
 export type Attempt = { ok: true } | { ok: false; says: string };
 
-const noKeys: Attempt = { ok: false, says: "The server key has to be there first." };
+const noKeys: Attempt = { ok: false, says: "The keys have to be there first." };
+const noWebhooks = (name: string): Attempt => ({ ok: false, says: `${name} sends no webhooks.` });
 
 /** The secret in the clear, to carry to the provider by hand; null once a message has proven it. */
 export const copyableSecret = (rt: Runtime, endpoint: Endpoint) =>
@@ -31,6 +32,7 @@ export async function registerWebhook(
   mode: Mode,
 ): Promise<Attempt> {
   const line = await openLine(rt, connection.id, mode);
+  if (!profile.webhooks) return noWebhooks(profile.name);
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
   const known = await adopt(rt, { connection, profile }, mode, endpoint);

@@ -6,7 +6,8 @@ import type { Runtime } from "../runtime";
 /** The first live payment that moved money since the connection was last cut over; null until there is one. */
 export async function firstLivePayment(
   rt: Runtime,
-  connection: { id: string; storefrontId: string },
+  storefrontId: string,
+  connection: { id: string },
 ): Promise<Pick<Payment, "id" | "amount" | "currency" | "state"> | null> {
   const [last] = await rt.db.orm
     .select({ at: cutovers.at })
@@ -21,7 +22,7 @@ export async function firstLivePayment(
     .from(payments)
     .where(
       and(
-        eq(payments.storefrontId, connection.storefrontId),
+        eq(payments.storefrontId, storefrontId),
         eq(payments.connectionId, connection.id),
         eq(payments.mode, "live"),
         gte(payments.createdAt, last.at),

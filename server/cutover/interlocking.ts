@@ -3,7 +3,7 @@ import { decideGates, type Gate, type GateEvidence, mayCutOver } from "#core/cut
 import { checkStatement } from "#core/offers/statement";
 import { occurringStates, unmappedStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
-import { keysProven, type Standing } from "./standing";
+import { keysProven, type Standing, webhookProven } from "./standing";
 
 export interface Interlocking {
   gates: Gate[];
@@ -35,7 +35,7 @@ function evidenceFrom(standing: Standing): GateEvidence {
     ...keyEvidence(standing),
     currencies: [...new Set(sold)],
     webhook: {
-      proven: live.endpoint.provenAt !== null,
+      proven: webhookProven(standing, live),
       stale: false,
       ...(live.endpoint.provenAt && { at: live.endpoint.provenAt }),
     },
@@ -63,7 +63,7 @@ function keyEvidence(standing: Standing): Pick<GateEvidence, "keys" | "keysShare
   const label = (id: string) => fields.find((field) => field.id === id)?.label ?? id;
   const missing = fields.filter((field) => !keys?.values[field.id]).map((field) => field.label);
   const shared = fields.filter((field) => {
-    const digest = keys?.values[field.id]?.digest;
+    const digest = field.secret ? keys?.values[field.id]?.digest : undefined;
     return digest !== undefined && digest === test.keys?.values[field.id]?.digest;
   });
   return {

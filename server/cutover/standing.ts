@@ -6,7 +6,7 @@ import {
   type Endpoint,
   type KeySet,
 } from "../connections/connections";
-import { type KeyCheck, latestCheck } from "../connections/keys";
+import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/keys";
 import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";
 import { type Board, boardWith, type CaseCount, countCases } from "../rehearsal/board";
 import type { Runtime } from "../runtime";
@@ -73,6 +73,10 @@ async function sideOf(rt: Runtime, connectionId: string, mode: Mode): Promise<Si
   return { keys, check, fresh: check !== null && check.keySetId === keys?.id, endpoint };
 }
 
-/** Whether every field of the profile is proven with the keys that are there now. */
+/** Whether every field of the profile that a call can prove is proven with the keys that are there now. */
 export const keysProven = ({ profile }: ConnectionWithProfile, { check, fresh }: Side): boolean =>
-  fresh && profile.fields.every((field) => check?.proven.includes(field.id));
+  fresh && check !== null && provesAll(profile, check);
+
+/** Whether the provider's messages are believed; one that sends none has nothing to prove. */
+export const webhookProven = ({ profile }: ConnectionWithProfile, { keys, endpoint }: Side): boolean =>
+  !profile.webhooks || (endpoint.provenAt !== null && messageProves(profile, keys, endpoint));

@@ -8,3 +8,4 @@ export * from "./schema/payments";
 export * from "./schema/traffic";
 export * from "./schema/rehearsals";
 export * from "./schema/cutovers";
+export * from "./schema/plans";

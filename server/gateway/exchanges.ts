@@ -32,6 +32,8 @@ export interface NewExchange {
   from: Lane;
   to: Lane;
   label: string;
+  /** The profile's operation, or what else was asked of a provider. */
+  operation?: string;
   mode: Mode;
   connectionId?: string;
   checkoutId?: string;

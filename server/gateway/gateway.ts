@@ -1,19 +1,15 @@
 import { and, desc, eq } from "drizzle-orm";
 import type { Mode } from "#core/mode";
-import {
-  buildRequest,
-  type Credentials,
-  type Problem,
-  ProfileError,
-  readResponse,
-  type WireRequest,
-} from "#core/profiles/interpret";
+import { buildRequest, type Credentials, type WireRequest } from "#core/profiles/request";
+import { type Problem, readResponse } from "#core/profiles/response";
+import { ProfileError } from "#core/profiles/expressions";
 import type { OperationName, Profile } from "#core/profiles/profile";
 import { connections, keySets, profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { addressRefused } from "./addresses";
 import { keepExchange, recorded } from "./exchanges";
-import { textUpTo } from "./answers";
+import { send, type Sent } from "./send";
+import { accessToken } from "./tokens";
 
 /** A connection's keys of one mode, open for use. Made per use and never kept. */
 export interface Line {
@@ -36,9 +32,9 @@ export interface CallOptions {
   secrets?: string[];
   /** A rehearsal's fault: the call is made, its answer thrown away. */
   loseAnswer?: boolean;
+  /** An access token that came with a link, instead of one by client credentials. */
+  token?: string;
 }
-
-const LONGEST_ANSWER = 2_000_000;
 
 /** Opens a line with a given key set, or with the newest of the mode. Null when there are no keys. */
 export async function openLine(
@@ -68,7 +64,7 @@ export async function openLine(
 
 const operationLabels: Record<OperationName, string> = {
   account: "read the account",
-  frameKey: "check the frame key",
+  fieldCheck: "check a second key",
   create: "create the payment",
   read: "look the payment up",
   find: "look up by our reference",
@@ -80,12 +76,23 @@ const operationLabels: Record<OperationName, string> = {
   listWebhooks: "list webhooks",
   removeWebhook: "remove the webhook",
   pingWebhook: "ask for a test message",
-  answerChallenge: "answer the challenge",
+  checkDomain: "have the domain looked at",
+  linkedKeys: "fetch the linked keys",
+  actForShopper: "act for the shopper",
 };
+
+/** A request as it was sent, with what came of it, before anything is made of the answer. */
+interface Sending {
+  wire: WireRequest;
+  sent: Sent;
+  at: number;
+  token?: string;
+}
 
 /**
  * Calls one operation of a provider: builds the request from the profile, sends it with a time-out, records the
- * exchange with secrets masked, and reads the answer. Never throws for what a provider does.
+ * exchange with secrets masked, and reads the answer. An access token that has ended is fetched anew, once. Never
+ * throws for what a provider does.
  */
 export async function call<T>(
   rt: Runtime,
@@ -94,13 +101,46 @@ export async function call<T>(
   input: Readonly<Record<string, unknown>>,
   options: CallOptions = {},
 ): Promise<GatewayAnswer<T>> {
-  let wire: WireRequest;
   try {
-    wire = await buildRequest(line.profile, line.mode, name, input, line.credentials);
+    let sending = await sendOnce(rt, line, name, input, options);
+    if (!("sent" in sending)) return sending;
+    const { token } = sending;
+    if (token !== undefined && !options.token && sending.sent.ok && sending.sent.status === 401) {
+      sending = await sendOnce(rt, line, name, input, options, token);
+      if (!("sent" in sending)) return sending;
+    }
+    const { sent, at } = sending;
+    const providerName = line.profile.name;
+    if (options.loseAnswer && sent.ok)
+      return { kind: "unanswered", because: "time-out", says: `${providerName} did not answer in time.` };
+    if (!sent.ok) return { kind: "unanswered", because: sent.because, says: `${providerName} ${sent.says}` };
+    const reading = await readResponse<T>(line.profile, name, sent);
+    if (!reading.ok) return { kind: "refused", problem: reading.problem };
+    return { kind: "answered", value: reading.value, exchangeAt: at };
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
-    return { kind: "unanswered", because: "not-allowed", says: error.message };
+    if (error.code === "operation-missing" || error.code === "field-missing")
+      return { kind: "unanswered", because: "not-allowed", says: error.message };
+    return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.message } };
   }
+}
+
+async function sendOnce(
+  rt: Runtime,
+  line: Line,
+  name: OperationName,
+  input: Readonly<Record<string, unknown>>,
+  options: CallOptions,
+  endedToken?: string,
+): Promise<Sending | GatewayAnswer<never>> {
+  let { token } = options;
+  if (!token && line.profile.authentication.scheme === "oauth2-client-credentials") {
+    const found = await accessToken(rt, line, endedToken);
+    if (!found.ok) return tokenRefused(line, found.sent);
+    token = found.token;
+  }
+  const around = { now: rt.now(), nonce: rt.ids.secret().slice(0, 24), ...(token && { token }) };
+  const wire = await buildRequest(line.profile, line.mode, name, input, line.credentials, around);
   const refused = await addressRefused(rt, wire.url);
   if (refused) return { kind: "unanswered", because: "not-allowed", says: `${wire.url}: ${refused}` };
   const at = rt.now();
@@ -110,7 +150,7 @@ export async function call<T>(
   const fields = line.profile.fields
     .filter((field) => field.secret)
     .map((field) => line.credentials[field.id] ?? "");
-  const secrets = [...fields, ...(options.secrets ?? [])];
+  const secrets = [...fields, ...(token ? [token] : []), ...(options.secrets ?? [])];
   const lost = options.loseAnswer && sent.ok;
   const outcome = lost ? "The answer was lost on purpose." : sent.ok ? undefined : sent.says;
   await keepExchange(rt, {
@@ -119,6 +159,7 @@ export async function call<T>(
     from: "zahlung",
     to: "provider",
     label: operationLabels[name],
+    operation: name,
     mode: line.mode,
     connectionId: line.connectionId,
     ...(options.paymentId && { paymentId: options.paymentId }),
@@ -128,42 +169,25 @@ export async function call<T>(
     ...(outcome && { outcome }),
     ok: sent.ok && !lost && sent.status < 400,
   });
-  if (lost)
-    return { kind: "unanswered", because: "time-out", says: `${line.profile.name} did not answer in time.` };
-  if (!sent.ok)
-    return { kind: "unanswered", because: sent.because, says: `${line.profile.name} ${sent.says}` };
-  try {
-    const reading = await readResponse<T>(line.profile, name, sent);
-    if (!reading.ok) return { kind: "refused", problem: reading.problem };
-    return { kind: "answered", value: reading.value, exchangeAt: at };
-  } catch (error) {
-    if (!(error instanceof ProfileError)) throw error;
-    return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.message } };
-  }
+  return { wire, sent, at, ...(token && { token }) };
 }
 
-type Sent =
-  | { ok: true; status: number; body: string; headers: [string, string][] }
-  | { ok: false; because: "time-out" | "unreachable"; says: string };
-
-async function send(rt: Runtime, wire: WireRequest): Promise<Sent> {
+/** A token that was not given: the provider refuses the client, or does not answer. */
+function tokenRefused(line: Line, sent: Sent): GatewayAnswer<never> {
+  const { name } = line.profile;
+  if (!sent.ok) return { kind: "unanswered", because: sent.because, says: `${name} ${sent.says}` };
+  let code = `HTTP ${sent.status}`;
+  let text = "It gave no access token.";
   try {
-    const response = await rt.http(wire.url, {
-      method: wire.method,
-      headers: { ...wire.headers, "user-agent": "Zahlung" },
-      ...(wire.body !== undefined && { body: wire.body }),
-      redirect: "manual",
-      signal: AbortSignal.timeout(rt.settings.providerTimeout),
-    });
-    const body = await textUpTo(response, LONGEST_ANSWER);
-    if (body === null) return { ok: false, because: "unreachable", says: "sent an endless answer." };
-    return { ok: true, status: response.status, body, headers: [...response.headers] };
-  } catch (error) {
-    if (error instanceof DOMException && error.name === "TimeoutError") {
-      return { ok: false, because: "time-out", says: "did not answer in time." };
-    }
-    return { ok: false, because: "unreachable", says: "could not be reached." };
+    const read = JSON.parse(sent.body) as { error?: unknown; error_description?: unknown };
+    if (typeof read.error === "string") code = read.error;
+    if (typeof read.error_description === "string") text = read.error_description;
+  } catch {
+    // Its status says enough.
   }
+  const known = Object.hasOwn(line.profile.problems, code) ? line.profile.problems[code] : undefined;
+  const kind = known ?? (code === "invalid_client" ? "key-refused" : "provider-fault");
+  return { kind: "refused", problem: { kind, code, text } };
 }
 
 /** What to say when a call did not bring what it was for: the system, what it said, and its own code. */

@@ -1,7 +1,8 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
-import { readEvent } from "#core/profiles/interpret";
+import { and, eq, inArray, sql } from "drizzle-orm";
+import { readEvent } from "#core/profiles/event";
 import type { Statement } from "../database/open";
 import { connections, endpoints, payments, profiles, webhooks } from "../database/schema";
+import { proveKeys } from "../connections/keys";
 import { factsOf, isAbout } from "../payments/readings";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
@@ -38,7 +39,7 @@ export async function applyWebhooks(rt: Runtime): Promise<number> {
 
 async function applyOne(rt: Runtime, webhook: Webhook): Promise<void> {
   const [row] = await rt.db.orm
-    .select({ profile: profiles.document })
+    .select({ connection: connections, profile: profiles.document })
     .from(connections)
     .innerJoin(profiles, eq(profiles.id, connections.profileId))
     .where(eq(connections.id, webhook.connectionId));
@@ -52,9 +53,17 @@ async function applyOne(rt: Runtime, webhook: Webhook): Promise<void> {
       .where(and(eq(webhooks.number, webhook.number), eq(webhooks.outcome, "waiting"))),
     rt.db.orm
       .update(endpoints)
-      .set({ provenAt: webhook.receivedAt })
-      .where(and(eq(endpoints.id, webhook.endpointId), isNull(endpoints.provenAt))),
+      .set({
+        provenAt: sql`coalesce(${endpoints.provenAt}, ${webhook.receivedAt})`,
+        heardAt: webhook.receivedAt,
+      })
+      .where(eq(endpoints.id, webhook.endpointId)),
   ];
+  if (event.kind === "account") {
+    await rt.db.write(done("account"));
+    await proveKeys(rt, row, webhook.mode);
+    return;
+  }
   if (event.kind !== "payment") {
     await rt.db.write(done(event.kind === "ping" ? "ping" : "not-understood"));
     return;

@@ -2,9 +2,13 @@ import { eq } from "drizzle-orm";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { maskHeaders } from "#core/masking";
 import { VerificationError } from "#core/webhooks/errors";
-import { verify } from "#core/webhooks/standard-webhooks";
+import type { SignedMessage } from "#core/webhooks/message";
+import { type VerifyingKeys, verifyMessage } from "#core/webhooks/verify";
+import type { Mode } from "#core/mode";
+import type { Profile, ProfileWebhooks } from "#core/profiles/profile";
 import { connections, endpoints, profiles, rimFaults, type webhooks } from "../database/schema";
-import { openEndpointSecret } from "../connections/webhook";
+import { verifyingSecrets } from "../connections/verifying";
+import { keySetOf } from "../gateway/tokens";
 import type { Runtime } from "../runtime";
 
 type NewWebhook = typeof webhooks.$inferInsert;
@@ -12,9 +16,10 @@ type NewWebhook = typeof webhooks.$inferInsert;
 interface Listener {
   endpointId: string;
   connectionId: string;
-  mode: "test" | "live";
-  secret: string;
-  tolerance: number;
+  mode: Mode;
+  profile: Profile;
+  webhooks: ProfileWebhooks;
+  secrets: string[];
   until: number;
 }
 
@@ -62,10 +67,7 @@ export class Intake {
       headers: keptHeaders(request),
     };
     try {
-      const { id } = verify([listener.secret], request.headers as Record<string, string>, body, {
-        now: receivedAt,
-        tolerance: listener.tolerance,
-      });
+      const { id } = await this.#verified(listener, request, body, receivedAt);
       const message = {
         ...row,
         messageId: id.slice(0, 200),
@@ -82,6 +84,32 @@ export class Intake {
       const kept = body.subarray(0, KEPT_OF_REFUSED).toString("utf8");
       await this.#store({ ...row, body: kept, verdict: error.code, outcome: "refused" });
       return { status: 401, says: error.message };
+    }
+  }
+
+  async #verified(
+    { profile, mode, webhooks, secrets }: Listener,
+    request: IncomingMessage,
+    body: Buffer,
+    now: number,
+  ) {
+    const message: SignedMessage = {
+      method: request.method ?? "POST",
+      url: this.rt.settings.origin + (request.url ?? ""),
+      headers: request.headers as Record<string, string>,
+      body,
+    };
+    const check = (keys: VerifyingKeys) =>
+      verifyMessage(webhooks.signing, webhooks.format, message, keys, now);
+    if (webhooks.signing.scheme !== "detached-jws") return check({ secrets });
+    const set = await keySetOf(this.rt, profile, mode);
+    try {
+      return await check({ secrets, ...(set && { set }) });
+    } catch (error) {
+      if (!(error instanceof VerificationError) || error.code !== "key-unknown") throw error;
+      const newer = await keySetOf(this.rt, profile, mode, true);
+      if (!newer || newer === set) throw error;
+      return check({ secrets, set: newer });
     }
   }
 
@@ -117,13 +145,15 @@ export class Intake {
       .innerJoin(connections, eq(connections.id, endpoints.connectionId))
       .innerJoin(profiles, eq(profiles.id, connections.profileId))
       .where(eq(endpoints.path, path));
-    if (!row) return null;
+    const webhooks = row?.profile.webhooks;
+    if (!row || !webhooks) return null;
     const listener = {
       endpointId: row.endpoint.id,
       connectionId: row.endpoint.connectionId,
       mode: row.endpoint.mode,
-      secret: openEndpointSecret(this.rt, row.endpoint),
-      tolerance: row.profile.webhooks.signing.toleranceSeconds * 1000,
+      profile: row.profile,
+      webhooks,
+      secrets: await verifyingSecrets(this.rt, row.endpoint, webhooks.signing),
       until: this.rt.now() + REMEMBERED,
     };
     this.#listeners.set(path, listener);

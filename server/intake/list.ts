@@ -1,6 +1,6 @@
 import { and, desc, eq, inArray, lt } from "drizzle-orm";
 import type { Mode } from "#core/mode";
-import { connections, webhooks } from "../database/schema";
+import { connectionStorefronts, webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
 
 const PAGE = 40;
@@ -8,9 +8,9 @@ const PAGE = 40;
 /** Webhooks received for a storefront's connections, newest first, with the next page's cursor. */
 export async function listWebhooks(rt: Runtime, storefrontId: string, mode: Mode, before: number | null) {
   const own = rt.db.orm
-    .select({ id: connections.id })
-    .from(connections)
-    .where(eq(connections.storefrontId, storefrontId));
+    .select({ id: connectionStorefronts.connectionId })
+    .from(connectionStorefronts)
+    .where(eq(connectionStorefronts.storefrontId, storefrontId));
   const conditions = [inArray(webhooks.connectionId, own), eq(webhooks.mode, mode)];
   if (before) conditions.push(lt(webhooks.number, before));
   const rows = await rt.db.orm

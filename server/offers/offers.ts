@@ -57,7 +57,8 @@ export async function addOffer(
   methodId: string,
 ): Promise<string | null> {
   const method = methodOf(profile, methodId);
-  if (!method) return null;
+  // A method that rides on another connection is offered with that one.
+  if (!method || !profile.operations.create) return null;
   const [known] = await rt.db.orm
     .select()
     .from(offers)

@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { type ActionKind, type Allowed, allowedActions, amountRefused } from "#core/payments/actions";
 import { fold } from "#core/payments/fold";
 import { type Money, moneyText } from "#core/money/money";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import { facts } from "../database/schema";
@@ -52,6 +52,7 @@ export async function act(
   const input = {
     ref: payment.providerRef,
     amount,
+    currency: payment.currency,
     idempotencyKey: `${payment.id}-${kind}-${once}`.slice(0, 100),
   };
   const detail = { kind, amount, currency: payment.currency };

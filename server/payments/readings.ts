@@ -1,6 +1,6 @@
 import { fingerprint } from "#core/fingerprint";
 import type { FactSource } from "#core/payments/facts";
-import { type PaymentReading, statementsOf } from "#core/profiles/interpret";
+import { type PaymentReading, statementsOf } from "#core/profiles/response";
 import type { Profile } from "#core/profiles/profile";
 import type { Runtime } from "../runtime";
 import { type NewFact, type Payment, type Recorded, recordFacts } from "./record";

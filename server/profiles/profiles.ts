@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { frameOrigins, type Profile } from "#core/profiles/profile";
-import { readProfile } from "#core/profiles/read-profile";
+import { problemText, readProfile } from "#core/profiles/read-profile";
 import { profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 
@@ -10,7 +10,7 @@ import type { Runtime } from "../runtime";
 export async function installProfiles(rt: Runtime, folder: string): Promise<void> {
   for (const name of (await readdir(folder)).filter((one) => one.endsWith(".json")).sort()) {
     const reading = readProfile(JSON.parse(await readFile(join(folder, name), "utf8")));
-    if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.join("; ")}`);
+    if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.map(problemText).join("; ")}`);
     const { profile } = reading;
     const row = { version: profile.version, document: profile, installedAt: rt.now() };
     await rt.db.write([

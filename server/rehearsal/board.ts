@@ -1,7 +1,14 @@
 import { and, count, eq, isNull, ne, sql } from "drizzle-orm";
 import { changedParts, type FingerprintParts } from "#core/fingerprint";
 import { methodOf } from "#core/profiles/profile";
-import { type CaseId, caseIds, rehearsalCases, requiredCases, type Verdict } from "#core/rehearsal/cases";
+import {
+  type CaseId,
+  caseIds,
+  rehearsalCases,
+  playableCases,
+  requiredCases,
+  type Verdict,
+} from "#core/rehearsal/cases";
 import { proofs, rehearsals } from "../database/schema";
 import { type OfferWithRevisions, partsOf } from "../offers/offers";
 import type { Runtime } from "../runtime";
@@ -57,7 +64,8 @@ export async function boardWith(
     void: method?.void ?? false,
     refund: method?.refund ?? false,
     partialRefund: method?.partialRefund ?? false,
-    webhooks: true,
+    webhooks: offer.profile.webhooks !== undefined,
+    playable: playableCases(offer.profile),
   });
   const cells = rehearsalCases.map((one): BoardCell => {
     const need = required.find((entry) => entry.id === one.id);

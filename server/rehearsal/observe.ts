@@ -1,6 +1,6 @@
 import { and, desc, eq } from "drizzle-orm";
 import { decimalText } from "#core/money/money";
-import type { PaymentReading } from "#core/profiles/interpret";
+import type { PaymentReading } from "#core/profiles/response";
 import { expectedState, type Observed, type RehearsalCase } from "#core/rehearsal/cases";
 import { rimFaults, webhooks } from "../database/schema";
 import { call, openLine, saysWhat } from "../gateway/gateway";

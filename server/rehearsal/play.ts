@@ -1,7 +1,8 @@
 import { eq } from "drizzle-orm";
 import type { Order } from "#core/order/order";
-import type { PaymentReading } from "#core/profiles/interpret";
-import type { Observed, RehearsalCase } from "#core/rehearsal/cases";
+import type { PaymentReading } from "#core/profiles/response";
+import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
+import type { ProfileInstrument } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { closing, openCheckout } from "../checkout/checkouts";
 import { lookUp } from "../checkout/look-up";
@@ -27,7 +28,7 @@ export type Play =
 /** Plays one case through checkout, gateway, intake and payments, with the profile's token in the shopper's place. */
 export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: RehearsalCase): Promise<Play> {
   const storefront = await storefrontOf(rt, offer.offer.storefrontId);
-  const instrument = offer.profile.instruments.find((one) => one.case === script.instrument);
+  const instrument = instrumentFor(offer.profile, script);
   if (!storefront || !instrument)
     return { ok: false, says: `${offer.profile.name} has no test instrument for this case.` };
   const order = orderFor(offer, storefront, rt.ids.next("RH").slice(-10).toUpperCase());
@@ -36,7 +37,7 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
     { at: rt.now(), from: "shop", to: "zahlung", label: "opens a checkout (rehearsal)", ok: true },
   );
-  const paid = await pay(rt, checkout, offer.offer.id, instrument.token, {
+  const paid = await pay(rt, checkout, offer.offer.id, instrument.token ?? "", {
     ...(script.capture !== "offer" && { capture: script.capture }),
     loseAnswer: script.fault === "lose-answer",
     beforeSending: (payment) => makeFault(rt, script, payment),
@@ -50,7 +51,7 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
     await tidyUp(rt, paid.payment);
     return play;
   };
-  const stuck = await playSteps(rt, offer, script, paid.payment);
+  const stuck = await playSteps(rt, offer, script, instrument, paid.payment);
   if (stuck) return end({ ok: false, says: stuck, paymentId: paid.payment.id });
   const observed = await observe(rt, offer, script, paid.payment.id);
   return end(
@@ -124,20 +125,30 @@ async function playSteps(
   rt: Runtime,
   offer: OfferWithRevisions,
   script: RehearsalCase,
+  instrument: ProfileInstrument,
   payment: Payment,
 ): Promise<string | null> {
+  const now = async () => (await paymentOf(rt, payment.id)) ?? payment;
+  if (instrument.answer && !script.steps.some(answersShopper)) {
+    // The shopper goes on at the provider's before anything else can happen.
+    const say = await actForShopper(rt, await now(), instrument.answer);
+    if (say) return say;
+    await waitFor(rt, async () => (await now()).state !== "pending" || script.fault === "reorder-webhooks");
+  }
   for (const step of script.steps) {
-    const now = (await paymentOf(rt, payment.id)) ?? payment;
-    const say = await playStep(rt, offer, step, now);
+    const say = await playStep(rt, offer, instrument, step, await now());
     if (say) return say;
   }
   return null;
 }
 
+const answersShopper = (step: Step) => step === "pass-challenge" || step === "fail-challenge";
+
 async function playStep(
   rt: Runtime,
   offer: OfferWithRevisions,
-  step: RehearsalCase["steps"][number],
+  instrument: ProfileInstrument,
+  step: Step,
   payment: Payment,
 ): Promise<string | null> {
   const half = Math.floor(payment.amount / 2);
@@ -148,7 +159,11 @@ async function playStep(
   switch (step) {
     case "pass-challenge":
     case "fail-challenge":
-      return answerChallenge(rt, payment, step === "pass-challenge");
+      return actForShopper(
+        rt,
+        payment,
+        (step === "pass-challenge" ? instrument.answer : instrument.fail) ?? "",
+      );
     case "capture":
       return done("capture", payment.amount);
     case "void":
@@ -167,20 +182,15 @@ async function playStep(
   }
 }
 
-async function answerChallenge(rt: Runtime, payment: Payment, pass: boolean): Promise<string | null> {
+async function actForShopper(rt: Runtime, payment: Payment, answer: string): Promise<string | null> {
   const line = await openLine(rt, payment.connectionId, TEST, payment.keySetId);
   if (!line || payment.state !== "pending")
-    return `The payment should wait for the challenge and is ${payment.state}.`;
+    return `The payment should wait for the shopper and is ${payment.state}.`;
   const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
-  const answer = await call<PaymentReading>(
-    rt,
-    line,
-    "answerChallenge",
-    { ref: payment.providerRef, pass },
-    marks,
-  );
+  const input = { ref: payment.providerRef, answer };
+  const answered = await call<PaymentReading>(rt, line, "actForShopper", input, marks);
   // The shopper's answer is news to Zahlung only by webhook or look-up; it is not recorded from here.
-  return answer.kind === "answered" ? null : saysWhat(line.profile.name, answer);
+  return answered.kind === "answered" ? null : saysWhat(line.profile.name, answered);
 }
 
 /** Sends a message to our own address that claims a refund and is signed with a secret that is not ours. */

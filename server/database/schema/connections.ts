@@ -1,13 +1,16 @@
-import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { AccountFinding } from "#core/connect/account";
-import type { AccountReading } from "#core/profiles/interpret";
-import type { Profile } from "#core/profiles/profile";
+import type { AccountReading } from "#core/profiles/response";
+import type { FileFinding } from "#core/connect/domain-file";
+import type { AccountState, Profile } from "#core/profiles/profile";
 import { storefronts } from "./storefronts";
 import { id, at, mode } from "./columns";
 
 export const profiles = sqliteTable("profiles", {
   id: id(),
   version: text().notNull(),
+  /** `shipped`: comes with the application and is renewed at start. `file`: an administrator installed it. */
+  source: text().$type<"shipped" | "file">().notNull().default("shipped"),
   document: text({ mode: "json" }).$type<Profile>().notNull(),
   installedAt: at(),
 });
@@ -20,10 +23,29 @@ export const connections = sqliteTable("connections", {
   storefrontId: text()
     .notNull()
     .references(() => storefronts.id),
+  /** What the shop calls it, to tell accounts at one provider apart. */
   name: text().notNull(),
   live: text().$type<"never" | "live" | "fallen-back">().notNull(),
   createdAt: at(),
 });
+
+/** The storefronts that a connection serves. */
+export const connectionStorefronts = sqliteTable(
+  "connection_storefronts",
+  {
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    since: at(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.connectionId, t.storefrontId] }),
+    index("connection_storefronts_storefront").on(t.storefrontId),
+  ],
+);
 
 /** One revision of a connection's keys for a mode. Never edited: payments keep the set they began with. */
 export const keySets = sqliteTable(
@@ -60,6 +82,8 @@ export const endpoints = sqliteTable(
     retiredAt: integer(),
     registration: text({ mode: "json" }).$type<{ id: string; at: number } | null>(),
     provenAt: integer(),
+    /** When the newest believed message arrived. */
+    heardAt: integer(),
   },
   (t) => [index("endpoints_connection").on(t.connectionId, t.mode)],
 );
@@ -79,8 +103,50 @@ export const keyChecks = sqliteTable(
     wrong: text({ mode: "json" }).$type<Record<string, { says: string; code: string | null }>>().notNull(),
     /** Field ids that this check proved. */
     proven: text({ mode: "json" }).$type<string[]>().notNull(),
+    /** Right id → whether the key has it; null where the provider gave no clear answer. */
+    rights: text({ mode: "json" }).$type<Record<string, boolean | null>>().notNull().default({}),
+    review: text().$type<AccountState>(),
     /** Set when the provider could not be asked. */
     unanswered: text(),
   },
   (t) => [index("key_checks_connection").on(t.connectionId, t.mode, t.at)],
+);
+
+/** A link under way, or what came of it. The verifier is sealed and forgotten once used. */
+export const links = sqliteTable(
+  "links",
+  {
+    id: id(),
+    state: text().notNull().unique(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    storefrontId: text().notNull(),
+    mode: mode(),
+    person: text().notNull(),
+    verifier: text(),
+    startedAt: at(),
+    endedAt: integer(),
+    outcome: text().$type<"linked" | "denied" | "failed">(),
+    says: text(),
+  },
+  (t) => [index("links_connection").on(t.connectionId, t.mode, t.startedAt)],
+);
+
+/** The domain file of a connection and mode as the administrator brought it, and what the last look found. */
+export const domainFiles = sqliteTable(
+  "domain_files",
+  {
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    mode: mode(),
+    name: text().notNull(),
+    body: text().notNull(),
+    takenAt: at(),
+    lookedAt: integer(),
+    findings: text({ mode: "json" }).$type<FileFinding[]>(),
+    provider: text({ mode: "json" }).$type<{ ok: boolean; says: string }>(),
+  },
+  (t) => [primaryKey({ columns: [t.connectionId, t.mode] })],
 );

@@ -13,6 +13,7 @@ export const exchanges = sqliteTable(
     from: text().$type<Lane>().notNull(),
     to: text().$type<Lane>().notNull(),
     label: text().notNull(),
+    operation: text(),
     mode: mode(),
     connectionId: text(),
     checkoutId: text(),
@@ -22,7 +23,11 @@ export const exchanges = sqliteTable(
     outcome: text(),
     ok: integer({ mode: "boolean" }).notNull(),
   },
-  (t) => [index("exchanges_payment").on(t.paymentId), index("exchanges_checkout").on(t.checkoutId)],
+  (t) => [
+    index("exchanges_payment").on(t.paymentId),
+    index("exchanges_checkout").on(t.checkoutId),
+    index("exchanges_connection").on(t.connectionId, t.at, t.id),
+  ],
 );
 
 export interface RecordedMessage {

@@ -1,14 +1,23 @@
 import express, { type NextFunction, type Request, type Response, type Router } from "express";
-import { type Books, randomText, type Karvello, type SideName, type Slip } from "./books";
+import {
+  type Books,
+  randomText,
+  type Karvello,
+  type Right,
+  type ServerKey,
+  type SideName,
+  type Slip,
+} from "./books";
 import { ring } from "./bells";
 import { answer, drop, Fault, giveBack, LEAST, makeSlip, take } from "./slips";
 import { callWeather } from "./weather";
 
 interface Call extends Request {
   account: string;
+  rights: Right[];
 }
 
-const TELLS = [
+export const TELLS = [
   "slip.asking",
   "slip.held",
   "slip.taken",
@@ -16,6 +25,7 @@ const TELLS = [
   "slip.broken",
   "slip.dropped",
   "slip.given_back",
+  "account.changed",
 ];
 const text = (value: unknown, most: number): value is string =>
   typeof value === "string" && value.length > 0 && value.length <= most;
@@ -28,9 +38,20 @@ export function apiRoutes(karvello: Karvello, side: SideName): Router {
   // After the body is read: a caller that goes away in bad weather has been heard all the same.
   router.use((_, response, next) => weather(side, response, next));
   router.use((request, _, next) => {
-    (request as Call).account = accountOf(karvello, side, request);
+    const { account, rights } = keyOf(karvello, side, request);
+    Object.assign(request, { account, rights });
     next();
   });
+  const needs = (right: Right) => (request: Request, _: Response, next: NextFunction) => {
+    if (!(request as Call).rights.includes(right))
+      throw new Fault(403, "K-405", `This server key was issued without the right “${right}”`);
+    next();
+  };
+  router.use("/bells", needs("bells"));
+  router.post("/slips/:no/give-back", needs("give-back"));
+  router.get("/slips", (request, response, next) =>
+    request.query.your_ref === undefined ? needs("list")(request, response, next) : next(),
+  );
   const slipOf = (request: Request): Slip => {
     const slip = books.slips[String(request.params.no)];
     if (!slip || books.backs[slip.no]?.account !== (request as unknown as Call).account) {
@@ -168,7 +189,7 @@ function weather(side: SideName, response: Response, next: NextFunction) {
   next();
 }
 
-function accountOf(karvello: Karvello, side: SideName, request: Request): string {
+function keyOf(karvello: Karvello, side: SideName, request: Request): ServerKey {
   const key = /^Bearer (.+)$/.exec(request.get("authorization") ?? "")?.[1];
   if (!key) throw new Fault(401, "K-401", "No server key was sent");
   const found = karvello.books(side).serverKeys.find((one) => one.key === key);
@@ -181,7 +202,7 @@ function accountOf(karvello: Karvello, side: SideName, request: Request): string
   const account = request.get("karvello-account");
   if (account !== found.account)
     throw new Fault(403, "K-404", `This key belongs to ${found.account}, not to ${account ?? "nobody"}`);
-  return found.account;
+  return found;
 }
 
 function readOrder(karvello: Karvello, side: SideName, code: string, body: Record<string, unknown>) {

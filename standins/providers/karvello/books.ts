@@ -66,12 +66,25 @@ export interface Account {
   coins: { coin: string; pays_out_in: string }[];
   open_for_business: boolean;
   closed_because: string | null;
+  /** How far Karvello's look at the business has come. */
+  review: "none" | "applied" | "looking" | "open" | "turned_down" | "limited";
+}
+
+/** What a server key may do beside making slips. */
+export const allRights = ["bells", "give-back", "list"] as const;
+export type Right = (typeof allRights)[number];
+
+export interface ServerKey {
+  account: string;
+  key: string;
+  at: string;
+  rights: Right[];
 }
 
 /** One side's books. The two sides share nothing. */
 export interface Books {
   accounts: Account[];
-  serverKeys: { account: string; key: string; at: string }[];
+  serverKeys: ServerKey[];
   frameKeys: { account: string; key: string; at: string }[];
   slips: Record<string, Slip>;
   backs: Record<string, SlipBack>;
@@ -84,11 +97,12 @@ export interface Books {
 const account = (
   side: SideName,
   number: string,
-  rest: Omit<Account, "code" | "open_for_business" | "closed_because">,
-) => ({
+  rest: Omit<Account, "code" | "open_for_business" | "closed_because" | "review">,
+): Account => ({
   code: `KV-${side === "sandbox" ? "S" : "L"}-${number}`,
   open_for_business: true,
   closed_because: null,
+  review: "open",
   ...rest,
 });
 
@@ -107,6 +121,19 @@ const emptyBooks = (side: SideName): Books => ({
       home: "GB",
       coins: [{ coin: "GBP", pays_out_in: "GBP" }],
     }),
+    // An account that has not been applied for on the live side.
+    {
+      ...account(side, side === "sandbox" ? "207802" : "883190", {
+        trading_as: "Luvwinkel Handel",
+        home: "DE",
+        coins: [{ coin: "EUR", pays_out_in: "EUR" }],
+      }),
+      ...(side === "live" && {
+        open_for_business: false,
+        closed_because: "Nobody has applied for this account",
+        review: "none" as const,
+      }),
+    },
   ],
   serverKeys: [],
   frameKeys: [],
@@ -141,11 +168,12 @@ export class Karvello {
     return this.shelf.state[side];
   }
 
-  issue(side: SideName, account: string, kind: "server" | "frame"): string {
+  issue(side: SideName, account: string, kind: "server" | "frame", rights: Right[] = [...allRights]): string {
     const letter = side === "sandbox" ? "s" : "l";
     const key = kind === "server" ? `kvs.${letter}.${randomText(32)}` : `kvf.${letter}.${randomText(20)}`;
-    const list = kind === "server" ? this.books(side).serverKeys : this.books(side).frameKeys;
-    list.push({ account, key, at: new Date(this.now()).toISOString() });
+    const at = new Date(this.now()).toISOString();
+    if (kind === "server") this.books(side).serverKeys.push({ account, key, at, rights });
+    else this.books(side).frameKeys.push({ account, key, at });
     this.shelf.changed();
     return key;
   }

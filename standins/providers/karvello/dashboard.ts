@@ -1,7 +1,8 @@
 import { randomBytes } from "node:crypto";
 import express, { type Request, type Response, type Router } from "express";
 import { type Html, html, raw } from "../../html";
-import { randomText, type Karvello, type SideName } from "./books";
+import { TELLS } from "./api";
+import { type Account, allRights, randomText, type Karvello, type SideName } from "./books";
 import { ring } from "./bells";
 
 /** The one person who may look at Luvwinkel's accounts at Karvello. */
@@ -32,6 +33,28 @@ const page = (title: string, body: Html) =>
         </body>
       </html>`,
   );
+
+const closedBecause: Record<Account["review"], string | null> = {
+  none: "Nobody has applied for this account",
+  applied: "The application lies with Karvello",
+  looking: "Karvello looks at the papers about the business",
+  open: null,
+  turned_down: "Karvello takes no kite makers without a shop window",
+  limited: "Karvello waits for papers about the business",
+};
+const isReview = (value: string): value is Account["review"] => Object.hasOwn(closedBecause, value);
+/** What Karvello may do next with an application, and what the press is called. */
+const nextSteps: Record<Account["review"], [to: Account["review"], words: string][]> = {
+  none: [["applied", "Apply"]],
+  applied: [["looking", "Karvello looks at it"]],
+  looking: [
+    ["open", "Karvello approves"],
+    ["turned_down", "Karvello declines"],
+  ],
+  open: [["limited", "Close for business"]],
+  turned_down: [["applied", "Apply again"]],
+  limited: [["open", "Open for business"]],
+};
 
 const isSide = (value: unknown): value is SideName => value === "sandbox" || value === "live";
 
@@ -83,7 +106,9 @@ export function dashboardRoutes(karvello: Karvello): Router {
     const where = read(request);
     if (!where) return void response.status(404).send("There is no such side.");
     const kind = (request.body as { kind?: string }).kind === "frame" ? "frame" : "server";
-    const key = karvello.issue(where.side, where.account, kind);
+    const asked = (request.body as { right?: string | string[] }).right ?? [...allRights];
+    const rights = allRights.filter((one) => (Array.isArray(asked) ? asked : [asked]).includes(one));
+    const key = karvello.issue(where.side, where.account, kind, rights);
     show(
       response,
       where,
@@ -113,15 +138,7 @@ export function dashboardRoutes(karvello: Karvello): Router {
       return;
     }
     const books = karvello.books(where.side);
-    const tells = [
-      "slip.asking",
-      "slip.held",
-      "slip.taken",
-      "slip.turned_down",
-      "slip.broken",
-      "slip.dropped",
-      "slip.given_back",
-    ];
+    const tells = [...TELLS];
     books.bells.push({
       id: `bell_${randomText(10)}`,
       account: where.account,
@@ -148,15 +165,20 @@ export function dashboardRoutes(karvello: Karvello): Router {
     karvello.shelf.changed();
     show(response, where, html`<p role="status">Done.</p>`);
   });
-  router.post("/:side/business", (request, response) => {
+  router.post("/:side/review", (request, response) => {
     const where = read(request);
     if (!where) return void response.status(404).send("There is no such side.");
     const account = karvello.books(where.side).accounts.find((one) => one.code === where.account);
-    if (account) {
-      account.open_for_business = (request.body as { open?: string }).open === "yes";
-      account.closed_because = account.open_for_business
-        ? null
-        : "Karvello waits for papers about the business";
+    const to = String((request.body as { to?: string }).to);
+    if (account && isReview(to)) {
+      account.review = to;
+      account.open_for_business = to === "open";
+      account.closed_because = closedBecause[to];
+      ring(karvello, where.side, where.account, "account.changed", {
+        tell: "account.changed",
+        at: new Date(karvello.now()).toISOString(),
+        about: { code: account.code, review: to },
+      });
     }
     karvello.shelf.changed();
     show(response, where);
@@ -227,10 +249,8 @@ function sidePage(karvello: Karvello, side: SideName, code: string, note?: Html)
         ${(account?.coins ?? []).map((c) => `${c.coin} (paid out in ${c.pays_out_in})`).join(", ")}.
         ${account?.open_for_business ? "Open for business." : html`<strong class="no">Closed: ${account?.closed_because}.</strong>`}
       </p>
-      <form class="row" method="post" action="/karvello/dashboard/${side}/business">
-        ${hidden}<button name="open" value="${account?.open_for_business ? "no" : "yes"}">
-          ${account?.open_for_business ? "Close for business" : "Open for business"}
-        </button>
+      <form class="row" method="post" action="/karvello/dashboard/${side}/review">
+        ${hidden}${nextSteps[account?.review ?? "open"].map(([to, words]) => html`<button name="to" value="${to}">${words}</button>`)}
       </form>
       <h2>Frame keys</h2>
       <ul>
@@ -244,7 +264,8 @@ function sidePage(karvello: Karvello, side: SideName, code: string, note?: Html)
         ${keys(books.serverKeys, false)}
       </ul>
       <form method="post" action="/karvello/dashboard/${side}/keys">
-        ${hidden}<button name="kind" value="server">Issue a server key</button>
+        ${hidden}${allRights.map((right) => html`<label><input type="checkbox" name="right" value="${right}" checked /> ${right}</label>`)}
+        <button name="kind" value="server">Issue a server key</button>
       </form>
       <h2>Bells (where Karvello rings when a slip moves)</h2>
       ${bells.map((bell) => html`<form class="row" method="post" action="/karvello/dashboard/${side}/bell/${bell.id}">${hidden}<code>${bell.address}</code><button name="what" value="test">Send a test</button><button name="what" value="remove">Take down</button></form>`)}

@@ -1,0 +1,93 @@
+import jsonata from "jsonata";
+
+/** Thrown when a profile cannot do what is asked. */
+export class ProfileError extends Error {
+  constructor(
+    readonly code: "operation-missing" | "field-missing" | "expression-failed" | "reading-malformed",
+    message: string,
+  ) {
+    super(message);
+    this.name = "ProfileError";
+  }
+}
+
+/** An expression may be this long, run this many milliseconds, nest this deep and gather this many values. */
+export const expressionLimits = { length: 4_000, milliseconds: 200, depth: 200, values: 10_000 };
+
+/** Functions of JSONata that an expression may call: pure, and no slower than their input is long. */
+const functions = new Set(
+  (
+    "string length substring substringBefore substringAfter uppercase lowercase trim contains split join " +
+    "base64encode base64decode number abs floor ceil round power sum max min average boolean not exists count " +
+    "append sort reverse distinct zip keys lookup merge type toMillis fromMillis replace formatNumber"
+  ).split(" "),
+);
+
+/** Why an expression must not be in a profile, or undefined when it may. */
+export function expressionRefused(source: string): string | undefined {
+  if (source.length > expressionLimits.length) return `is longer than ${expressionLimits.length} letters`;
+  let tree: unknown;
+  try {
+    tree = jsonata(source).ast();
+  } catch (error) {
+    return `is not JSONata: ${(error as Error).message}`;
+  }
+  return forbidden(tree);
+}
+
+function forbidden(node: unknown, depth = 0): string | undefined {
+  if (depth > 100) return "is nested too deeply";
+  if (Array.isArray(node)) {
+    for (const one of node) {
+      const found = forbidden(one, depth + 1);
+      if (found) return found;
+    }
+    return undefined;
+  }
+  if (typeof node !== "object" || node === null) return undefined;
+  const { type, value } = node as { type?: unknown; value?: unknown };
+  if (type === "regex") return "holds a regular expression, which can run without end";
+  if (type === "lambda" || type === "partial")
+    return "makes a function of its own, which can run without end";
+  if (type === "binary" && value === "..") return "holds a range, which can grow without end";
+  if (type === "transform") return "changes its input";
+  if (type === "descendant" || type === "parent") return "searches its input at every depth";
+  if (type === "apply" || type === "bind") return "chains or names values, which is not taken here";
+  if (type === "variable" && value !== "" && value !== "$" && !functions.has(String(value)))
+    return `uses $${String(value)}, which is not taken here`;
+  for (const [key, child] of Object.entries(node)) {
+    if (key === "type" || key === "position") continue;
+    const found = forbidden(child, depth + 1);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+const compiled = new Map<string, jsonata.Expression>();
+const MOST_COMPILED = 5_000;
+
+function compile(source: string): jsonata.Expression {
+  const known = compiled.get(source);
+  if (known) return known;
+  const refused = expressionRefused(source);
+  if (refused) throw new Error(refused);
+  const { milliseconds: timeout, depth: stack, values: sequence } = expressionLimits;
+  const expression = jsonata(source, { timeout, stack, sequence } as jsonata.JsonataOptions);
+  if (compiled.size >= MOST_COMPILED) compiled.clear();
+  compiled.set(source, expression);
+  return expression;
+}
+
+/**
+ * Evaluates a JSONata expression (2.x) against `input` alone: compiled once, bounded in time, depth and size, and
+ * without functions that reach outside or run without end. Throws `expression-failed`.
+ */
+export async function evaluate(source: string, input: unknown): Promise<unknown> {
+  try {
+    const result: unknown = await compile(source).evaluate(input);
+    // JSONata marks its arrays; a copy through JSON leaves plain data.
+    return result === undefined || typeof result === "string" ? result : JSON.parse(JSON.stringify(result));
+  } catch (error) {
+    throw new ProfileError("expression-failed", `${source}: ${(error as Error).message}`);
+  }
+}

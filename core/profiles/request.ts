@@ -1,0 +1,167 @@
+import { decimalText } from "../money/money";
+import { isCurrency } from "../money/currencies";
+import type { Mode } from "../mode";
+import { keyedDigest } from "./digest";
+import { evaluate, ProfileError } from "./expressions";
+import type { OperationName, Profile } from "./profile";
+
+/** The values of a connection's fields, by field id, in the clear. Lives only at the gateway's rim. */
+export type Credentials = Readonly<Record<string, string>>;
+
+export interface WireRequest {
+  method: string;
+  url: string;
+  headers: Record<string, string>;
+  body?: string;
+}
+
+/** What a request takes from its surroundings: milliseconds since the epoch, a text used once, an access token. */
+export interface Surroundings {
+  now: number;
+  nonce: string;
+  token?: string;
+}
+
+/** Fills `{name}` in an address with encoded values. Throws `field-missing`. */
+export const fill = (template: string, values: Readonly<Record<string, unknown>>) =>
+  template.replace(/\{([a-zA-Z-]+)\}/g, (_, name: string) => {
+    const value = Object.hasOwn(values, name) ? values[name] : undefined;
+    if (value === undefined || value === null)
+      throw new ProfileError("field-missing", `{${name}} has no value`);
+    return encodeURIComponent(String(value));
+  });
+
+const basic = (user: string, password: string) =>
+  `Basic ${Buffer.from(`${user}:${password}`).toString("base64")}`;
+
+/**
+ * Builds the HTTP request of an operation. The input's `amount` is minor units of its `currency`; expressions see it
+ * as the profile writes amounts. Throws a `ProfileError`: `operation-missing`, `field-missing`, `expression-failed`.
+ */
+export async function buildRequest(
+  profile: Profile,
+  mode: Mode,
+  name: OperationName,
+  input: Readonly<Record<string, unknown>>,
+  credentials: Credentials,
+  around: Surroundings,
+): Promise<WireRequest> {
+  const operation = profile.operations[name];
+  if (!operation || (operation.modes && !operation.modes.includes(mode)))
+    throw new ProfileError("operation-missing", `${profile.name} has no ${name} in ${mode} mode`);
+  const { request } = operation;
+  const scope = { ...scopeOf(profile, input, around), ...credentials };
+  const headers: Record<string, string> = {
+    accept: profile.format.response === "form" ? "*/*" : "application/json",
+    ...authorization(profile, credentials, around),
+  };
+  for (const [header, source] of Object.entries({ ...profile.authentication.headers, ...request.headers }))
+    headers[header.toLowerCase()] = String(await evaluate(source, scope));
+  const wire: WireRequest = {
+    method: request.method,
+    url: profile.modes[mode].api + fill(request.path, scope),
+    headers,
+  };
+  if (request.body === undefined) return wire;
+  const body = await evaluate(request.body, scope);
+  const { authentication } = profile;
+  if (authentication.scheme !== "keyed-digest") return { ...wire, ...written(profile, headers, body) };
+  const fields = texts(body);
+  const digest = keyedDigest(credential(credentials, authentication.secret), fields, authentication.digest);
+  return { ...wire, ...written(profile, headers, { ...fields, [authentication.into]: digest }) };
+}
+
+function scopeOf(
+  { amounts }: Profile,
+  input: Readonly<Record<string, unknown>>,
+  { now, nonce }: Surroundings,
+): Record<string, unknown> {
+  const { amount, currency } = input;
+  const decimal = amounts === "decimal" && typeof amount === "number" && isCurrency(currency);
+  return {
+    ...input,
+    ...(decimal && { amount: decimalText({ amount, currency }) }),
+    now: Math.floor(now / 1000),
+    time: new Date(now).toISOString(),
+    nonce,
+  };
+}
+
+function credential(credentials: Credentials, field: string): string {
+  const value = Object.hasOwn(credentials, field) ? credentials[field] : undefined;
+  if (value === undefined) throw new ProfileError("field-missing", `${field} is missing`);
+  return value;
+}
+
+function authorization(
+  { authentication: way }: Profile,
+  credentials: Credentials,
+  { token }: Surroundings,
+): Record<string, string> {
+  switch (way.scheme) {
+    case "bearer":
+      return { authorization: `Bearer ${credential(credentials, way.secret)}` };
+    case "basic":
+      return { authorization: basic(credential(credentials, way.user), credential(credentials, way.secret)) };
+    case "header":
+      return { [way.header.toLowerCase()]: credential(credentials, way.secret) };
+    case "oauth2-client-credentials":
+      if (token === undefined) throw new ProfileError("field-missing", "the access token is missing");
+      return { authorization: `Bearer ${token}` };
+    case "keyed-digest":
+      credential(credentials, way.secret);
+      return {};
+  }
+}
+
+/** A flat object's values as texts; what is missing or null is left out. */
+export const texts = (body: unknown): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries((body ?? {}) as Record<string, unknown>)
+      .filter(([, value]) => value !== null && value !== undefined)
+      .map(([name, value]) => [name, typeof value === "object" ? JSON.stringify(value) : String(value)]),
+  );
+
+function written({ format }: Profile, headers: Record<string, string>, body: unknown) {
+  return format.request === "form"
+    ? {
+        headers: { ...headers, "content-type": "application/x-www-form-urlencoded" },
+        body: new URLSearchParams(texts(body)).toString(),
+      }
+    : { headers: { ...headers, "content-type": "application/json" }, body: JSON.stringify(body ?? {}) };
+}
+
+/** The request for an access token by client credentials (RFC 6749, section 4.4). Throws `field-missing`. */
+export function tokenRequest(profile: Profile, mode: Mode, credentials: Credentials): WireRequest {
+  const { authentication: way, modes } = profile;
+  const address = modes[mode].token;
+  if (way.scheme !== "oauth2-client-credentials" || !address)
+    throw new ProfileError("operation-missing", `${profile.name} gives no access tokens`);
+  const form = new URLSearchParams({
+    grant_type: "client_credentials",
+    ...(way.scope && { scope: way.scope }),
+  });
+  return {
+    method: "POST",
+    url: address,
+    headers: {
+      accept: "application/json",
+      "content-type": "application/x-www-form-urlencoded",
+      authorization: basic(
+        encodeURIComponent(credential(credentials, way.client)),
+        encodeURIComponent(credential(credentials, way.secret)),
+      ),
+    },
+    body: form.toString(),
+  };
+}
+
+/** The address of the provider's card frame for one checkout; null where it has none. Throws `field-missing`. */
+export function frameAddress(
+  { browser }: Profile,
+  mode: Mode,
+  credentials: Credentials,
+  page: { origin: string; language: string },
+): string | null {
+  return browser.kind === "frame" ? fill(browser.address[mode], { ...credentials, ...page }) : null;
+}
