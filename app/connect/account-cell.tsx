@@ -1,25 +1,93 @@
+import type { AccountState } from "#core/profiles/profile";
 import type { Column } from "#server/connections/handshake";
-import { Note, Says } from "../parts/marks";
-import { Mono, Small, Stack } from "../parts/sheet";
+import { type Meaning, Note, Says } from "../parts/marks";
+import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { Act } from "./act";
 
-/** The account as the provider describes it, and which keys live payments are made with meanwhile. */
-export function AccountCell({ column, name }: { column: Column; name: string }) {
-  const { paysWithKeysOf } = column;
+/** How one applies for an account, and what can be done before it is approved. */
+export interface Review {
+  apply: string;
+  meanwhile: string;
+}
+
+const reviewWords: Record<AccountState, [meaning: Meaning, words: string]> = {
+  applied: ["waits", "applied for"],
+  "in-review": ["waits", "in review"],
+  approved: ["proven", "approved"],
+  declined: ["wrong", "declined"],
+  restricted: ["wrong", "restricted"],
+};
+
+/** The account as the provider describes it, what its key may do, and which keys payments are made with meanwhile. */
+export function AccountCell({
+  column,
+  name,
+  review,
+}: {
+  column: Column;
+  name: string;
+  review: Review | null;
+}) {
+  const { paysWithKeysOf, account, earlier, mode } = column;
   return (
     <Stack $gap={0.6}>
-      <ReadBack column={column} name={name} />
+      <ReadBack column={column} name={name} review={review} />
+      {column.rights.map((right) =>
+        right.has === false ? (
+          <Says key={right.label} meaning="wrong">
+            The key lacks the right “{right.label}”. {right.why}
+          </Says>
+        ) : null,
+      )}
+      {column.rights.some((right) => right.has) && (
+        <Small>
+          The key may:{" "}
+          {column.rights
+            .filter((right) => right.has)
+            .map((right) => right.label.toLowerCase())
+            .join(", ")}
+        </Small>
+      )}
       {paysWithKeysOf !== null && (
         <Note meaning="waits">
           Live payments go on with the keys of <When at={paysWithKeysOf} /> until these are proven.
         </Note>
+      )}
+      {earlier && (
+        <Note meaning="waits">
+          Newer keys are proven and in use since <When at={earlier.replacedAt} />. The earlier ones (
+          {Object.values(earlier.hints)
+            .map((hint) => `…${hint}`)
+            .join(", ")}
+          ) are kept for payments made with them
+          {earlier.usedAt !== null && (
+            <>
+              , the last one <When at={earlier.usedAt} />
+            </>
+          )}
+          . Retire them here, then revoke them over there.
+          <Act mode={mode} press="retire" words="Retire the earlier keys" busyWords="Retiring…" />
+        </Note>
+      )}
+      {account && (
+        <Row>
+          <Act
+            mode={mode}
+            press="prove"
+            words="Read again"
+            busyWords="Reading…"
+            bare
+            name={`Read the account again, ${mode}`}
+          />
+        </Row>
       )}
     </Stack>
   );
 }
 
 /** How the account fits the storefront. */
-function ReadBack({ column, name }: { column: Column; name: string }) {
+function ReadBack({ column, name, review }: { column: Column; name: string; review: Review | null }) {
   const { account, findings, unanswered } = column;
   if (unanswered) {
     return (
@@ -28,12 +96,20 @@ function ReadBack({ column, name }: { column: Column; name: string }) {
       </Note>
     );
   }
-  if (!account) return <Small>Read once the keys above are there.</Small>;
+  if (!account)
+    return (
+      <Stack $gap={0.3}>
+        <Small>Read once the keys above are there.</Small>
+        {review && column.mode === "live" && <Small>No account yet? {review.apply}</Small>}
+      </Stack>
+    );
+  const off = account.methods.filter((method) => !method.on);
   return (
     <Stack $gap={0.5}>
       <p>
         <strong>{account.name}</strong>, <Mono>{account.account}</Mono>, registered in {account.country}
       </p>
+      <ReviewState column={column} review={review} />
       <Small>
         Charges{" "}
         {account.currencies
@@ -42,6 +118,20 @@ function ReadBack({ column, name }: { column: Column; name: string }) {
           )
           .join(", ")}
       </Small>
+      {account.methods.some((method) => method.on) && (
+        <Small>
+          Switched on over there:{" "}
+          {account.methods
+            .filter((method) => method.on)
+            .map((method) => method.name)
+            .join(", ")}
+        </Small>
+      )}
+      {off.map((method) => (
+        <Says key={method.name} meaning="waits">
+          {method.name} is switched off over there; switch it on {method.where}.
+        </Says>
+      ))}
       {findings.length === 0 ? (
         <Says meaning="proven">fits the storefront</Says>
       ) : (
@@ -52,5 +142,26 @@ function ReadBack({ column, name }: { column: Column; name: string }) {
         ))
       )}
     </Stack>
+  );
+}
+
+function ReviewState({
+  column: { account, review: state },
+  review,
+}: {
+  column: Column;
+  review: Review | null;
+}) {
+  if (!state || !review) return null;
+  const [meaning, words] = reviewWords[state];
+  return (
+    <>
+      <Says meaning={meaning} role="status">
+        account {words}
+        {state !== "approved" && account?.because ? `: ${account.because}` : ""}
+      </Says>
+      {state !== "approved" && <Small>{review.meanwhile}</Small>}
+      {state !== "approved" && state !== "in-review" && <Small>{review.apply}</Small>}
+    </>
   );
 }

@@ -1,20 +1,24 @@
 import { ExternalLink } from "lucide-react";
 import { data } from "react-router";
 import { styled } from "styled-components";
-import { isMode, type Mode, modes } from "#core/mode";
-import { fieldOf } from "#core/profiles/profile";
-import { connectionServing } from "#server/connections/connections";
+import { type Mode, modes } from "#core/mode";
+import { connectionServing, connectionsOf, servedBy } from "#server/connections/connections";
+import { lossOf } from "#server/connections/disconnect";
 import { columnOf } from "#server/connections/handshake";
-import { enterKey, proveKeys } from "#server/connections/keys";
-import { pingWebhook, registerWebhook, renewWebhook } from "#server/connections/webhook";
+import { allStorefronts } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { ModePlate } from "../parts/marks";
-import { PageHead, Row, Sheet, Small } from "../parts/sheet";
+import { ModePlate, Note } from "../parts/marks";
+import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color, hatch } from "../theme/tokens";
 import { AccountCell } from "./account-cell";
+import { ConnectionHead } from "./connection-head";
+import { FileCell } from "./file-cell";
 import { KeyCell } from "./key-cell";
+import { LinkCell } from "./link-cell";
+import { PasteSeveral } from "./paste-several";
+import { press } from "./presses";
 import { WebhookCell } from "./webhook-cell";
 import type { Route } from "./+types/handshake";
 
@@ -22,24 +26,52 @@ export const meta: Route.MetaFunction = () => [{ title: "Connect · Zahlung" }];
 
 async function mustFindConnection(context: Context, storefrontId: string, id: string) {
   const storefront = await mustFindStorefront(context, storefrontId);
-  const found = await connectionServing(context.get(runtimeContext), storefront.id, id);
-  if (!found) throw data("There is no such connection here.", { status: 404 });
-  return found;
+  const where = await connectionServing(context.get(runtimeContext), storefront.id, id);
+  if (!where) throw data("There is no such connection here.", { status: 404 });
+  return { storefront, where };
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const where = await mustFindConnection(context, params.storefront, params.connection);
-  const columns = await Promise.all(modes.map((mode) => columnOf(rt, where, mode)));
-  const { profile } = where;
+  const { storefront, where } = await mustFindConnection(context, params.storefront, params.connection);
+  const { connection, profile } = where;
+  const [columns, others, storefronts, served, loss] = await Promise.all([
+    Promise.all(modes.map((mode) => columnOf(rt, where, storefront, mode))),
+    connectionsOf(rt, storefront.id),
+    allStorefronts(rt),
+    servedBy(rt, connection.id),
+    lossOf(rt, connection),
+  ]);
   return {
+    head: {
+      id: connection.id,
+      name: connection.name,
+      provider: profile.name,
+      storefrontId: storefront.id,
+      others: others.map((one) => ({ id: one.connection.id, name: one.connection.name })),
+      storefronts: storefronts.map(({ id, name }) => ({ id, name, served: served.includes(id) })),
+      loss,
+    },
     name: profile.name,
+    storefront: storefront.name,
     dashboards: { test: profile.modes.test.dashboard, live: profile.modes.live.dashboard },
-    byHand: profile.webhooks?.byHand ?? [],
-    fields: profile.fields.map(({ id, label, where: place, secret, shownOnce }) => ({
+    manner: {
+      name: profile.name,
+      byHand: profile.webhooks?.byHand ?? [],
+      events: profile.webhooks?.events ?? [],
+      registers: profile.operations.registerWebhook !== undefined,
+      pings: profile.operations.pingWebhook !== undefined,
+    },
+    review: profile.review ? { apply: profile.review.apply, meanwhile: profile.review.meanwhile } : null,
+    links: profile.link !== undefined,
+    file: profile.file
+      ? { name: profile.file.name, where: profile.file.where, place: profile.file.place ?? null }
+      : null,
+    fields: profile.fields.map(({ id, label, where: place, place: at, secret, shownOnce }) => ({
       id,
       label,
       place,
+      at: at ?? null,
       secret,
       shownOnce,
     })),
@@ -49,41 +81,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
-  const where = await mustFindConnection(context, params.storefront, params.connection);
-  const form = await request.formData();
-  const mode = form.get("mode");
-  if (!isMode(mode)) throw data("There is no such column.", { status: 400 });
-  switch (form.get("press")) {
-    case "enter": {
-      const field = String(form.get("field") ?? "");
-      if (!fieldOf(where.profile, field)) throw data("There is no such field.", { status: 400 });
-      const check = await enterKey(rt, person.email, where, mode, field, String(form.get("value") ?? ""));
-      if (!check.ok)
-        return data({ kept: false as const, says: check.says, trimmed: check.trimmed }, { status: 422 });
-      return {
-        kept: true as const,
-        says: check.trimmed ? "Stray spaces were taken off." : null,
-        trimmed: check.trimmed,
-      };
-    }
-    case "prove":
-      await proveKeys(rt, where, mode);
-      return { kept: true as const, says: null };
-    case "register":
-      return attempted(await registerWebhook(rt, person.email, where, mode));
-    case "ping":
-      return attempted(await pingWebhook(rt, where, mode));
-    case "renew":
-      return attempted(await renewWebhook(rt, person.email, where, mode));
-    default:
-      throw data("That cannot be done here.", { status: 400 });
-  }
+  const { storefront, where } = await mustFindConnection(context, params.storefront, params.connection);
+  return press({ rt, person: person.email, where, storefront, form: await request.formData() });
 }
-
-const attempted = (attempt: { ok: true } | { ok: false; says: string }) =>
-  attempt.ok
-    ? { kept: true as const, says: null }
-    : data({ kept: false as const, says: attempt.says }, { status: 422 });
 
 const Banks = styled.div`
   display: grid;
@@ -118,83 +118,125 @@ const Way = styled.span`
   color: ${color.inkSoft};
 `;
 
+type View = Route.ComponentProps["loaderData"];
+type ColumnView = View["columns"][number];
+
 /** Two banks with what has to cross between them, and a cell of each for test and for live. */
 export default function Handshake({ loaderData }: Route.ComponentProps) {
-  const { name, columns, fields, dashboards, byHand } = loaderData;
+  const { head, name, columns, fields, dashboards, manner, review, links, file } = loaderData;
   return (
     <>
-      <PageHead>
-        <div>
-          <h1>Handshake with {name}</h1>
-          <p>Carry each value across and it is proven by a call at once. Test and live share nothing.</p>
-        </div>
-      </PageHead>
+      <ConnectionHead head={head} />
       <Sheet>
         <Banks>
           <Head as="div">
             <h2>What crosses</h2>
           </Head>
-          {columns.map(({ mode }) => (
-            <Head key={mode} $mode={mode}>
-              <Row>
-                <ModePlate mode={mode} />
-                <a href={dashboards[mode]} target="_blank" rel="noreferrer">
-                  {name}’s {mode === "test" ? "sandbox" : "live side"} <ExternalLink size={13} aria-hidden />
-                </a>
-              </Row>
+          {columns.map((column) => (
+            <Head key={column.mode} $mode={column.mode}>
+              <Stack $gap={0.4}>
+                <Row>
+                  <ModePlate mode={column.mode} />
+                  <a href={dashboards[column.mode]} target="_blank" rel="noreferrer">
+                    {name}’s {column.mode === "test" ? "sandbox" : "live side"}{" "}
+                    <ExternalLink size={13} aria-hidden />
+                  </a>
+                </Row>
+                {column.needsHttps && (
+                  <Note meaning="wrong">
+                    {name} wants the shop reached by https in {column.mode}, and {loaderData.storefront} is
+                    not.
+                  </Note>
+                )}
+                <PasteSeveral mode={column.mode} />
+              </Stack>
             </Head>
           ))}
+          {links && (
+            <CrossingRow
+              what="Link the account"
+              way={`← from ${name} to here`}
+              says={`The owner of the account agrees at ${name}, and the keys come by themselves. It can be withdrawn there.`}
+              columns={columns}
+              cell={(column) => <LinkCell column={column} name={name} />}
+            />
+          )}
           {fields.map((field) => (
-            <FieldRow key={field.id} field={field} name={name} columns={columns} />
+            <CrossingRow
+              key={field.id}
+              what={field.label}
+              way={`← from ${name} to here`}
+              says={field.place}
+              once={field.shownOnce}
+              columns={columns}
+              cell={(column) => (
+                <KeyCell
+                  mode={column.mode}
+                  field={field}
+                  place={field.at?.[column.mode] ?? null}
+                  cell={column.fields[field.id] ?? { state: "missing" }}
+                />
+              )}
+            />
           ))}
-          <What>
-            <h3>Account read back</h3>
-            <Small>What {name} says about the account these keys open, held against the storefront.</Small>
-          </What>
-          {columns.map((column) => (
-            <Crossing key={column.mode} $mode={column.mode}>
-              <AccountCell column={column} name={name} />
-            </Crossing>
-          ))}
-          <What>
-            <h3>Webhook address and signing secret</h3>
-            <Way>from here to {name} →</Way>
-            <Small>
-              Zahlung makes both. They carry {name}’s news, such as a payment that was decided late.
-            </Small>
-          </What>
-          {columns.map((column) => (
-            <Crossing key={column.mode} $mode={column.mode}>
-              <WebhookCell column={column} name={name} byHand={byHand} />
-            </Crossing>
-          ))}
+          <CrossingRow
+            what="Account read back"
+            says={`What ${name} says about the account these keys open, held against the storefront.`}
+            columns={columns}
+            cell={(column) => <AccountCell column={column} name={name} review={review} />}
+          />
+          {columns[0]?.webhook && (
+            <CrossingRow
+              what={columns[0].webhook.secretHint ? "Webhook address and signing secret" : "Webhook address"}
+              way={`from here to ${name} →`}
+              says={`${columns[0].webhook.secretHint ? "Zahlung makes both. They carry" : "It carries"} ${name}’s news, such as a payment that was decided late.`}
+              columns={columns}
+              cell={(column) =>
+                column.webhook && <WebhookCell column={column} webhook={column.webhook} manner={manner} />
+              }
+            />
+          )}
+          {file && (
+            <CrossingRow
+              what={`The ${file.name}`}
+              way={`← from ${name}, and on to your shop`}
+              says={`${file.where} There is one for each side. ${name} fetches it from the shop itself.`}
+              columns={columns}
+              cell={(column) => column.file && <FileCell column={column} file={column.file} name={name} />}
+            />
+          )}
         </Banks>
       </Sheet>
     </>
   );
 }
 
-type View = Route.ComponentProps["loaderData"];
-
-function FieldRow({
-  field,
-  name,
+function CrossingRow({
+  what,
+  way,
+  says,
+  once = false,
   columns,
+  cell,
 }: {
-  field: View["fields"][number];
-  name: string;
+  what: string;
+  way?: string;
+  says: string;
+  once?: boolean;
   columns: View["columns"];
+  cell: (column: ColumnView) => React.ReactNode;
 }) {
   return (
     <>
       <What>
-        <h3>{field.label}</h3>
-        <Way>← from {name} to here</Way>
-        <Small>{field.place}</Small>
+        <h3>{what}</h3>
+        {way && <Way>{way}</Way>}
+        <Small>{says}</Small>
+        {once && <Small>It is shown once only: have this page open before you press there.</Small>}
       </What>
-      {columns.map(({ mode, fields }) => (
-        <Crossing key={mode} $mode={mode}>
-          <KeyCell mode={mode} field={field} cell={fields[field.id] ?? { state: "missing" }} />
+      {columns.map((column) => (
+        <Crossing key={column.mode} $mode={column.mode}>
+          {cell(column)}
         </Crossing>
       ))}
     </>

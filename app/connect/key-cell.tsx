@@ -3,6 +3,7 @@ import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
 import type { Cell } from "#server/connections/handshake";
+import type { Answer } from "./presses";
 import { CopyValue } from "../parts/copy";
 import { Button, Hint, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
@@ -21,16 +22,16 @@ const Entry = styled.div`
   }
 `;
 
-export type Answer = { kept: boolean; says: string | null } | undefined;
-
 interface Props {
   mode: Mode;
   field: { id: string; label: string; secret: boolean; shownOnce: boolean };
+  /** The page it stands on over there. */
+  place: string | null;
   cell: Cell;
 }
 
 /** One value for one mode: paste it, and it is kept and proven at once. */
-export function KeyCell({ mode, field, cell }: Props) {
+export function KeyCell({ mode, field, place, cell }: Props) {
   const fetcher = useFetcher<Answer>();
   const [replacing, setReplacing] = useState(false);
   const form = useRef<HTMLFormElement>(null);
@@ -69,8 +70,12 @@ export function KeyCell({ mode, field, cell }: Props) {
             />
             <Button disabled={busy}>{busy ? "Proving…" : "Keep and prove"}</Button>
           </Entry>
-          {field.shownOnce && cell.state === "missing" && (
-            <Hint>Shown once over there; copy it straight from there to here.</Hint>
+          {place && cell.state === "missing" && (
+            <Hint>
+              <a href={place} target="_blank" rel="noreferrer" aria-label={`Where ${name} stands`}>
+                It stands here
+              </a>
+            </Hint>
           )}
         </fetcher.Form>
       ) : (

@@ -1,15 +1,14 @@
 import { useState } from "react";
-import { useFetcher } from "react-router";
 import { styled } from "styled-components";
-import type { Mode } from "#core/mode";
-import type { Column } from "#server/connections/handshake";
+import { verdictWords } from "#core/webhooks/verdict-words";
+import type { Column, WebhookColumn } from "#server/connections/handshake";
 import { CopyValue } from "../parts/copy";
-import { Button, Wrong } from "../parts/form";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note, Says } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
-import type { Answer } from "./key-cell";
+import { Act } from "./act";
 
 const Steps = styled.ol`
   list-style: decimal;
@@ -17,103 +16,122 @@ const Steps = styled.ol`
   font-size: 0.92rem;
 `;
 
-const refusedBecause: Record<string, string> = {
-  "header-missing": "it carried no signature",
-  "timestamp-malformed": "its time was malformed",
-  "timestamp-too-old": "it was too old",
-  "timestamp-too-new": "its time lies in the future; check the clocks",
-  "signature-mismatch": "its signature does not fit the secret",
-  "secret-malformed": "the secret is malformed",
-};
+/** How the provider's side takes our address. */
+export interface Manner {
+  name: string;
+  byHand: string[];
+  events: string[];
+  /** What the provider's API can do. */
+  registers: boolean;
+  pings: boolean;
+}
 
-/** Address and secret on their way to the provider, until a signed message has really arrived. */
-export function WebhookCell({ column, name, byHand }: { column: Column; name: string; byHand: string[] }) {
-  const { mode, webhook } = column;
-  const [hand, setHand] = useState(false);
+/** Address and, where we make it, secret on their way to the provider, until a signed message has really arrived. */
+export function WebhookCell({
+  column,
+  webhook,
+  manner,
+}: {
+  column: Column;
+  webhook: WebhookColumn;
+  manner: Manner;
+}) {
+  const { mode } = column;
+  const [hand, setHand] = useState(!manner.registers);
+  const unproven = webhook.provenAt === null;
   // A message may come from a registration made elsewhere or in another tab, so the sheet looks in any case.
-  useLive(webhook.provenAt === null, webhook.registered || hand ? 700 : 3_000);
+  useLive(unproven, webhook.registered || hand ? 700 : 3_000);
   return (
     <Stack $gap={0.55}>
       <CopyValue value={webhook.address} />
-      {webhook.secret ? (
-        <CopyValue value={webhook.secret} label={`Secret …${webhook.secretHint}`} />
+      {webhook.secret !== null ? (
+        <CopyValue value={webhook.secret} label={`Secret …${webhook.secretHint ?? ""}`} />
       ) : (
-        <Small>
-          Secret <Mono>…{webhook.secretHint}</Mono>, no longer shown
-        </Small>
+        webhook.secretHint && (
+          <Small>
+            Secret <Mono>…{webhook.secretHint}</Mono>, no longer shown
+          </Small>
+        )
       )}
-      {webhook.provenAt !== null ? (
-        <Says meaning="proven" role="status">
-          a signed message arrived <When at={webhook.provenAt} />
-        </Says>
-      ) : webhook.registered ? (
-        <Says meaning="waits" role="status">
-          registered; nothing has arrived yet
-        </Says>
-      ) : (
-        <Says meaning="none">{name} does not know it yet</Says>
-      )}
+      <Heard webhook={webhook} name={manner.name} />
       {webhook.refused && (
         <Note meaning="wrong">
-          A message was refused <When at={webhook.refused.at} />:{" "}
-          {refusedBecause[webhook.refused.verdict] ?? webhook.refused.verdict}.
+          A message was refused <When at={webhook.refused.at} />: {verdictWords(webhook.refused.verdict)}.
+        </Note>
+      )}
+      {webhook.silence && (
+        <Note meaning="waits">
+          Nothing was heard about {webhook.silence.payments} payment{webhook.silence.payments > 1 ? "s" : ""}{" "}
+          for {spanWords(webhook.silence.waited)}; usually a message takes less than{" "}
+          {spanWords(webhook.silence.usual)}. Open payments are looked up meanwhile.
+        </Note>
+      )}
+      {webhook.faults.length > 0 && (
+        <Note meaning="wrong">
+          {webhook.faults.join(" ")}
+          {manner.registers && (
+            <Act mode={mode} press="mend" words="Mend it over there" busyWords="Mending…" />
+          )}
         </Note>
       )}
       <Row>
-        {!webhook.registered && webhook.provenAt === null && (
+        {manner.registers && !webhook.registered && unproven && (
           <Act mode={mode} press="register" words="Register the webhook for me" busyWords="Registering…" />
         )}
-        {(webhook.registered || hand || webhook.provenAt !== null) && (
+        {manner.pings && (webhook.registered || hand || !unproven) && (
           <Act mode={mode} press="ping" words="Send a test" busyWords="Asking…" />
         )}
-        {!webhook.registered && webhook.provenAt === null && (
+        {manner.registers && !webhook.registered && unproven && (
           <Button type="button" $kind="bare" aria-expanded={hand} onClick={() => setHand(!hand)}>
             By hand
           </Button>
         )}
-        {(webhook.provenAt !== null || webhook.registered) && (
-          <Act mode={mode} press="renew" words="New address and secret" busyWords="Making…" bare />
+        {(!unproven || webhook.registered) && (
+          <Act
+            mode={mode}
+            press="renew"
+            words={webhook.secretHint ? "New address and secret" : "New address"}
+            busyWords="Making…"
+            bare
+          />
         )}
       </Row>
-      {hand && (
-        <Steps>
-          {byHand.map((step) => (
-            <li key={step}>{step}</li>
-          ))}
-        </Steps>
+      {hand && unproven && (
+        <>
+          <Steps>
+            {manner.byHand.map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </Steps>
+          <Small>
+            Events to send: <Mono>{manner.events.join(", ")}</Mono>
+          </Small>
+        </>
       )}
     </Stack>
   );
 }
 
-function Act({
-  mode,
-  press,
-  words,
-  busyWords,
-  bare = false,
-}: {
-  mode: Mode;
-  press: string;
-  words: string;
-  busyWords: string;
-  bare?: boolean;
-}) {
-  const fetcher = useFetcher<Answer>();
-  const busy = fetcher.state !== "idle";
-  return (
-    <fetcher.Form method="post">
-      <input type="hidden" name="mode" value={mode} />
-      <Button
-        $kind={bare ? "bare" : "plain"}
-        aria-label={`${words}, ${mode}`}
-        name="press"
-        value={press}
-        disabled={busy}
-      >
-        {busy ? busyWords : words}
-      </Button>
-      <Wrong>{fetcher.data && !fetcher.data.kept ? fetcher.data.says : null}</Wrong>
-    </fetcher.Form>
+function Heard({ webhook, name }: { webhook: WebhookColumn; name: string }) {
+  if (webhook.provenAt !== null)
+    return (
+      <Says meaning="proven" role="status">
+        a signed message arrived <When at={webhook.provenAt} />
+      </Says>
+    );
+  return webhook.registered ? (
+    <Says meaning="waits" role="status">
+      registered; nothing has arrived yet
+    </Says>
+  ) : (
+    <Says meaning="none">{name} does not know it yet, or nothing has arrived</Says>
   );
+}
+
+/** A span of milliseconds in words. */
+function spanWords(ms: number): string {
+  const seconds = Math.max(1, Math.round(ms / 1000));
+  if (seconds < 90) return `${seconds} seconds`;
+  const minutes = Math.round(seconds / 60);
+  return minutes < 90 ? `${minutes} minutes` : `${Math.round(minutes / 60)} hours`;
 }

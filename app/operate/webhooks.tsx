@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { styled } from "styled-components";
 import { isMode } from "#core/mode";
+import { verdictWords } from "#core/webhooks/verdict-words";
 import { everydayMode } from "#server/connections/connections";
 import { listWebhooks } from "#server/intake/list";
 import { runtimeContext } from "../context";
@@ -46,18 +47,10 @@ const words: Record<string, string> = {
   "unknown-payment": "about no payment of ours, changed nothing",
   "not-understood": "not understood, changed nothing",
   ping: "a test message",
+  account: "the account was read again",
   lost: "lost on purpose by a rehearsal",
   held: "held back by a rehearsal",
 };
-const verdicts: Record<string, string> = {
-  "header-missing": "refused: it carries no signature",
-  "timestamp-malformed": "refused: its time is malformed",
-  "timestamp-too-old": "refused: too old",
-  "timestamp-too-new": "refused: from the future",
-  "signature-mismatch": "refused: the signature does not fit",
-  "secret-malformed": "refused: our secret is malformed",
-};
-
 const Scroller = styled.div`
   overflow-x: auto;
 `;
@@ -110,7 +103,7 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
                             {words[row.outcome] ?? row.outcome}
                           </Says>
                         ) : (
-                          <Says meaning="wrong">{verdicts[row.verdict] ?? row.verdict}</Says>
+                          <Says meaning="wrong">{`refused: ${verdictWords(row.verdict)}`}</Says>
                         )}
                       </td>
                       <td>

@@ -61,9 +61,28 @@ export interface AccountReading {
 export const own = <T>(table: Readonly<Record<string, T>>, code: string): T | undefined =>
   Object.hasOwn(table, code) ? table[code] : undefined;
 
+/** A form's fields; names such as `ORDERS.0.STATE` make lists of records. The last of a repeated name counts. */
+function formData(text: string): Record<string, unknown> {
+  const data: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+  for (const [name, value] of new URLSearchParams(text)) {
+    const [, list, index, key] = /^([\w-]+)\.(\d{1,3})\.([\w-]+)$/.exec(name) ?? [];
+    if (!list || !key) data[name] = value;
+    else {
+      const records = (Array.isArray(data[list]) ? data[list] : (data[list] = [])) as Record<
+        string,
+        string
+      >[];
+      const at = Number(index);
+      if (at > records.length) continue;
+      (records[at] ??= {})[key] = value;
+    }
+  }
+  return { ...data };
+}
+
 /** An answer's body as data: JSON, or the fields of a form. Undefined when it is neither. */
 export function bodyData(text: string, format: "json" | "form"): unknown {
-  if (format === "form") return Object.fromEntries(new URLSearchParams(text));
+  if (format === "form") return formData(text);
   try {
     return text === "" ? {} : JSON.parse(text);
   } catch {

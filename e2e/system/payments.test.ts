@@ -9,7 +9,7 @@ import { act } from "#server/payments/actions";
 import { type Payment, paymentOf } from "#server/payments/record";
 import { candidatesOf, switchOffer } from "#server/offers/offers";
 import { filterFrom, listPayments } from "#server/payments/list";
-import { lockedNow, until, whereIs } from "../../demo/play";
+import { lockedNow, luvwinkel, until, whereIs } from "../../demo/play";
 import { openKite, openWorld, type SystemWorld } from "./world";
 
 let world: SystemWorld;
@@ -156,12 +156,12 @@ describe("a provider that misbehaves", () => {
     expect(check.ok).toBe(true);
     world.wire.http = null;
     const { columnOf } = await import("#server/connections/handshake");
-    const column = await columnOf(world.rt, where, "test");
+    const column = await columnOf(world.rt, where, await luvwinkel(world.rt), "test");
     expect(column.unanswered).toBe("Karvello could not be reached.");
     expect(column.fields["account-code"]).toMatchObject({ state: "entered", hint: "KV-S-207714" });
     const { proveKeys } = await import("#server/connections/keys");
     await proveKeys(world.rt, where, "test");
-    expect((await columnOf(world.rt, where, "test")).fields["account-code"]).toMatchObject({
+    expect((await columnOf(world.rt, where, await luvwinkel(world.rt), "test")).fields["account-code"]).toMatchObject({
       state: "proven",
     });
   });

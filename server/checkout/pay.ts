@@ -90,6 +90,7 @@ export async function pay(
     amount: order.total,
     currency: order.currency,
     token: token || null,
+    methodId: payment.methodId,
     language: order.language,
     country: order.country,
     capture: payment.capture,

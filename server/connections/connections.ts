@@ -118,7 +118,7 @@ export const connectionsOf = (rt: Runtime, storefrontId: string): Promise<Connec
     .from(connections)
     .innerJoin(profiles, eq(profiles.id, connections.profileId))
     .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
-    .where(eq(connectionStorefronts.storefrontId, storefrontId))
+    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), isNull(connections.disconnectedAt)))
     .orderBy(connections.createdAt, connections.id);
 
 /** What people look at day by day: live, once anything has been cut over; test until then. */

@@ -1,9 +1,26 @@
 import { and, desc, eq, sql } from "drizzle-orm";
+import { type Registrations, registrationFaults } from "#core/connect/registrations";
+import type { FileFinding } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
+import type { AccountState, ProfileField } from "#core/profiles/profile";
+import type { AccountReading } from "#core/profiles/response";
 import { webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { type ConnectionWithProfile, currentEndpoint, currentKeySet, endpointAddress } from "./connections";
-import { latestCheck, payingKeys } from "./keys";
+import { isNear, type Storefront } from "../storefronts/storefronts";
+import {
+  type ConnectionWithProfile,
+  currentEndpoint,
+  currentKeySet,
+  type Endpoint,
+  endpointAddress,
+  type KeySet,
+} from "./connections";
+import { domainFileOf, fileAddress } from "./domain";
+import { type KeyCheck, latestCheck, payingKeys } from "./keys";
+import { latestLink } from "./link";
+import { type Earlier, earlierKeys } from "./rotation";
+import { type Silence, silenceOf } from "./silence";
+import { verifyingField } from "./verifying";
 import { copyableSecret } from "./webhook";
 
 /** What a cell of the handshake sheet says. */
@@ -15,86 +32,178 @@ export type Cell =
   | { state: "stale"; hint: string; at: number; says: string }
   | { state: "wrong"; hint: string; says: string; code: string | null };
 
+export interface WebhookColumn {
+  address: string;
+  /** Ours to hand over until it is proven; null where the provider makes it, or once it has been. */
+  secret: string | null;
+  secretHint: string | null;
+  registered: boolean;
+  provenAt: number | null;
+  heardAt: number | null;
+  /** The newest message that was not believed, and why, if nothing good came after it. */
+  refused: { at: number; verdict: string } | null;
+  /** What is wrong with the registrations at the provider. */
+  faults: string[];
+  elsewhere: number;
+  silence: Silence | null;
+}
+
+export interface FileColumn {
+  address: string;
+  name: string;
+  takenAt: number | null;
+  lookedAt: number | null;
+  findings: FileFinding[];
+  provider: { ok: boolean; says: string } | null;
+}
+
 /** One mode's column of the handshake sheet. */
 export interface Column {
   mode: Mode;
   fields: Record<string, Cell>;
-  account: {
-    name: string;
-    account: string;
-    country: string;
-    currencies: { charged: string; settled: string }[];
-    at: number;
-  } | null;
+  account:
+    | (Omit<AccountReading, "methods"> & {
+        methods: { name: string; on: boolean; where: string }[];
+        at: number;
+      })
+    | null;
+  review: AccountState | null;
   findings: { says: string; blocking: boolean }[];
+  rights: { label: string; has: boolean | null; why: string }[];
   unanswered: string | null;
+  /** Why this provider cannot serve the storefront in this mode as it is reached. */
+  needsHttps: boolean;
   /** When earlier keys were entered that live payments go on with, because those on the sheet are not proven. */
   paysWithKeysOf: number | null;
-  webhook: {
-    address: string;
-    secret: string | null;
-    secretHint: string;
-    registered: boolean;
-    provenAt: number | null;
-    /** The newest message that was not believed, and why, if nothing good came after it. */
-    refused: { at: number; verdict: string } | null;
-  };
+  earlier: Earlier | null;
+  link: Awaited<ReturnType<typeof latestLink>>;
+  webhook: WebhookColumn | null;
+  file: FileColumn | null;
 }
 
 export async function columnOf(
   rt: Runtime,
-  { connection, profile }: ConnectionWithProfile,
+  where: ConnectionWithProfile,
+  storefront: Storefront,
   mode: Mode,
 ): Promise<Column> {
-  const [keys, check, endpoint, paying] = await Promise.all([
+  const { connection, profile } = where;
+  const [keys, check, endpoint, paying, earlier, link, file] = await Promise.all([
     currentKeySet(rt, connection.id, mode),
     latestCheck(rt, connection.id, mode),
     currentEndpoint(rt, connection.id, mode),
-    payingKeys(rt, { connection, profile }, mode),
+    payingKeys(rt, where, mode),
+    earlierKeys(rt, where, mode),
+    profile.link ? latestLink(rt, connection.id, mode) : null,
+    profile.file ? domainFileOf(rt, connection.id, mode) : null,
   ]);
-  const [refused] = await rt.db.orm
-    .select({ at: webhooks.receivedAt, verdict: webhooks.verdict })
-    .from(webhooks)
-    .where(and(eq(webhooks.endpointId, endpoint.id), sql`verdict <> 'verified'`))
-    .orderBy(desc(webhooks.number))
-    .limit(1);
-  const fresh = check?.keySetId === keys?.id;
+  const fresh = check !== null && check.keySetId === keys?.id;
   const needed = profile.operations.account?.proves ?? [];
   const waitsFor = profile.fields
     .filter((field) => needed.includes(field.id) && !keys?.values[field.id])
     .map((field) => field.label.toLowerCase());
-  const fields = Object.fromEntries(
-    profile.fields.map((field): [string, Cell] => {
-      const entry = keys?.values[field.id];
-      if (!entry) return [field.id, { state: "missing" }];
-      const hint = entry.sealed ? `…${entry.hint}` : entry.value;
-      const wrong = fresh ? check?.wrong[field.id] : undefined;
-      if (wrong) return [field.id, { state: "wrong", hint, ...wrong }];
-      if (check?.proven.includes(field.id)) {
-        if (fresh) return [field.id, { state: "proven", hint, at: check.at }];
-        return [
-          field.id,
-          { state: "stale", hint, at: check.at, says: "Keys were entered since it was proven." },
-        ];
-      }
-      return [field.id, { state: "entered", hint, at: entry.at, waitsFor }];
-    }),
-  );
+  const cell = (field: ProfileField) => cellOf(field, { keys, check, fresh, endpoint, waitsFor });
+  const fields = Object.fromEntries(profile.fields.map((field) => [field.id, cell(field)]));
   return {
     mode,
     fields,
-    account: fresh && check?.account ? { ...check.account, at: check.at } : null,
-    findings: fresh ? (check?.findings ?? []) : [],
-    unanswered: fresh ? (check?.unanswered ?? null) : null,
+    account: fresh && check.account ? { ...accountWords(where, check.account), at: check.at } : null,
+    review: fresh ? check.review : null,
+    findings: fresh ? check.findings : [],
+    rights: fresh
+      ? profile.rights.map(({ id, label, why }) => ({ label, why, has: check.rights[id] ?? null }))
+      : [],
+    unanswered: fresh ? check.unanswered : null,
+    needsHttps: profile.needsHttps.includes(mode) && !storefront.https && !isNear(storefront.domain),
     paysWithKeysOf:
       connection.live === "live" && paying && paying.keySet.id !== keys?.id ? paying.keySet.createdAt : null,
-    webhook: {
-      address: endpointAddress(rt, endpoint),
-      secret: copyableSecret(rt, endpoint),
-      secretHint: endpoint.secretHint,
-      registered: endpoint.registration !== null,
-      provenAt: endpoint.provenAt,
-      refused: refused && refused.at > (endpoint.provenAt ?? 0) ? refused : null,
-    },
+    earlier,
+    link,
+    webhook: await webhookColumn(rt, where, mode, endpoint),
+    file: profile.file
+      ? {
+          address: fileAddress(storefront, profile.file.path[mode]),
+          name: profile.file.path[mode].split("/").at(-1) ?? "",
+          takenAt: file?.body ? file.takenAt : null,
+          lookedAt: file?.lookedAt ?? null,
+          findings: file?.findings ?? [],
+          provider: file?.provider ?? null,
+        }
+      : null,
+  };
+}
+
+function cellOf(
+  field: ProfileField,
+  {
+    keys,
+    check,
+    fresh,
+    endpoint,
+    waitsFor,
+  }: {
+    keys: KeySet | null;
+    check: KeyCheck | null;
+    fresh: boolean;
+    endpoint: Endpoint;
+    waitsFor: string[];
+  },
+): Cell {
+  const entry = keys?.values[field.id];
+  if (!entry) return { state: "missing" };
+  const hint = entry.sealed ? `…${entry.hint}` : entry.value;
+  if (field.provenBy === "webhook") {
+    return endpoint.heardAt !== null && endpoint.heardAt >= entry.at
+      ? { state: "proven", hint, at: endpoint.heardAt }
+      : { state: "entered", hint, at: entry.at, waitsFor: ["first message"] };
+  }
+  const wrong = fresh ? check?.wrong[field.id] : undefined;
+  if (wrong) return { state: "wrong", hint, ...wrong };
+  if (!check?.proven.includes(field.id)) return { state: "entered", hint, at: entry.at, waitsFor };
+  if (fresh) return { state: "proven", hint, at: check.at };
+  return { state: "stale", hint, at: check.at, says: "Keys were entered since it was proven." };
+}
+
+function accountWords({ profile }: ConnectionWithProfile, { methods, ...account }: AccountReading) {
+  return {
+    ...account,
+    methods: (methods ?? []).map(({ id, on, where }) => ({
+      name: profile.methods.find((method) => method.id === id)?.name ?? id,
+      on,
+      where: where ?? "in its dashboard",
+    })),
+  };
+}
+
+async function webhookColumn(
+  rt: Runtime,
+  { connection, profile }: ConnectionWithProfile,
+  mode: Mode,
+  endpoint: Endpoint,
+): Promise<WebhookColumn | null> {
+  if (!profile.webhooks) return null;
+  const { signing } = profile.webhooks;
+  const ours = signing.scheme === "standard-webhooks" && verifyingField(signing) === null;
+  const [[refused], silence] = await Promise.all([
+    rt.db.orm
+      .select({ at: webhooks.receivedAt, verdict: webhooks.verdict })
+      .from(webhooks)
+      .where(and(eq(webhooks.endpointId, endpoint.id), sql`verdict <> 'verified'`))
+      .orderBy(desc(webhooks.number))
+      .limit(1),
+    silenceOf(rt, connection.id, mode, endpoint),
+  ]);
+  const seen: Registrations | null = endpoint.registrations ?? null;
+  return {
+    address: endpointAddress(rt, endpoint),
+    secret: ours ? copyableSecret(rt, endpoint) : null,
+    secretHint: ours ? endpoint.secretHint : null,
+    registered: endpoint.registration !== null,
+    provenAt: endpoint.provenAt,
+    heardAt: endpoint.heardAt,
+    refused: refused && refused.at > (endpoint.heardAt ?? 0) ? refused : null,
+    faults: seen ? registrationFaults(seen, endpoint.registration !== null) : [],
+    elsewhere: seen?.elsewhere.length ?? 0,
+    silence,
   };
 }

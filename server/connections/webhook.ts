@@ -2,7 +2,9 @@ import { eq } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import { endpoints } from "../database/schema";
-import { call, openLine, saysWhat } from "../gateway/gateway";
+import { compareRegistrations, type Registered, type Registrations } from "#core/connect/registrations";
+import type { Profile } from "#core/profiles/profile";
+import { call, type Line, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
 import {
   type ConnectionWithProfile,
@@ -50,7 +52,7 @@ export async function registerWebhook(
     [
       rt.db.orm
         .update(endpoints)
-        .set({ registration: { id: answer.value.id, at: rt.now() } })
+        .set({ registration: { id: answer.value.id, at: rt.now() }, registrations: null })
         .where(eq(endpoints.id, endpoint.id)),
     ],
   );
@@ -66,25 +68,92 @@ async function adopt(
 ): Promise<string | null> {
   const line = await openLine(rt, connection.id, mode);
   if (!line || !profile.operations.listWebhooks) return endpoint.registration?.id ?? null;
-  const answer = await call<{ webhooks: { id: string; address: string }[] }>(
-    rt,
-    line,
-    "listWebhooks",
-    {},
-    { secrets: [endpoint.path] },
-  );
-  if (answer.kind !== "answered") return endpoint.registration?.id ?? null;
-  const found = answer.value.webhooks.find((one) => one.address === endpointAddress(rt, endpoint));
-  if (!found) return null;
-  if (found.id !== endpoint.registration?.id) {
-    await rt.db.write([
-      rt.db.orm
-        .update(endpoints)
-        .set({ registration: { id: found.id, at: rt.now() } })
-        .where(eq(endpoints.id, endpoint.id)),
-    ]);
+  const found = await readRegistrations(rt, line, profile, endpoint);
+  if (!found) return endpoint.registration?.id ?? null;
+  return found.ours[0] ?? null;
+}
+
+/** Reads the provider's own list of registrations and keeps what it holds against what it should. */
+async function readRegistrations(
+  rt: Runtime,
+  line: Line,
+  profile: Profile,
+  endpoint: Endpoint,
+): Promise<Registrations | null> {
+  const all = await rt.db.orm
+    .select()
+    .from(endpoints)
+    .where(eq(endpoints.connectionId, endpoint.connectionId));
+  const secrets = all.map((one) => one.path);
+  const answer = await call<{ webhooks: Registered[] }>(rt, line, "listWebhooks", {}, { secrets });
+  if (answer.kind !== "answered" || !Array.isArray(answer.value.webhooks)) return null;
+  const givenUp = new Set(all.filter((one) => one.retiredAt !== null).map((one) => endpointAddress(rt, one)));
+  const list = answer.value.webhooks;
+  const events = profile.webhooks?.events ?? [];
+  const found = compareRegistrations(list, endpointAddress(rt, endpoint), givenUp, events, rt.now());
+  const [id] = found.ours;
+  const registration = id
+    ? { id, at: endpoint.registration?.id === id ? endpoint.registration.at : rt.now() }
+    : undefined;
+  await rt.db.write([
+    rt.db.orm
+      .update(endpoints)
+      .set({ registrations: found, ...(registration && { registration }) })
+      .where(eq(endpoints.id, endpoint.id)),
+  ]);
+  return found;
+}
+
+/** Looks at the provider's list of registrations, where it has one and there are keys. */
+export async function lookAtRegistrations(
+  rt: Runtime,
+  { connection, profile }: ConnectionWithProfile,
+  mode: Mode,
+): Promise<void> {
+  const line = profile.operations.listWebhooks && (await openLine(rt, connection.id, mode));
+  if (line) await readRegistrations(rt, line, profile, await currentEndpoint(rt, connection.id, mode));
+}
+
+/**
+ * Mends the registrations at the provider: takes off what is doubled, what listens to too little, and addresses that
+ * were given up; registers ours if it is not there. What leads elsewhere is left alone.
+ */
+export async function mendRegistrations(
+  rt: Runtime,
+  person: string,
+  where: ConnectionWithProfile,
+  mode: Mode,
+): Promise<Attempt> {
+  const { connection, profile } = where;
+  const line = await openLine(rt, connection.id, mode);
+  if (!line) return noKeys;
+  const endpoint = await currentEndpoint(rt, connection.id, mode);
+  const found = await readRegistrations(rt, line, profile, endpoint);
+  if (!found) return { ok: false, says: `${profile.name} did not give its list of registrations.` };
+  const [first, ...doubled] = found.ours;
+  const off = [
+    ...doubled,
+    ...found.left.map((one) => one.id),
+    ...(found.missingEvents.length && first ? [first] : []),
+  ];
+  for (const id of off) {
+    const answer = await call(rt, line, "removeWebhook", { id });
+    if (answer.kind !== "answered") return { ok: false, says: saysWhat(profile.name, answer) };
   }
-  return found.id;
+  await changeSettings(
+    rt,
+    {
+      person,
+      action: "webhook registrations mended",
+      subject: connection.id,
+      detail: { mode, removed: off.length },
+    },
+    [],
+  );
+  const registered = await registerWebhook(rt, person, where, mode);
+  if (registered.ok)
+    await readRegistrations(rt, line, profile, await currentEndpoint(rt, connection.id, mode));
+  return registered;
 }
 
 /** Asks the provider to send a test message. Whether it arrives is seen by the intake. */

@@ -1,4 +1,4 @@
-import { and, desc, eq } from "drizzle-orm";
+import { and, desc, eq, type SQL } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { buildRequest, type Credentials, type WireRequest } from "#core/profiles/request";
 import { type Problem, readResponse } from "#core/profiles/response";
@@ -43,15 +43,18 @@ export async function openLine(
   mode: Mode,
   keySetId?: string,
 ): Promise<Line | null> {
-  const which = keySetId ? eq(keySets.id, keySetId) : eq(keySets.mode, mode);
-  const [row] = await rt.db.orm
-    .select({ set: keySets, profile: profiles.document })
-    .from(keySets)
-    .innerJoin(connections, eq(connections.id, keySets.connectionId))
-    .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(and(eq(keySets.connectionId, connectionId), which))
-    .orderBy(desc(keySets.number))
-    .limit(1);
+  const read = (which: SQL) =>
+    rt.db.orm
+      .select({ set: keySets, profile: profiles.document })
+      .from(keySets)
+      .innerJoin(connections, eq(connections.id, keySets.connectionId))
+      .innerJoin(profiles, eq(profiles.id, connections.profileId))
+      .where(and(eq(keySets.connectionId, connectionId), which))
+      .orderBy(desc(keySets.number))
+      .limit(1);
+  const [asked] = await read(keySetId ? eq(keySets.id, keySetId) : eq(keySets.mode, mode));
+  // A payment outlives the keys it began with: once they are retired, it goes on with the ones that took over.
+  const [row] = asked?.set.retiredAt ? await read(eq(keySets.mode, mode)) : [asked];
   if (!row) return null;
   const credentials = Object.fromEntries(
     Object.entries(row.set.values).map(([field, { value, sealed }]) => [

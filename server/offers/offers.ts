@@ -1,4 +1,4 @@
-import { and, eq, inArray } from "drizzle-orm";
+import { and, eq, inArray, isNull } from "drizzle-orm";
 import type { Candidate } from "#core/offers/decide";
 import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
 import type { Mode } from "#core/mode";
@@ -97,7 +97,7 @@ export async function offersOf(rt: Runtime, storefrontId: string): Promise<Offer
     .from(offers)
     .innerJoin(connections, eq(connections.id, offers.connectionId))
     .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(eq(offers.storefrontId, storefrontId))
+    .where(and(eq(offers.storefrontId, storefrontId), isNull(connections.disconnectedAt)))
     .orderBy(offers.position, offers.createdAt);
   const ids = rows.flatMap(({ offer }) =>
     offer.liveId ? [offer.workingId, offer.liveId] : [offer.workingId],

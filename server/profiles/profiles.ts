@@ -11,15 +11,19 @@ export async function installProfiles(rt: Runtime, folder: string): Promise<void
   for (const name of (await readdir(folder)).filter((one) => one.endsWith(".json")).sort()) {
     const reading = readProfile(JSON.parse(await readFile(join(folder, name), "utf8")));
     if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.map(problemText).join("; ")}`);
-    const { profile } = reading;
-    const row = { version: profile.version, document: profile, installedAt: rt.now() };
-    await rt.db.write([
-      rt.db.orm
-        .insert(profiles)
-        .values({ id: profile.id, ...row })
-        .onConflictDoUpdate({ target: profiles.id, set: row }),
-    ]);
+    await keepProfile(rt, reading.profile, "shipped");
   }
+}
+
+/** Keeps a profile, in the place of what was installed under its id. Connections go on with it. */
+export async function keepProfile(rt: Runtime, profile: Profile, source: "shipped" | "file"): Promise<void> {
+  const row = { version: profile.version, source, document: profile, installedAt: rt.now() };
+  await rt.db.write([
+    rt.db.orm
+      .insert(profiles)
+      .values({ id: profile.id, ...row })
+      .onConflictDoUpdate({ target: profiles.id, set: row }),
+  ]);
   origins.delete(rt);
 }
 

@@ -34,6 +34,9 @@ export async function storefrontOf(rt: Runtime, id: string): Promise<Storefront 
   return found ?? null;
 }
 
+/** Whether a domain is this very machine, where nobody asks for https. */
+export const isNear = (domain: string) => /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(domain);
+
 const hashOf = (key: string) => createHash("sha256").update(key).digest("hex");
 
 /** Makes a key for the shop API. The key itself is returned once and never kept. */

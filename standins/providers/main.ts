@@ -1,18 +1,28 @@
 import express from "express";
-import { listen } from "../server";
 import { html } from "../html";
-import { apiRoutes } from "./karvello/api";
-import { deliver } from "./karvello/bells";
-import { Karvello } from "./karvello/books";
-import { dashboardRoutes } from "./karvello/dashboard";
-import { frameRoutes } from "./karvello/frame";
-import { weatherRoutes } from "./karvello/weather";
+import type { Provider } from "../kit/provider";
+import { weatherRoutes } from "../kit/weather";
+import { phoneRoutes } from "../phone/phone";
+import { listen } from "../server";
+import { karvello } from "./karvello";
+import { ostwick } from "./ostwick";
+import { pennywhistle } from "./pennywhistle";
+import { quippa } from "./quippa";
+import { ratenhaus } from "./ratenhaus";
+import { thumbra } from "./thumbra";
 
 const file = process.env.STANDINS_STATE;
-const karvello = new Karvello(
-  () => process.env.STANDINS_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4100}`,
-  file,
-);
+const origin = () => process.env.STANDINS_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4100}`;
+const shelf = (name: string) => file && file.replace(/(\.json)?$/, `-${name}.json`);
+
+const card = karvello(origin, file);
+const houses: Provider[] = [
+  ostwick(origin, shelf("ostwick")),
+  pennywhistle(origin, shelf("pennywhistle")),
+  quippa(origin, shelf("quippa")),
+  thumbra(origin, shelf("thumbra")),
+  ratenhaus(origin, shelf("ratenhaus")),
+];
 
 const app = express();
 app.disable("x-powered-by");
@@ -28,25 +38,29 @@ app.get("/", (_, response) => {
           <body>
             <h1>Simulated providers</h1>
             <ul>
-              <li><a href="/karvello/dashboard">Karvello, cards</a></li>
+              <li><a href="/karvello/dashboard">Karvello</a>, cards in its frame</li>
+              ${houses.map(({ house, title, says }) => html`<li><a href="/${house.name}/dashboard">${title}</a>, ${says}</li>`)}
             </ul>
+            <p><a href="/phone">The shopper’s phone</a></p>
           </body>
         </html>`,
     ),
   );
 });
 app.get("/healthz", (_, response) => void response.json({ ok: true }));
-for (const side of ["sandbox", "live"] as const) {
-  app.use(`/karvello/${side}/api`, apiRoutes(karvello, side));
-  app.use(`/karvello/${side}`, frameRoutes(karvello, side));
+card.mount(app);
+for (const one of houses) {
+  one.mount(app);
+  app.use(`/weather/${one.house.name}`, weatherRoutes(one.house.name));
 }
-app.use("/karvello/dashboard", dashboardRoutes(karvello));
-app.use("/weather/karvello", weatherRoutes());
+app.use("/phone", phoneRoutes(houses));
 
 const rounds = setInterval(() => {
-  for (const side of ["sandbox", "live"] as const) void deliver(karvello, side);
+  card.deliverAll();
+  for (const { post } of houses) post?.deliverAll();
 }, 250);
 listen(app, "Simulated providers", 4100, () => {
   clearInterval(rounds);
-  karvello.shelf.write();
+  card.write();
+  for (const { house } of houses) house.shelf.write();
 });

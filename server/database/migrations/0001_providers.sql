@@ -62,11 +62,15 @@ CREATE TABLE `volumes` (
 	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
+ALTER TABLE `connections` ADD `disconnected_at` integer;--> statement-breakpoint
+ALTER TABLE `endpoints` ADD `registrations` text;--> statement-breakpoint
 ALTER TABLE `endpoints` ADD `heard_at` integer;--> statement-breakpoint
 ALTER TABLE `exchanges` ADD `operation` text;--> statement-breakpoint
 CREATE INDEX `exchanges_connection` ON `exchanges` (`connection_id`,`at`,`id`);--> statement-breakpoint
 ALTER TABLE `key_checks` ADD `rights` text DEFAULT '{}' NOT NULL;--> statement-breakpoint
 ALTER TABLE `key_checks` ADD `review` text;--> statement-breakpoint
+ALTER TABLE `key_sets` ADD `retired_at` integer;--> statement-breakpoint
 ALTER TABLE `profiles` ADD `source` text DEFAULT 'shipped' NOT NULL;--> statement-breakpoint
+CREATE INDEX `payments_connection` ON `payments` (`connection_id`,`mode`,`created_at`);--> statement-breakpoint
 INSERT INTO `connection_storefronts` (`connection_id`, `storefront_id`, `since`) SELECT `id`, `storefront_id`, `created_at` FROM `connections`;--> statement-breakpoint
 UPDATE `endpoints` SET `heard_at` = `proven_at`;

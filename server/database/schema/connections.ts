@@ -1,6 +1,7 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { AccountFinding } from "#core/connect/account";
 import type { AccountReading } from "#core/profiles/response";
+import type { Registrations } from "#core/connect/registrations";
 import type { FileFinding } from "#core/connect/domain-file";
 import type { AccountState, Profile } from "#core/profiles/profile";
 import { storefronts } from "./storefronts";
@@ -27,6 +28,8 @@ export const connections = sqliteTable("connections", {
   name: text().notNull(),
   live: text().$type<"never" | "live" | "fallen-back">().notNull(),
   createdAt: at(),
+  /** Set once it was disconnected: it offers nothing any more; what was paid through it stays. */
+  disconnectedAt: integer(),
 });
 
 /** The storefronts that a connection serves. */
@@ -62,6 +65,8 @@ export const keySets = sqliteTable(
       .$type<Record<string, { value: string; sealed: boolean; hint: string; at: number; digest: string }>>()
       .notNull(),
     createdAt: at(),
+    /** Set once newer keys took over for good: its secrets are forgotten, and its payments go on with the newer ones. */
+    retiredAt: integer(),
   },
   (t) => [uniqueIndex("key_sets_number").on(t.connectionId, t.mode, t.number)],
 );
@@ -81,6 +86,8 @@ export const endpoints = sqliteTable(
     createdAt: at(),
     retiredAt: integer(),
     registration: text({ mode: "json" }).$type<{ id: string; at: number } | null>(),
+    /** What the provider's own list of registrations was last seen to hold. */
+    registrations: text({ mode: "json" }).$type<Registrations>(),
     provenAt: integer(),
     /** When the newest believed message arrived. */
     heardAt: integer(),

@@ -74,6 +74,7 @@ export const payments = sqliteTable(
     index("payments_order").on(t.storefrontId, t.mode, t.orderReference, t.createdAt, t.id),
     index("payments_provider_ref").on(t.providerRef),
     index("payments_checkout").on(t.checkoutId),
+    index("payments_connection").on(t.connectionId, t.mode, t.createdAt),
     index("payments_attention")
       .on(t.attention)
       .where(sql`attention is not null`),

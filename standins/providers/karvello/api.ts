@@ -10,7 +10,7 @@ import {
 } from "./books";
 import { ring } from "./bells";
 import { answer, drop, Fault, giveBack, LEAST, makeSlip, take } from "./slips";
-import { callWeather } from "./weather";
+import { callWeather } from "../../kit/weather";
 
 interface Call extends Request {
   account: string;
@@ -36,7 +36,11 @@ export function apiRoutes(karvello: Karvello, side: SideName): Router {
   const router = express.Router();
   router.use(express.json({ limit: "100kb" }));
   // After the body is read: a caller that goes away in bad weather has been heard all the same.
-  router.use((_, response, next) => weather(side, response, next));
+  router.use((_, response, next) =>
+    callWeather("karvello", side, response, next, (broken) =>
+      broken.status(500).json({ fault: { code: "K-500", text: "Something broke at Karvello" } }),
+    ),
+  );
   router.use((request, _, next) => {
     const { account, rights } = keyOf(karvello, side, request);
     Object.assign(request, { account, rights });
@@ -174,19 +178,6 @@ export function apiRoutes(karvello: Karvello, side: SideName): Router {
     response.status(fault.status).json({ fault: { code: fault.code, text: fault.message } });
   });
   return router;
-}
-
-function weather(side: SideName, response: Response, next: NextFunction) {
-  const sky = callWeather(side);
-  if (!sky) return next();
-  if (sky.kind === "error")
-    return void response.status(500).json({ fault: { code: "K-500", text: "Something broke at Karvello" } });
-  if (sky.kind === "html") return void response.status(502).type("html").send("<h1>Bad gateway</h1>");
-  if (sky.kind === "reset") return void response.socket?.destroy();
-  if (sky.kind === "latency") return void setTimeout(next, sky.ms ?? 500);
-  // A time-out does the work and never answers.
-  response.json = () => response;
-  next();
 }
 
 function keyOf(karvello: Karvello, side: SideName, request: Request): ServerKey {

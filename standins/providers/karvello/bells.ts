@@ -1,6 +1,6 @@
 import { Webhook } from "standardwebhooks";
 import { randomText, type Karvello, type Ring, type SideName } from "./books";
-import { bellWeather } from "./weather";
+import { messageWeather } from "../../kit/weather";
 
 const WAITS = [1, 2, 4, 8, 20, 60, 300, 1800].map((seconds) => seconds * 1000);
 
@@ -20,7 +20,7 @@ export function ring(karvello: Karvello, side: SideName, account: string, what: 
       log: [],
       done: false,
     };
-    const weather = bellWeather(side);
+    const weather = messageWeather("karvello", side);
     if (weather?.kind === "lose") {
       one.done = true;
       one.log.push("lost on the way");

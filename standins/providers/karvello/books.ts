@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { Shelf } from "../../server";
-import { type Card, cardsOf } from "./cards";
+import { type Card, cardsOf } from "../../kit/cards";
 
 export type SideName = "sandbox" | "live";
 
@@ -179,6 +179,6 @@ export class Karvello {
   }
 
   cards(side: SideName): Card[] {
-    return cardsOf(side);
+    return cardsOf(side === "sandbox" ? "00" : "77");
   }
 }

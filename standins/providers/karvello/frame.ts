@@ -1,7 +1,7 @@
 import express, { type Router } from "express";
 import { html, raw } from "../../html";
 import { randomText, type Karvello, type SideName } from "./books";
-import { luhnHolds, networkOf } from "./cards";
+import { luhnHolds, networkOf } from "../../kit/cards";
 import { answer } from "./slips";
 
 const words = {

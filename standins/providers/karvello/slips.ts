@@ -1,5 +1,5 @@
 import { randomText, type Karvello, type SideName, type Slip } from "./books";
-import { type Card } from "./cards";
+import { type Card } from "../../kit/cards";
 import { ring } from "./bells";
 
 /** An answer that is a fault, with Karvello's own code. */

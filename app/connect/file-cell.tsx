@@ -1,0 +1,88 @@
+import { useRef, useState } from "react";
+import { useFetcher } from "react-router";
+import type { Column, FileColumn } from "#server/connections/handshake";
+import { CopyValue } from "../parts/copy";
+import { Hint, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { Act } from "./act";
+import type { Answer } from "./presses";
+
+const LONGEST_FILE = 100_000;
+
+/** The domain file: taken as it was downloaded, looked for on the shop, and looked for by the provider itself. */
+export function FileCell({
+  column: { mode },
+  file,
+  name,
+}: {
+  column: Column;
+  file: FileColumn;
+  name: string;
+}) {
+  return (
+    <Stack $gap={0.55}>
+      <Small>On the shop it has to stand at</Small>
+      <CopyValue value={file.address} />
+      <TakeFile mode={mode} />
+      {file.takenAt !== null && (
+        <Says meaning="waits">
+          brought here <When at={file.takenAt} />
+        </Says>
+      )}
+      {file.findings.map((finding) => (
+        <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"} role="status">
+          {finding.says}
+        </Says>
+      ))}
+      {file.provider && (
+        <Says meaning={file.provider.ok ? "proven" : "wrong"} role="status">
+          {name} says: {file.provider.says}
+        </Says>
+      )}
+      {file.lookedAt !== null && (
+        <Small>
+          Looked <When at={file.lookedAt} />
+        </Small>
+      )}
+      <Act mode={mode} press="look" words={`Look, and have ${name} look`} busyWords="Looking…" />
+    </Stack>
+  );
+}
+
+function TakeFile({ mode }: { mode: Column["mode"] }) {
+  const fetcher = useFetcher<Answer>();
+  const input = useRef<HTMLInputElement>(null);
+  const [tooLong, setTooLong] = useState(false);
+  const take = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    setTooLong(chosen.size > LONGEST_FILE);
+    if (chosen.size > LONGEST_FILE) return;
+    void fetcher.submit(
+      { press: "file", mode, name: chosen.name, text: await chosen.text() },
+      { method: "post" },
+    );
+    if (input.current) input.current.value = "";
+  };
+  return (
+    <div>
+      <label>
+        <Hint>The file as you downloaded it</Hint>
+        <input
+          ref={input}
+          type="file"
+          aria-label={`Domain file, ${mode}`}
+          onChange={(event) => void take(event.currentTarget.files?.[0])}
+        />
+      </label>
+      <Wrong>
+        {tooLong
+          ? "No domain file is that long."
+          : fetcher.data && !fetcher.data.kept
+            ? fetcher.data.says
+            : null}
+      </Wrong>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import { Link, redirect } from "react-router";
+import { finishLink } from "#server/connections/link";
+import { personContext, runtimeContext } from "../context";
+import { Sheet, Stack } from "../parts/sheet";
+import type { Route } from "./+types/link-back";
+
+export const meta: Route.MetaFunction = () => [{ title: "Link · Zahlung" }];
+
+/** Where a provider sends the administrator back to after agreeing to a link, or not. */
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { email } = context.get(personContext);
+  const linked = await finishLink(context.get(runtimeContext), email, new URL(request.url).searchParams);
+  // What became of it stands on the handshake sheet, beside the press that began it.
+  if (linked.link) throw redirect(`/s/${linked.link.storefrontId}/connect/${linked.link.connectionId}`);
+  return { says: linked.ok ? "" : linked.says };
+}
+
+export default function LinkBack({ loaderData }: Route.ComponentProps) {
+  return (
+    <Sheet>
+      <Stack>
+        <h1>Nothing was linked</h1>
+        <p role="alert">{loaderData.says}</p>
+        <Link to="/">To the start</Link>
+      </Stack>
+    </Sheet>
+  );
+}

@@ -1,0 +1,92 @@
+import { readFileSync } from "node:fs";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Profile } from "#core/profiles/profile";
+import { conform, type Finding } from "#server/conformance/conform";
+import { tableOf } from "#server/conformance/table";
+import { keepProfile, profileOf } from "#server/profiles/profiles";
+import { AtKarvello } from "../../demo/karvello";
+import { atDashboard, keysAt } from "../../demo/dashboards";
+import { openWorld, type SystemWorld } from "./world";
+
+let world: SystemWorld;
+beforeAll(async () => {
+  world = await openWorld({ connect: false });
+});
+afterAll(() => world.end());
+
+async function keysOf(provider: string): Promise<Record<string, string>> {
+  if (provider !== "karvello") return keysAt(await atDashboard(world.standins, provider), "sandbox");
+  const karvello = new AtKarvello(world.standins);
+  await karvello.signIn();
+  return karvello.keys("sandbox");
+}
+
+/** Runs a profile under a name of its own, so that several can be tried in one world. */
+async function tried(provider: string, name: string, change: (profile: Profile) => void = () => {}) {
+  const shipped = await profileOf(world.rt, provider);
+  if (!shipped) throw new Error(provider);
+  const profile = structuredClone(shipped);
+  profile.id = name;
+  change(profile);
+  await keepProfile(world.rt, profile, "file");
+  const desk = provider === "karvello" ? null : await atDashboard(world.standins, provider);
+  return conform(world.rt, profile, {
+    mode: "test",
+    keys: await keysOf(provider),
+    patience: 20_000,
+    byHand: async (address) => {
+      await desk?.press("sandbox", "address", { address });
+      await desk?.press("sandbox", "test");
+    },
+  });
+}
+const failing = (findings: Finding[]) => findings.filter((one) => one.holds === false);
+const says = (findings: Finding[], what: string) => findings.find((one) => one.what === what)?.says ?? "";
+
+describe("every shipped profile", () => {
+  const shipped = ["karvello", "ostwick", "pennywhistle", "quippa", "thumbra", "ratenhaus"];
+  it.each(shipped)("%s holds against its sandbox, in all it declares", async (provider) => {
+    const findings = await tried(provider, `try-${provider}`);
+    expect(failing(findings), tableOf(findings)).toEqual([]);
+    const { instruments } = JSON.parse(readFileSync(`profiles/${provider}.json`, "utf8")) as Profile;
+    for (const one of instruments) expect(findings.map((f) => f.what)).toContain(`Outcome ${one.case}`);
+    expect(tableOf(findings)).toMatch(/, 0 fail,/);
+  });
+});
+
+describe("a profile that is wrong", () => {
+  it("fails with what to mend, and the exchange at fault", async () => {
+    const findings = await tried("quippa", "wrong-quippa", (profile) => {
+      profile.declines = { "Q-NOFUNDS": "expired-card" };
+      delete profile.statuses.returned;
+      profile.problems.Q2001 = "malformed";
+    });
+    expect(says(findings, "Outcome insufficient-funds")).toMatch(
+      /“Q-NOFUNDS” means expired-card in “declines”; this case is insufficient-funds/,
+    );
+    expect(says(findings, "read, nothing there")).toMatch(
+      /refused as malformed \(Q2001\); “problems” should say not-found/,
+    );
+    const fault = failing(findings).find((one) => one.what === "Outcome insufficient-funds");
+    expect(fault?.exchange?.request?.url).toMatch(/\/quippa\/sandbox\/api\/codes\//);
+    expect(tableOf(findings)).toMatch(/FAILS +Outcome insufficient-funds/);
+    expect(tableOf(findings)).not.toContain((await keysOf("quippa"))["api-key"]);
+  });
+
+  it("says which mapping does not give an account, and goes no further", async () => {
+    const findings = await tried("ostwick", "wrong-ostwick", (profile) => {
+      const { account } = profile.operations;
+      if (account) account.response = "{'account': OUTLET, 'name': NAME, 'country': NAME, 'currencies': []}";
+    });
+    expect(says(findings, "account, its shape")).toMatch(/does not give account, country \(two capitals\)/);
+    expect(findings.some((one) => one.what.startsWith("Outcome"))).toBe(false);
+  });
+
+  it("notices a signature that is read otherwise than it is made", async () => {
+    const findings = await tried("ratenhaus", "wrong-ratenhaus", (profile) => {
+      const signing = profile.webhooks?.signing;
+      if (signing?.scheme === "http-message-signature") signing.components.push("@authority");
+    });
+    expect(says(findings, "Webhook, a signed message")).toMatch(/refused: component-missing/);
+  });
+});

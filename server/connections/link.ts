@@ -1,0 +1,216 @@
+import { and, desc, eq, isNull } from "drizzle-orm";
+import { createHash } from "node:crypto";
+import type { Mode } from "#core/mode";
+import { changeSettings } from "../audit/audit";
+import { links } from "../database/schema";
+import { addressRefused } from "../gateway/addresses";
+import { keepExchange, recorded } from "../gateway/exchanges";
+import { call, saysWhat } from "../gateway/gateway";
+import { send } from "../gateway/send";
+import type { Runtime } from "../runtime";
+import { type ConnectionWithProfile, connectionOf } from "./connections";
+import { enterKeys } from "./keys";
+
+export type Link = typeof links.$inferSelect;
+
+/** How long somebody may take to agree over there. */
+const AGREE_WITHIN = 15 * 60_000;
+
+export const linkReturnAddress = (rt: Runtime) => `${rt.settings.origin}/link/back`;
+
+/**
+ * Begins a link by authorisation code with PKCE (RFC 6749, 4.1; RFC 7636, S256): the address of the provider's page
+ * on which the account's owner agrees. Null where the profile has no linking.
+ */
+export async function startLink(
+  rt: Runtime,
+  person: string,
+  { connection, profile }: ConnectionWithProfile,
+  storefrontId: string,
+  mode: Mode,
+): Promise<string | null> {
+  const { authorize } = profile.modes[mode];
+  if (!profile.link || !authorize) return null;
+  const state = rt.ids.secret();
+  const verifier = rt.ids.secret();
+  const id = rt.ids.next("link");
+  await changeSettings(rt, { person, action: "link started", subject: connection.id, detail: { mode } }, [
+    rt.db.orm.insert(links).values({
+      id,
+      state,
+      connectionId: connection.id,
+      storefrontId,
+      mode,
+      person,
+      verifier: rt.seal.close(verifier, `link:${id}`),
+      startedAt: rt.now(),
+    }),
+  ]);
+  const address = new URL(authorize);
+  const asks = {
+    response_type: "code",
+    client_id: profile.link.client,
+    redirect_uri: linkReturnAddress(rt),
+    scope: profile.link.scope,
+    state,
+    code_challenge: createHash("sha256").update(verifier).digest("base64url"),
+    code_challenge_method: "S256",
+  };
+  for (const [name, value] of Object.entries(asks)) address.searchParams.set(name, value);
+  return address.href;
+}
+
+export type Linked =
+  | { ok: true; link: Link }
+  /** `link` is null when the state belongs to nothing we began. */
+  | { ok: false; link: Link | null; says: string };
+
+const refusals: Record<string, string> = {
+  access_denied: "The link was refused over there. Nothing was changed; link again, or enter keys by hand.",
+  temporarily_unavailable: "The provider could not decide just now. Link again in a while.",
+  server_error: "Something broke at the provider. Link again in a while.",
+};
+
+/** Ends a link: what came back is held against what was begun, the code is changed for keys, and the keys are proven. */
+export async function finishLink(rt: Runtime, person: string, back: URLSearchParams): Promise<Linked> {
+  const state = back.get("state") ?? "";
+  const [link] = await rt.db.orm.select().from(links).where(eq(links.state, state));
+  if (!link || link.person !== person)
+    return {
+      ok: false,
+      link: null,
+      says: "This answer belongs to no link that you began here. Begin again on the handshake sheet.",
+    };
+  const where = await connectionOf(rt, link.connectionId);
+  // Taken first, so that the same answer cannot be used twice.
+  const [taken] = await rt.db.write([
+    rt.db.orm
+      .update(links)
+      .set({ endedAt: rt.now(), verifier: null })
+      .where(and(eq(links.id, link.id), isNull(links.endedAt))),
+  ]);
+  if (!where || taken !== 1 || !link.verifier)
+    return { ok: false, link, says: "This link was ended already. Begin again if it did not work." };
+  const end = async (outcome: "linked" | "denied" | "failed", says: string | null): Promise<Linked> => {
+    await changeSettings(
+      rt,
+      { person, action: `link ${outcome}`, subject: link.connectionId, detail: { mode: link.mode } },
+      [rt.db.orm.update(links).set({ outcome, says }).where(eq(links.id, link.id))],
+    );
+    return says === null ? { ok: true, link } : { ok: false, link, says };
+  };
+  const { name, link: terms } = where.profile;
+  const error = back.get("error");
+  if (error) {
+    const own = terms && Object.hasOwn(terms.denied, error) ? terms.denied[error] : undefined;
+    const known = Object.hasOwn(refusals, error) ? refusals[error] : undefined;
+    return end("denied", own ?? known ?? `${name} did not link the account (${error.slice(0, 60)}).`);
+  }
+  if (rt.now() - link.startedAt > AGREE_WITHIN)
+    return end("failed", "Too much time passed before you came back. Link again.");
+  const token = await exchangeCode(
+    rt,
+    where,
+    link,
+    back.get("code") ?? "",
+    rt.seal.open(link.verifier, `link:${link.id}`),
+  );
+  if (!token.ok) return end("failed", token.says);
+  const line = {
+    profile: where.profile,
+    connectionId: where.connection.id,
+    mode: link.mode,
+    keySetId: link.id,
+    credentials: {},
+  };
+  const keys = await call<Record<string, string>>(rt, line, "linkedKeys", {}, { token: token.token });
+  if (keys.kind !== "answered") return end("failed", saysWhat(name, keys));
+  const texts = Object.fromEntries(
+    Object.entries(keys.value).map(([field, value]) => [field, String(value)]),
+  );
+  const entered = await enterKeys(rt, person, where, link.mode, texts);
+  const refused = Object.values(entered).find((check) => !check.ok);
+  return end(refused ? "failed" : "linked", refused && !refused.ok ? refused.says : null);
+}
+
+/** Changes the code for an access token at the provider (RFC 6749, 4.1.3). */
+async function exchangeCode(
+  rt: Runtime,
+  { connection, profile }: ConnectionWithProfile,
+  link: Link,
+  code: string,
+  verifier: string,
+): Promise<{ ok: true; token: string } | { ok: false; says: string }> {
+  const address = profile.modes[link.mode].token ?? "";
+  const refused = await addressRefused(rt, address);
+  if (refused) return { ok: false, says: `${address}: ${refused}` };
+  const form = {
+    grant_type: "authorization_code",
+    code,
+    redirect_uri: linkReturnAddress(rt),
+    client_id: profile.link?.client ?? "",
+    code_verifier: verifier,
+  };
+  const wire = {
+    method: "POST",
+    url: address,
+    headers: { accept: "application/json", "content-type": "application/x-www-form-urlencoded" },
+    body: new URLSearchParams(form).toString(),
+  };
+  const at = rt.now();
+  const sent = await send(rt, wire);
+  let read: { access_token?: unknown; error?: unknown; error_description?: unknown } = {};
+  try {
+    read = sent.ok ? (JSON.parse(sent.body) as typeof read) : {};
+  } catch {
+    // Said below.
+  }
+  const token = typeof read.access_token === "string" ? read.access_token : null;
+  const secrets = [code, verifier, ...(token ? [token] : [])];
+  await keepExchange(rt, {
+    at,
+    from: "zahlung",
+    to: "provider",
+    label: "change the code for a token",
+    operation: "link",
+    mode: link.mode,
+    connectionId: connection.id,
+    request: recorded({ ...wire, headers: Object.entries(wire.headers) }, secrets),
+    ...(sent.ok && { response: recorded(sent, secrets) }),
+    ...(!sent.ok && { outcome: sent.says }),
+    ok: token !== null,
+  });
+  if (!sent.ok) return { ok: false, says: `${profile.name} ${sent.says}` };
+  if (token && sent.status < 300) return { ok: true, token };
+  const detail =
+    typeof read.error_description === "string" ? read.error_description : `status ${sent.status}`;
+  return { ok: false, says: `${profile.name} did not take the code: ${detail}.` };
+}
+
+/** The newest link of a connection and mode; one that was begun and never ended is abandoned after its time. */
+export async function latestLink(
+  rt: Runtime,
+  connectionId: string,
+  mode: Mode,
+): Promise<{
+  at: number;
+  state: "under-way" | "abandoned" | "linked" | "denied" | "failed";
+  says: string | null;
+} | null> {
+  const [link] = await rt.db.orm
+    .select()
+    .from(links)
+    .where(and(eq(links.connectionId, connectionId), eq(links.mode, mode)))
+    .orderBy(desc(links.startedAt))
+    .limit(1);
+  if (!link) return null;
+  if (link.outcome) return { at: link.endedAt ?? link.startedAt, state: link.outcome, says: link.says };
+  const over = link.endedAt !== null || rt.now() - link.startedAt > AGREE_WITHIN;
+  return over
+    ? {
+        at: link.startedAt,
+        state: "abandoned",
+        says: "It was begun, and nobody came back. Link again, or enter keys by hand.",
+      }
+    : { at: link.startedAt, state: "under-way", says: null };
+}

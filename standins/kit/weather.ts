@@ -1,0 +1,73 @@
+import express, { type NextFunction, type Response, type Router } from "express";
+
+export type SideName = "sandbox" | "live";
+
+export interface Weather {
+  provider: string;
+  side: SideName;
+  /** For calls: latency, time-out, error, html, reset. For messages: lose, double, late, swap, badly-signed. */
+  kind: string;
+  calls: number;
+  ms?: number;
+}
+
+const CALLS = ["latency", "time-out", "error", "html", "reset"];
+const MESSAGES = ["lose", "double", "late", "swap", "badly-signed"];
+const skies: Weather[] = [];
+
+function next(provider: string, side: SideName, kinds: string[]): Weather | undefined {
+  const found = skies.find(
+    (one) => one.provider === provider && one.side === side && kinds.includes(one.kind) && one.calls > 0,
+  );
+  if (found) found.calls--;
+  return found;
+}
+export const messageWeather = (provider: string, side: SideName) => next(provider, side, MESSAGES);
+
+/** Bad weather for one call; `broken` answers in the provider's own way that something broke. */
+export function callWeather(
+  provider: string,
+  side: SideName,
+  response: Response,
+  next_: NextFunction,
+  broken: (response: Response) => void,
+) {
+  const sky = next(provider, side, CALLS);
+  if (!sky) return next_();
+  if (sky.kind === "error") return broken(response);
+  if (sky.kind === "html") return void response.status(502).type("html").send("<h1>Bad gateway</h1>");
+  if (sky.kind === "reset") return void response.socket?.destroy();
+  if (sky.kind === "latency") return void setTimeout(next_, sky.ms ?? 500);
+  // A time-out does the work and never answers.
+  response.send = () => response;
+  response.json = () => response;
+  next_();
+}
+
+/** The address by which tests make weather for the next N calls and clear it. */
+export function weatherRoutes(provider: string): Router {
+  const router = express.Router();
+  const own = () => skies.filter((one) => one.provider === provider);
+  router.use(express.json());
+  router.get("/", (_, response) => void response.json({ skies: own() }));
+  router.post("/", (request, response) => {
+    const { side, kind, calls, ms } = request.body as Weather;
+    if (!["sandbox", "live"].includes(side) || ![...CALLS, ...MESSAGES].includes(kind)) {
+      response.status(400).json({ fault: "side or kind is not known", kinds: [...CALLS, ...MESSAGES] });
+      return;
+    }
+    skies.push({
+      provider,
+      side,
+      kind,
+      calls: Number(calls) || 1,
+      ...(ms !== undefined && { ms: Number(ms) }),
+    });
+    response.json({ skies: own() });
+  });
+  router.delete("/", (_, response) => {
+    for (const one of own()) skies.splice(skies.indexOf(one), 1);
+    response.json({ skies: [] });
+  });
+  return router;
+}

@@ -1,0 +1,64 @@
+import express, { type Router } from "express";
+import { luhnHolds } from "../../kit/cards";
+import { page } from "../../kit/dashboard";
+import { decimal, type House, moves, type SideName } from "../../kit/house";
+import type { Post } from "../../kit/notes";
+import { type Html, html } from "../../html";
+import { manner } from "./manner";
+import { chargeCard, ostwickCards, tell } from "./outlets";
+
+/** The page that shoppers are sent to: the card, and where the issuer asks, the question. */
+export function pageRoutes(house: House, post: Post, side: SideName): Router {
+  const router = express.Router();
+  router.use(express.urlencoded({ extended: false, limit: "10kb" }));
+  const show = (body: Html) => page("Pay by card · Ostwick", manner, html`<main>${body}</main>`);
+  const form = (no: string, sum: string, wrong?: string) =>
+    show(html`<h1>Pay ${sum}</h1>
+      ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
+      <form method="post" action="/ostwick/${side}/page/${no}">
+        <p><label>Card number<br /><input name="number" inputmode="numeric" autocomplete="cc-number" /></label></p>
+        <p><label>Valid until<br /><input name="expiry" autocomplete="cc-exp" placeholder="09/39" /></label></p>
+        <button name="press" value="pay">Pay ${sum}</button>
+        <button name="press" value="leave" formnovalidate>Back to the shop</button>
+      </form>`);
+  const ask = (no: string, sum: string) =>
+    show(html`<h1>Is it you?</h1>
+      <p>Your bank asks: shall ${sum} be paid?</p>
+      <form method="post" action="/ostwick/${side}/page/${no}">
+        <input type="hidden" name="asked" value="yes" />
+        <button name="press" value="yes">Yes, it is me</button>
+        <button name="press" value="no">No, refuse it</button>
+      </form>`);
+  router.get("/:no", (request, response) => {
+    const bill = house.books(side).bills[request.params.no];
+    if (bill?.stand !== "open")
+      return void response.status(410).send(show(html`<p>This order is settled.</p>`));
+    response.send(form(bill.no, `${decimal(bill.sum, bill.coin)} ${bill.coin}`));
+  });
+  router.post("/:no", (request, response) => {
+    const bill = house.books(side).bills[request.params.no];
+    if (!bill) return void response.status(404).send("There is no such order.");
+    const { press, number = "", asked } = request.body as Record<string, string>;
+    const sum = `${decimal(bill.sum, bill.coin)} ${bill.coin}`;
+    const back = () => response.redirect(303, bill.goBackTo ?? "/");
+    if (press === "leave") {
+      if (!moves.end(bill, "left")) tell(post, house, side, bill);
+      return back();
+    }
+    if (asked) {
+      chargeCard(post, house, side, bill, "ask", press === "yes");
+      return back();
+    }
+    const digits = number.replace(/\D/g, "");
+    const card = ostwickCards(side).find((one) => one.number === digits);
+    if (!luhnHolds(digits) || !card) {
+      const wrong = luhnHolds(digits) ? "This card is not known on this side." : "This is not a card number.";
+      return void response.status(422).send(form(bill.no, sum, wrong));
+    }
+    bill.way = `${card.network} …${digits.slice(-4)}`;
+    if (card.manner === "ask") return void response.send(ask(bill.no, sum));
+    chargeCard(post, house, side, bill, card.manner);
+    back();
+  });
+  return router;
+}
