@@ -1,3 +1,4 @@
+import type { PageHosts } from "#server/profiles/profiles";
 import { createContext, type RouterContextProvider } from "react-router";
 import type { Person } from "#server/people/people";
 import type { Runtime } from "#server/runtime";
@@ -5,7 +6,7 @@ import type { Runtime } from "#server/runtime";
 /** What every loader and action finds in its context. */
 export const runtimeContext = createContext<Runtime>();
 export const nonceContext = createContext<string>("");
-export const frameHostsContext = createContext<string[]>([]);
+export const pageHostsContext = createContext<PageHosts>({ frames: [], forms: [] });
 export const personContext = createContext<Person>();
 
 export type Context = Readonly<RouterContextProvider>;

@@ -6,10 +6,10 @@ import { RouterContextProvider, type ServerBuild } from "react-router";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { firstOwnerLink } from "#server/people/invitations";
-import { embeddableOrigins, installProfiles } from "#server/profiles/profiles";
+import { installProfiles, pageHosts } from "#server/profiles/profiles";
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
-import { frameHostsContext, nonceContext, runtimeContext } from "./context";
+import { pageHostsContext, nonceContext, runtimeContext } from "./context";
 
 export interface OpenOptions {
   root: string;
@@ -66,7 +66,7 @@ export function servePages(rt: Runtime, app: express.Express, { root, pages }: O
     response.status(refused.status).set("allow", "GET, HEAD, POST").type("text/plain").send(refused.says);
   });
   app.use(async (request, response, next) => {
-    const hosts = await embeddableOrigins(rt);
+    const hosts = await pageHosts(rt);
     // Set here and nowhere else, so that a sender cannot choose the address its wrong tries are counted for.
     request.headers["x-real-address"] = request.ip ?? "unknown";
     const handler = createRequestHandler({
@@ -76,7 +76,7 @@ export function servePages(rt: Runtime, app: express.Express, { root, pages }: O
         const context = new RouterContextProvider();
         context.set(runtimeContext, rt);
         context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
-        context.set(frameHostsContext, hosts);
+        context.set(pageHostsContext, hosts);
         return context;
       },
     });

@@ -3,7 +3,7 @@ import { PassThrough, Readable } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
 import { ServerStyleSheet } from "styled-components";
-import { frameHostsContext, nonceContext, runtimeContext } from "./context";
+import { pageHostsContext, nonceContext, runtimeContext } from "./context";
 import { NonceContext } from "./nonce";
 import { securityHeaders } from "./security-headers";
 
@@ -28,7 +28,7 @@ export default async function handleRequest(
     const { html, failed } = await render(page, nonce);
     const styles = sheet.getStyleTags();
     const { origin } = loadContext.get(runtimeContext).settings;
-    for (const [name, value] of securityHeaders(nonce, loadContext.get(frameHostsContext), origin))
+    for (const [name, value] of securityHeaders(nonce, loadContext.get(pageHostsContext), origin))
       headers.set(name, value);
     headers.set("content-type", "text/html; charset=utf-8");
     const body = html.replace("</head>", () => `${styles}</head>`);

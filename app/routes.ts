@@ -14,6 +14,8 @@ export default [
     route("s/:storefront", "frame/storefront.tsx", [
       index("home/home.tsx"),
       route("plan", "plan/plan.tsx"),
+      route("plan/costs", "plan/costs.tsx"),
+      route("plan/list", "plan/shortlist.tsx"),
       route("connect", "connect/first-connection.tsx"),
       route("connect/:connection", "connect/handshake.tsx"),
       route("exchanges", "exchanges/exchanges.tsx"),

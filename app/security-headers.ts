@@ -1,7 +1,9 @@
+import type { PageHosts } from "#server/profiles/profiles";
+
 /** Headers of every page. Frames only from the hosts of installed profiles; nothing inline without the nonce. */
 export function securityHeaders(
   nonce: string,
-  frameHosts: readonly string[],
+  { frames: frameHosts, forms: formHosts }: PageHosts,
   origin: string,
 ): [string, string][] {
   const frames = frameHosts.length ? frameHosts.join(" ") : "'none'";
@@ -15,8 +17,9 @@ export function securityHeaders(
     "font-src 'self' data:",
     `connect-src 'self'${dev ? " ws:" : ""}`,
     `frame-src ${frames}`,
-    // A form that is answered with the provider's challenge page leads there.
-    `form-action 'self' ${frameHosts.join(" ")}`.trim(),
+    // A form that is answered with a provider's page, to pay there or to agree to a link, leads there.
+    `form-action 'self' ${formHosts.join(" ")}`.trim(),
+    "worker-src 'self'",
     "frame-ancestors 'none'",
     "base-uri 'none'",
     "manifest-src 'self'",

@@ -113,7 +113,9 @@ export async function offerCard(
 ): Promise<string> {
   const storefront = await luvwinkel(rt);
   const where = await whereIs(rt, connectionId);
-  const offerId = must(await addOffer(rt, demoOwner.email, where, storefront, "card"), "offer");
+  const added = await addOffer(rt, demoOwner.email, where, storefront, "card");
+  if (!added.ok) throw new Error(added.says);
+  const offerId = added.id;
   const now = await offerNow(rt, offerId);
   const saved = await saveOffer(
     rt,

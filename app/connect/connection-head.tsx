@@ -1,28 +1,11 @@
 import { useState } from "react";
-import { Link, useFetcher, useSubmit } from "react-router";
-import { styled } from "styled-components";
+import { useFetcher, useSubmit } from "react-router";
 import type { Loss } from "#server/connections/disconnect";
 import { AskFirst } from "../parts/ask";
 import { Button, Check, Hint, Input, Wrong } from "../parts/form";
+import { PageTabs } from "../parts/page-tabs";
 import { PageHead, Row, Small } from "../parts/sheet";
-import { color } from "../theme/tokens";
 import type { Answer } from "./presses";
-
-const Tabs = styled.nav`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.3rem 1.1rem;
-  margin-bottom: 0.7rem;
-  a {
-    padding: 0.15rem 0;
-  }
-  a[aria-current] {
-    color: ${color.ink};
-    font-weight: 700;
-    text-decoration: none;
-    border-bottom: 3px solid ${color.ink};
-  }
-`;
 
 export interface HeadView {
   id: string;
@@ -39,19 +22,15 @@ export function ConnectionHead({ head }: { head: HeadView }) {
   const { id, name, provider, storefrontId, others } = head;
   return (
     <>
-      <Tabs aria-label="Connections">
-        {others.map((one) => (
-          <Link
-            key={one.id}
-            to={`/s/${storefrontId}/connect/${one.id}`}
-            aria-current={one.id === id ? "page" : undefined}
-          >
-            {one.name}
-          </Link>
-        ))}
-        <Link to={`/s/${storefrontId}/plan`}>Connect another</Link>
-        <Link to={`/s/${storefrontId}/exchanges?connection=${id}`}>What was said</Link>
-      </Tabs>
+      <PageTabs
+        label="Connections"
+        here={`/s/${storefrontId}/connect/${id}`}
+        pages={[
+          ...others.map((one) => ({ to: `/s/${storefrontId}/connect/${one.id}`, words: one.name })),
+          { to: `/s/${storefrontId}/plan`, words: "Connect another" },
+          { to: `/s/${storefrontId}/exchanges?connection=${id}`, words: "What was said" },
+        ]}
+      />
       <PageHead>
         <div>
           <h1>{name === provider ? `Handshake with ${provider}` : `${name}: handshake with ${provider}`}</h1>

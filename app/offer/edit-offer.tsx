@@ -10,7 +10,8 @@ import { type Context, runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Ask } from "../parts/ask";
-import { Button } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
+import { PageTabs } from "../parts/page-tabs";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
@@ -19,6 +20,7 @@ import { draftOf, readDraft } from "./draft";
 import { MoneyPath, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { useDraft } from "./use-draft";
+import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/edit-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -38,6 +40,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const method = methodOf(profile, offer.methodId);
   const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
   return {
+    tabs: offerTabs(storefront.id, all),
     offer: { id: offer.id, off: offer.off, method: method?.name ?? offer.methodId, provider: profile.name },
     working: {
       number: working.number,
@@ -71,7 +74,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     }
     case "off":
     case "on":
-      await switchOffer(rt, person.email, found.offer.id, form.get("press") === "off");
+      {
+        const switched = await switchOffer(rt, person.email, found.offer.id, form.get("press") === "off");
+        if (!switched.ok) return data({ ok: false as const, clash: switched.says }, { status: 409 });
+      }
       return data({ ok: true as const, revision: found.working.number });
     case "walk": {
       const reading = readOrder(readJson(form.get("order")));
@@ -132,8 +138,8 @@ type Answer =
   | { ok: false; problems: { path: string; says: string }[] }
   | { ok: false; overtakenBy: { number: number; person: string } };
 
-export default function EditOffer({ loaderData }: Route.ComponentProps) {
-  const { offer, working, live, terms, storefront } = loaderData;
+export default function EditOffer({ loaderData, params }: Route.ComponentProps) {
+  const { tabs, offer, working, live, terms, storefront } = loaderData;
   const fetcher = useFetcher<Answer>();
   const saved = draftOf(working.document, terms.currencies);
   const { draft, dirty, restored, edit, forget, discard, blocker } = useDraft(
@@ -156,6 +162,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
     );
   return (
     <>
+      <PageTabs label="Offers" here={`/s/${params.storefront}/offer/${offer.id}`} pages={tabs} />
       <PageHead>
         <div>
           <h1>
@@ -255,9 +262,10 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
 }
 
 function SwitchOff({ off }: { off: boolean }) {
-  const fetcher = useFetcher();
+  const fetcher = useFetcher<{ ok: boolean; clash?: string }>();
   return (
     <fetcher.Form method="post">
+      <Wrong>{fetcher.data?.clash}</Wrong>
       <Row>
         {off ? (
           <Says meaning="wrong">Switched off, in test and live</Says>

@@ -4,26 +4,37 @@ import { addOffer, offersOf } from "#server/offers/offers";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { Button } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
+import { PageTabs } from "../parts/page-tabs";
 import { Row, Sheet, Stack } from "../parts/sheet";
+import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/first-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const [first] = await offersOf(rt, storefront.id);
-  if (first) throw redirect(`/s/${storefront.id}/offer/${first.offer.id}`);
+  const offers = await offersOf(rt, storefront.id);
+  const [first] = offers;
+  if (first && !new URL(request.url).searchParams.has("add"))
+    throw redirect(`/s/${storefront.id}/offer/${first.offer.id}`);
   const connections = await connectionsOf(rt, storefront.id);
-  return connections.flatMap(({ connection, profile }) =>
-    (profile.operations.create ? profile.methods : []).map((method) => ({
-      connection: connection.id,
-      provider: profile.name,
-      method: method.id,
-      name: method.name,
-    })),
-  );
+  const offered = (connection: string, method: string) =>
+    offers.some((one) => one.connection.id === connection && one.offer.methodId === method);
+  return {
+    tabs: offerTabs(storefront.id, offers),
+    methods: connections.flatMap(({ connection, profile }) =>
+      (profile.operations.create ? profile.methods : [])
+        .filter((method) => !offered(connection.id, method.id))
+        .map((method) => ({
+          connection: connection.id,
+          provider: connection.name,
+          method: method.id,
+          name: method.name,
+        })),
+    ),
+  };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -32,35 +43,46 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
   if (!where) throw data("There is no such connection here.", { status: 404 });
-  const id = await addOffer(rt, person.email, where, storefront, String(form.get("method") ?? ""));
-  if (!id) throw data("The provider has no such method.", { status: 404 });
-  return redirect(`/s/${storefront.id}/offer/${id}`);
+  const added = await addOffer(rt, person.email, where, storefront, String(form.get("method") ?? ""));
+  if (!added.ok) return data({ says: added.says }, { status: 409 });
+  return redirect(`/s/${storefront.id}/offer/${added.id}`);
 }
 
-export default function FirstOffer({ loaderData, params }: Route.ComponentProps) {
+export default function FirstOffer({ loaderData, actionData, params }: Route.ComponentProps) {
+  const { tabs, methods } = loaderData;
   return (
-    <Sheet>
-      <Stack>
-        <h1>Nothing is offered to shoppers yet</h1>
-        {loaderData.length === 0 ? (
-          <Row>
-            <p>Connect a provider first; its methods can be offered then.</p>
-            <Button as={Link} to={`/s/${params.storefront}/plan`} $kind="main">
-              Choose a provider
-            </Button>
-          </Row>
-        ) : (
-          loaderData.map((one) => (
-            <Form method="post" key={one.connection + one.method}>
-              <input type="hidden" name="connection" value={one.connection} />
-              <input type="hidden" name="method" value={one.method} />
-              <Button $kind="main">
-                Offer “{one.name}” through {one.provider}
+    <>
+      {tabs.length > 1 && (
+        <PageTabs label="Offers" here={`/s/${params.storefront}/offer?add=1`} pages={tabs} />
+      )}
+      <Sheet>
+        <Stack>
+          <h1>{tabs.length > 1 ? "What else can be offered" : "Nothing is offered to shoppers yet"}</h1>
+          <Wrong>{actionData?.says}</Wrong>
+          {methods.length === 0 ? (
+            <Row>
+              <p>
+                {tabs.length > 1
+                  ? "Every method of every connection is offered. Connect another provider for more."
+                  : "Connect a provider first; its methods can be offered then."}
+              </p>
+              <Button as={Link} to={`/s/${params.storefront}/plan`} $kind="main">
+                Choose a provider
               </Button>
-            </Form>
-          ))
-        )}
-      </Stack>
-    </Sheet>
+            </Row>
+          ) : (
+            methods.map((one) => (
+              <Form method="post" key={one.connection + one.method}>
+                <input type="hidden" name="connection" value={one.connection} />
+                <input type="hidden" name="method" value={one.method} />
+                <Button $kind="main">
+                  Offer “{one.name}” through {one.provider}
+                </Button>
+              </Form>
+            ))
+          )}
+        </Stack>
+      </Sheet>
+    </>
   );
 }

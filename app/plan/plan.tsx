@@ -1,205 +1,274 @@
-import { ExternalLink } from "lucide-react";
-import { Form, Link, redirect } from "react-router";
+import { useDeferredValue, useMemo, useState } from "react";
+import { data, Form, redirect, useSubmit } from "react-router";
 import { styled } from "styled-components";
-import { addConnection, connectionsOf } from "#server/connections/connections";
-import { allProfiles, profileOf } from "#server/profiles/profiles";
-import { decimalText } from "#core/money/money";
-import { methodOf, type Profile } from "#core/profiles/profile";
-import { data } from "react-router";
+import { findProviders, searchIndex } from "#core/plan/search";
+import type { Profile } from "#core/profiles/profile";
+import { addConnection } from "#server/connections/connections";
+import { planOf, setListed, type PlannedProvider } from "#server/plan/plan";
+import { profileOf } from "#server/profiles/profiles";
 import { runtimeContext } from "../context";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { Button } from "../parts/form";
-import { Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { Field, Input, Select } from "../parts/form";
+import { Note } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { PlanTabs } from "./plan-tabs";
+import { ProviderRow, type ProviderView } from "./provider-row";
 import type { Route } from "./+types/plan";
 
 export const meta: Route.MetaFunction = () => [{ title: "Plan · Zahlung" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+const code = (value: string | null, form: RegExp) => (value && form.test(value) ? value : null);
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const [profiles, connections] = await Promise.all([allProfiles(rt), connectionsOf(rt, storefront.id)]);
+  const search = new URL(request.url).searchParams;
+  const country = code(search.get("country"), /^[A-Z]{2}$/);
+  const shoppers = code(search.get("shoppers"), /^[A-Z]{2}$/);
+  const currency = code(search.get("currency"), /^[A-Z]{3}$/);
+  const plan = await planOf(rt, storefront, {
+    ...(country && { merchantCountry: country }),
+    ...(shoppers && { shopperCountry: shoppers }),
+    ...(currency && { currencies: [currency] }),
+  });
+  const all = plan.providers.map((one) => one.profile);
+  const sorted = (list: string[]) => [...new Set(list)].sort();
   return {
-    storefront: { name: storefront.name, country: storefront.country, currencies: storefront.currencies },
-    providers: profiles.map((profile) => ({
-      id: profile.id,
-      version: profile.version,
-      name: profile.name,
-      about: profile.about,
-      dashboard: profile.modes.test.dashboard,
-      methods: profile.methods.map(({ name, networks, currencies, capture, refund, partialRefund }) => ({
-        name,
-        networks,
-        currencies,
-        later: capture.includes("later"),
-        refund,
-        partialRefund,
-      })),
-      countries: profile.merchantCountries,
-      fees: feesFor(profile, storefront.currencies),
-      fits: fits(profile, storefront),
-      connectionId: connections.find((one) => one.connection.profileId === profile.id)?.connection.id ?? null,
-      needs: profile.fields.map((field) => ({ label: field.label, once: field.shownOnce })),
-    })),
+    storefront: {
+      name: storefront.name,
+      country: storefront.country,
+      currencies: storefront.currencies,
+      locale: localeOf(storefront),
+    },
+    wanted: { country: plan.wanted.merchantCountry, shoppers, currency },
+    choices: {
+      countries: sorted([storefront.country, ...all.flatMap((profile) => profile.merchantCountries)]),
+      shoppers: sorted(
+        all.flatMap((profile) => profile.methods.flatMap((method) => method.shopperCountries)),
+      ),
+      currencies: sorted([
+        ...storefront.currencies,
+        ...all.flatMap((profile) => profile.methods.flatMap((method) => method.currencies)),
+      ]),
+    },
+    clashes: plan.chosen.clashes,
+    listed: plan.providers.filter((one) => one.listed).length,
+    currency: plan.volume.currency,
+    orders: plan.volume.orders,
+    said: plan.said,
+    providers: plan.providers.map((one) => viewOf(one, all)),
   };
 }
 
-const feesFor = (profile: Profile, currencies: readonly string[]) =>
-  profile.fees.methods.map((fee) => ({
-    when: methodOf(profile, fee.method)?.name ?? fee.method,
-    says: [
-      `${fee.percent} %`,
-      ...currencies.flatMap((currency) => {
-        const fixed = fee.fixed[currency];
-        return fixed === undefined ? [] : [`${decimalText({ amount: fixed, currency })} ${currency}`];
-      }),
-    ].join(" + "),
-  }));
-
-/** What rules a provider in or out for a storefront, from its profile. */
-function fits(profile: Profile, storefront: { country: string; currencies: string[] }) {
-  const country = profile.merchantCountries.includes(storefront.country);
-  const taken = new Set(profile.methods.flatMap((method) => method.currencies));
+function viewOf(
+  { profile, fit, listed, connections, costs }: PlannedProvider,
+  all: readonly Profile[],
+): ProviderView {
   return {
-    ok: country && storefront.currencies.every((one) => taken.has(one)),
-    says: [
-      country ? `takes merchants in ${storefront.country}` : `takes no merchants in ${storefront.country}`,
-      ...storefront.currencies.map((one) => (taken.has(one) ? `charges ${one}` : `cannot charge ${one}`)),
-    ],
+    id: profile.id,
+    version: profile.version,
+    name: profile.name,
+    about: profile.about,
+    dashboard: profile.modes.test.dashboard,
+    payout: profile.payout.says,
+    countries: profile.merchantCountries,
+    fit: { ok: fit.ok, because: fit.because, notes: fit.notes },
+    listed,
+    connections,
+    atHand: profile.atHand,
+    fields: profile.fields.map((field) => ({ label: field.label, once: field.shownOnce })),
+    methods: profile.methods.map((method) => ({
+      id: method.id,
+      name: method.name,
+      kind: method.kind,
+      synonyms: method.synonyms,
+      networks: method.networks,
+      currencies: method.currencies,
+      shopperCountries: method.shopperCountries,
+      can: [
+        method.capture.includes("later") && "capture later",
+        method.refund && "refund",
+        method.partialRefund && "refund in part",
+      ].filter((one): one is string => typeof one === "string"),
+      fits: fit.methods.find((one) => one.id === method.id)?.fits ?? true,
+      roads: all
+        .filter((other) => other.methods.some((theirs) => theirs.carries.includes(profile.id)))
+        .map((other) => other.name),
+      cost: costs.find((one) => one.method === method.id)?.cost ?? null,
+    })),
   };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const profile = await profileOf(rt, String((await request.formData()).get("profile") ?? ""));
+  const form = await request.formData();
+  const profile = await profileOf(rt, String(form.get("profile") ?? ""));
   if (!profile) throw data("There is no such provider.", { status: 404 });
-  const known = (await connectionsOf(rt, storefront.id)).find(
-    (one) => one.connection.profileId === profile.id,
-  );
-  const id =
-    known?.connection.id ?? (await addConnection(rt, person.email, { profile, storefrontId: storefront.id }));
-  return redirect(`/s/${storefront.id}/connect/${id}`);
+  switch (form.get("press")) {
+    case "list":
+    case "unlist":
+      await setListed(rt, person.email, storefront.id, profile.id, form.get("press") === "list");
+      return null;
+    default: {
+      const id = await addConnection(rt, person.email, { profile, storefrontId: storefront.id });
+      return redirect(`/s/${storefront.id}/connect/${id}`);
+    }
+  }
 }
 
-const Columns = styled.div`
+const Seek = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
-  gap: 1.2rem 2.5rem;
+  grid-template-columns: minmax(16rem, 2fr) repeat(3, minmax(8rem, 1fr));
+  gap: 0.6rem 1rem;
+  align-items: end;
   @media (max-width: 55rem) {
-    grid-template-columns: minmax(0, 1fr);
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   }
 `;
 
 export default function Plan({ loaderData, params }: Route.ComponentProps) {
-  const { storefront, providers } = loaderData;
+  const { storefront, providers, clashes, wanted, choices } = loaderData;
+  const [typed, setTyped] = useState("");
+  const sought = useDeferredValue(typed);
+  const index = useMemo(() => searchIndex(providers), [providers]);
+  const found = useMemo(() => {
+    const byId = new Map(providers.map((one) => [one.id, one]));
+    return findProviders(index, providers, sought).flatMap((id) => byId.get(id) ?? []);
+  }, [index, providers, sought]);
+  const fitting = found.filter((one) => one.fit.ok);
+  const others = found.filter((one) => !one.fit.ok);
+  const rows = (list: ProviderView[]) =>
+    list.map((one) => (
+      <ProviderRow
+        key={one.id}
+        provider={one}
+        storefrontId={params.storefront}
+        currency={loaderData.currency}
+        orders={loaderData.orders}
+        locale={storefront.locale}
+      />
+    ));
   return (
     <>
+      <PlanTabs storefrontId={params.storefront} at="" listed={loaderData.listed} />
       <PageHead>
         <div>
           <h1>What can {storefront.name} take?</h1>
           <p>
-            Providers whose profiles are installed, held against this storefront’s country and currencies.
+            Every installed provider, held against this storefront. What one costs is reckoned on{" "}
+            {loaderData.said ? "your own volume" : "a supposed volume; say at Costs what you really sell"}.
           </p>
         </div>
       </PageHead>
-      <Stack $gap={1.3}>
-        {providers.map((one) => (
-          <Provider key={one.id} provider={one} storefrontId={params.storefront} />
+      <Stack $gap={1.1}>
+        <Filters
+          typed={typed}
+          onType={setTyped}
+          wanted={wanted}
+          choices={choices}
+          country={storefront.country}
+        />
+        {clashes.map((clash) => (
+          <Note key={clash.says} meaning={clash.blocking ? "wrong" : "waits"}>
+            {clash.says} {clash.wayOut}
+          </Note>
         ))}
+        <Sheet aria-label="Providers that fit">
+          <Stack $gap={0}>
+            {fitting.length === 0 && <Small>No provider that fits is found.</Small>}
+            {rows(fitting)}
+          </Stack>
+        </Sheet>
+        {others.length > 0 && (
+          <Sheet aria-label="Providers that cannot serve">
+            <Stack $gap={0}>
+              <h2>Cannot serve {storefront.name}</h2>
+              {rows(others)}
+            </Stack>
+          </Sheet>
+        )}
       </Stack>
     </>
   );
 }
 
-type ProviderView = Route.ComponentProps["loaderData"]["providers"][number];
+type View = Route.ComponentProps["loaderData"];
 
-function Provider({ provider, storefrontId }: { provider: ProviderView; storefrontId: string }) {
+function Filters({
+  typed,
+  onType,
+  wanted,
+  choices,
+  country,
+}: {
+  typed: string;
+  onType: (typed: string) => void;
+  wanted: View["wanted"];
+  choices: View["choices"];
+  country: string;
+}) {
+  const submit = useSubmit();
   return (
-    <Sheet aria-label={provider.name}>
-      <Columns>
-        <Stack>
-          <Row $gap={1}>
-            <h2>{provider.name}</h2>
-            <Small>profile {provider.version}</Small>
-          </Row>
-          <p>{provider.about}</p>
-          <Row $gap={1.2}>
-            {provider.fits.says.map((says) => (
-              <Says key={says} meaning={says.includes("no ") || says.includes("cannot") ? "wrong" : "proven"}>
-                {says}
-              </Says>
+    <Form
+      method="get"
+      role="search"
+      aria-label="Providers"
+      onChange={(event) => void submit(event.currentTarget, { replace: true })}
+    >
+      <Seek>
+        <Field>
+          Provider, method or network
+          <Input
+            type="search"
+            value={typed}
+            placeholder="For example: Norda, instalments, scan to pay"
+            onChange={(event) => {
+              event.stopPropagation();
+              onType(event.currentTarget.value);
+            }}
+          />
+        </Field>
+        <Field>
+          Merchant in
+          <Select name="country" defaultValue={wanted.country}>
+            {choices.countries.map((one) => (
+              <option key={one} value={one}>
+                {one}
+                {one === country ? " (this storefront)" : ""}
+              </option>
             ))}
-          </Row>
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Method</th>
-                <th scope="col">Networks</th>
-                <th scope="col">Currencies</th>
-                <th scope="col">Can</th>
-              </tr>
-            </thead>
-            <tbody>
-              {provider.methods.map((method) => (
-                <tr key={method.name}>
-                  <td>{method.name}</td>
-                  <td>{method.networks.join(", ")}</td>
-                  <td>{method.currencies.join(", ")}</td>
-                  <td>
-                    {[
-                      method.later && "capture later",
-                      method.refund && "refund",
-                      method.partialRefund && "refund in part",
-                    ]
-                      .filter(Boolean)
-                      .join(", ")}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-          <Small>Merchants in {provider.countries.join(", ")}</Small>
-        </Stack>
-        <Stack>
-          <h3>What it takes from each payment</h3>
-          <Table>
-            <tbody>
-              {provider.fees.map((fee) => (
-                <tr key={fee.when}>
-                  <td>{fee.when}</td>
-                  <td className="amount">{fee.says}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-          <h3>Have at hand</h3>
-          <ul>
-            {provider.needs.map((need) => (
-              <li key={need.label}>
-                {need.label}
-                {need.once && " (shown only once over there: copy it at once)"}
-              </li>
+          </Select>
+        </Field>
+        <Field>
+          Shoppers in
+          <Select name="shoppers" defaultValue={wanted.shoppers ?? ""}>
+            <option value="">Anywhere</option>
+            {choices.shoppers.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
             ))}
-          </ul>
-          <Row>
-            {provider.connectionId ? (
-              <Button as={Link} to={`/s/${storefrontId}/connect/${provider.connectionId}`}>
-                Open its connection
-              </Button>
-            ) : (
-              <Form method="post">
-                <input type="hidden" name="profile" value={provider.id} />
-                <Button $kind="main">Connect {provider.name}</Button>
-              </Form>
-            )}
-            <a href={provider.dashboard} target="_blank" rel="noreferrer">
-              Its dashboard <ExternalLink size={13} aria-hidden />
-            </a>
-          </Row>
-        </Stack>
-      </Columns>
-    </Sheet>
+          </Select>
+        </Field>
+        <Field>
+          Charged in
+          <Select name="currency" defaultValue={wanted.currency ?? ""}>
+            <option value="">Its own currencies</option>
+            {choices.currencies.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </Select>
+        </Field>
+      </Seek>
+      <noscript>
+        <Row>
+          <button>Show</button>
+        </Row>
+      </noscript>
+    </Form>
   );
 }

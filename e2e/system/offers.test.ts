@@ -38,8 +38,14 @@ const shown = async (mode: "test" | "live", total = 4390) =>
 describe("an offer", () => {
   it("is one for each method of a connection on a storefront, however often it is made", async () => {
     const [where, storefront] = [await whereIs(world.rt, world.connectionId), await luvwinkel(world.rt)];
-    expect(await addOffer(world.rt, "ida", where, storefront, "card")).toBe(world.offerId);
-    expect(await addOffer(world.rt, "ida", where, storefront, "shells")).toBeNull();
+    expect(await addOffer(world.rt, "ida", where, storefront, "card")).toEqual({
+      ok: true,
+      id: world.offerId,
+    });
+    expect(await addOffer(world.rt, "ida", where, storefront, "shells")).toEqual({
+      ok: false,
+      says: "The provider has no such method.",
+    });
     expect(await offersOf(world.rt, "luvwinkel-de")).toHaveLength(1);
   });
 

@@ -161,7 +161,9 @@ describe("a provider that misbehaves", () => {
     expect(column.fields["account-code"]).toMatchObject({ state: "entered", hint: "KV-S-207714" });
     const { proveKeys } = await import("#server/connections/keys");
     await proveKeys(world.rt, where, "test");
-    expect((await columnOf(world.rt, where, await luvwinkel(world.rt), "test")).fields["account-code"]).toMatchObject({
+    expect(
+      (await columnOf(world.rt, where, await luvwinkel(world.rt), "test")).fields["account-code"],
+    ).toMatchObject({
       state: "proven",
     });
   });

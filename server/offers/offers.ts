@@ -1,5 +1,6 @@
 import { and, eq, inArray, isNull } from "drizzle-orm";
 import type { Candidate } from "#core/offers/decide";
+import type { Clash } from "#core/plan/clashes";
 import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
 import type { Mode } from "#core/mode";
 import {
@@ -21,7 +22,8 @@ import {
 import { payingKeys } from "../connections/keys";
 import { connections, offerRevisions, offers, profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { Storefront } from "../storefronts/storefronts";
+import { type Storefront, storefrontOf } from "../storefronts/storefronts";
+import { clashWith } from "./clash";
 
 export type Offer = typeof offers.$inferSelect;
 export type Revision = typeof offerRevisions.$inferSelect;
@@ -48,17 +50,28 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
   };
 }
 
-/** Puts a method of a connection on its storefront. The offer that is there already is kept. */
+export type Added = { ok: true; id: string } | { ok: false; says: string };
+
+const clashWords = ({ says, wayOut }: Clash) => `${says} ${wayOut}`;
+
+/**
+ * Puts a method of a connection on its storefront. The offer that is there already is kept; one that could not stand
+ * beside what is offered there is refused.
+ */
 export async function addOffer(
   rt: Runtime,
   person: string,
   { connection, profile }: ConnectionWithProfile,
   storefront: Storefront,
   methodId: string,
-): Promise<string | null> {
+): Promise<Added> {
   const method = methodOf(profile, methodId);
-  // A method that rides on another connection is offered with that one.
-  if (!method || !profile.operations.create) return null;
+  if (!method) return { ok: false, says: "The provider has no such method." };
+  if (!profile.operations.create)
+    return {
+      ok: false,
+      says: `${profile.name} moves no money itself: it is offered with the connection it rides on.`,
+    };
   const [known] = await rt.db.orm
     .select()
     .from(offers)
@@ -69,7 +82,16 @@ export async function addOffer(
         eq(offers.storefrontId, storefront.id),
       ),
     );
-  if (known) return known.id;
+  if (known) return { ok: true, id: known.id };
+  const clash = clashWith(storefront, await offersOf(rt, storefront.id), {
+    offerId: null,
+    connectionId: connection.id,
+    connectionName: connection.name,
+    profile,
+    methodId,
+    document: { currencies: [] },
+  });
+  if (clash) return { ok: false, says: clashWords(clash) };
   const id = rt.ids.next("off");
   const revisionId = rt.ids.next("rev");
   const document = blankOffer(method.name, termsOf(storefront, profile, methodId), "");
@@ -88,7 +110,7 @@ export async function addOffer(
       .insert(offerRevisions)
       .values({ id: revisionId, offerId: id, number: 1, document, person, createdAt: rt.now() }),
   ]);
-  return id;
+  return { ok: true, id };
 }
 
 export async function offersOf(rt: Runtime, storefrontId: string): Promise<OfferWithRevisions[]> {
@@ -133,12 +155,23 @@ export async function saveOffer(
   rt: Runtime,
   person: string,
   storefront: Storefront,
-  { offer, working, profile }: OfferWithRevisions,
+  { offer, working, profile, connection }: OfferWithRevisions,
   input: unknown,
   basedOn: number,
 ): Promise<Saved> {
   const reading = readOffer(input, termsOf(storefront, profile, offer.methodId));
   if (!reading.ok) return reading;
+  const clash =
+    !offer.off &&
+    clashWith(storefront, await offersOf(rt, storefront.id), {
+      offerId: offer.id,
+      connectionId: connection.id,
+      connectionName: connection.name,
+      profile,
+      methodId: offer.methodId,
+      document: reading.document,
+    });
+  if (clash) return { ok: false, problems: [{ path: "currencies", says: clashWords(clash) }] };
   if (basedOn !== working.number) {
     return { ok: false, overtakenBy: { number: working.number, person: working.person } };
   }
@@ -166,13 +199,41 @@ export async function saveOffer(
   return { ok: true, revision: number };
 }
 
-/** Switches an offer off or on. This holds at once, in test and in live. */
-export async function switchOffer(rt: Runtime, person: string, offerId: string, off: boolean): Promise<void> {
+/**
+ * Switches an offer off or on. This holds at once, in test and in live. One that could not stand beside what is
+ * offered on its storefront stays off.
+ */
+export async function switchOffer(
+  rt: Runtime,
+  person: string,
+  offerId: string,
+  off: boolean,
+): Promise<{ ok: true } | { ok: false; says: string }> {
+  const clash = off ? null : await clashOnSwitch(rt, offerId);
+  if (clash) return { ok: false, says: clashWords(clash) };
   await changeSettings(
     rt,
     { person, action: off ? "offer switched off" : "offer switched on", subject: offerId },
     [rt.db.orm.update(offers).set({ off }).where(eq(offers.id, offerId))],
   );
+  return { ok: true };
+}
+
+async function clashOnSwitch(rt: Runtime, offerId: string): Promise<Clash | null> {
+  const [row] = await rt.db.orm.select().from(offers).where(eq(offers.id, offerId));
+  const storefront = row && (await storefrontOf(rt, row.storefrontId));
+  if (!storefront) return null;
+  const all = await offersOf(rt, storefront.id);
+  const one = all.find(({ offer }) => offer.id === offerId);
+  if (!one) return null;
+  return clashWith(storefront, all, {
+    offerId,
+    connectionId: one.connection.id,
+    connectionName: one.connection.name,
+    profile: one.profile,
+    methodId: one.offer.methodId,
+    document: one.working.document,
+  });
 }
 
 /** The revision that a mode runs. */

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { frameOrigins, type Profile } from "#core/profiles/profile";
+import { frameOrigins, knownOrigins, type Profile } from "#core/profiles/profile";
 import { problemText, readProfile } from "#core/profiles/read-profile";
 import { profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
@@ -37,13 +37,21 @@ export async function profileOf(rt: Runtime, id: string): Promise<Profile | null
   return row?.document ?? null;
 }
 
-const origins = new WeakMap<Runtime, { at: number; list: string[] }>();
+/** Origins of installed profiles that pages may embed, and those that a form's answer may lead to. */
+export interface PageHosts {
+  frames: string[];
+  forms: string[];
+}
 
-/** Origins that pages may embed: those of installed profiles. Remembered for ten seconds. */
-export async function embeddableOrigins(rt: Runtime): Promise<string[]> {
+const origins = new WeakMap<Runtime, { at: number; hosts: PageHosts }>();
+
+/** Where pages may lead, by the installed profiles. Remembered for ten seconds. */
+export async function pageHosts(rt: Runtime): Promise<PageHosts> {
   const known = origins.get(rt);
-  if (known && rt.now() - known.at < 10_000) return known.list;
-  const list = [...new Set((await allProfiles(rt)).flatMap(frameOrigins))];
-  origins.set(rt, { at: rt.now(), list });
-  return list;
+  if (known && rt.now() - known.at < 10_000) return known.hosts;
+  const all = await allProfiles(rt);
+  const once = (list: string[]) => [...new Set(list)];
+  const hosts = { frames: once(all.flatMap(frameOrigins)), forms: once(all.flatMap(knownOrigins)) };
+  origins.set(rt, { at: rt.now(), hosts });
+  return hosts;
 }

@@ -1,0 +1,334 @@
+import { lazy, Suspense, useEffect, useState } from "react";
+import { data, Link } from "react-router";
+import { styled } from "styled-components";
+import type { MonthCost, Priced } from "#core/fees/fees";
+import { meanTotal, ordersOf } from "#core/fees/orders";
+import { readVolume } from "#core/fees/read-volume";
+import { moneyText } from "#core/money/money";
+import type { MethodKind } from "#core/profiles/profile";
+import { planOf, saveFees, saveVolume, seenTotals } from "#server/plan/plan";
+import { runtimeContext } from "../context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Note } from "../parts/marks";
+import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { kindWords, lineWords } from "./cost-words";
+import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
+import { PlanTabs } from "./plan-tabs";
+import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
+import type { Route } from "./+types/costs";
+
+export const meta: Route.MetaFunction = () => [{ title: "Costs · Zahlung" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const plan = await planOf(rt, storefront);
+  const { volume } = plan;
+  const seen = await seenTotals(rt, storefront.id, volume.currency);
+  return {
+    storefront: storefront.name,
+    locale: localeOf(storefront),
+    volume,
+    said: plan.said,
+    mean: Math.round(meanTotal(ordersOf(volume))),
+    seen: seen.reduce((all, [, times]) => all + times, 0),
+    listed: plan.providers.filter((one) => one.listed).length,
+    clashes: plan.chosen.clashes,
+    set: plan.chosen.cost,
+    crossings: plan.chosen.crossings,
+    providers: plan.providers
+      .filter((one) => one.priced.length > 0)
+      .map(({ profile, priced, costs, subject, agreed, connections }) => ({
+        id: profile.id,
+        name: profile.name,
+        subject: connections[0]?.id ?? profile.id,
+        agreed: agreed && subject !== null,
+        payout: profile.payout,
+        schedule: priced[0]?.schedule ?? profile.fees,
+        names: Object.fromEntries(profile.methods.map((method) => [method.id, method.name])),
+        priced: priced.map(({ profile: { id, name }, method, schedule, fees, converted }) => ({
+          profile: { id, name },
+          method: { id: method.id, name: method.name, kind: method.kind },
+          schedule,
+          fees,
+          converted,
+        })),
+        costs: costs.flatMap((one) => (one.cost ? [{ method: one.method, cost: one.cost }] : [])),
+      })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const form = await request.formData();
+  const plan = await planOf(rt, storefront);
+  const { currency } = plan.volume;
+  switch (form.get("press")) {
+    case "volume": {
+      if (form.get("use") === "seen")
+        form.set(
+          "counted",
+          JSON.stringify({
+            kind: "orders",
+            from: "payments",
+            counted: await seenTotals(rt, storefront.id, currency),
+          }),
+        );
+      const reading = readVolume(volumeFrom(form, currency));
+      if (!reading.ok) return data<VolumeAnswer>({ ok: false, problems: reading.problems }, { status: 422 });
+      await saveVolume(rt, person.email, storefront.id, reading.volume);
+      return { ok: true } satisfies VolumeAnswer;
+    }
+    case "agree":
+    case "disagree": {
+      const subject = String(form.get("subject") ?? "");
+      const provider = plan.providers.find(
+        (one) =>
+          one.profile.id === subject || one.connections.some((connection) => connection.id === subject),
+      );
+      if (!provider) throw data("There is no such provider.", { status: 404 });
+      if (form.get("press") === "disagree") {
+        await saveFees(rt, person.email, storefront.id, provider.subject ?? subject, null);
+        return { ok: true } satisfies FeesAnswer;
+      }
+      const reading = feesFrom(form, provider.priced[0]?.schedule ?? provider.profile.fees, currency);
+      if (!reading.ok) return data<FeesAnswer>({ ok: false, says: reading.says }, { status: 422 });
+      await saveFees(rt, person.email, storefront.id, subject, reading.schedule);
+      return { ok: true } satisfies FeesAnswer;
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+const Charts = lazy(() => import("./charts"));
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.5fr);
+  gap: 1.3rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Provided = styled(Stack)`
+  margin-top: 1.3rem;
+`;
+const Scroller = styled.div`
+  overflow-x: auto;
+`;
+
+export default function Costs({ loaderData, params }: Route.ComponentProps) {
+  const { providers, volume, set, locale, crossings } = loaderData;
+  const text = (minor: number) => moneyText({ amount: Math.round(minor), currency: volume.currency }, locale);
+  const priced = providers.flatMap((one) => one.priced);
+  return (
+    <>
+      <PlanTabs storefrontId={params.storefront} at="/costs" listed={loaderData.listed} />
+      <PageHead>
+        <div>
+          <h1>What it would cost {loaderData.storefront}</h1>
+          <p>
+            {volume.orders} orders a month of {text(loaderData.mean)} on average. Each percentage of each
+            payment is rounded by itself, half up, to the minor unit.
+          </p>
+        </div>
+      </PageHead>
+      <Halves>
+        <Sheet aria-label="What you sell">
+          <Stack>
+            <h2>What you sell</h2>
+            <VolumeForm
+              key={JSON.stringify(volume)}
+              volume={volume}
+              said={loaderData.said}
+              seen={loaderData.seen}
+            />
+          </Stack>
+        </Sheet>
+        <Stack $gap={1.1}>
+          {loaderData.clashes.map((clash) => (
+            <Note key={clash.says} meaning={clash.blocking ? "wrong" : "waits"}>
+              {clash.says} {clash.wayOut}
+            </Note>
+          ))}
+          <Sheet aria-label="The chosen set">
+            <Stack $gap={0.6}>
+              <h2>All on the list together</h2>
+              {providers.length === 0 ? (
+                <p>
+                  Put providers on the shortlist at <Link to={`/s/${params.storefront}/plan`}>Find</Link>, and
+                  what they cost stands here.
+                </p>
+              ) : (
+                <SetTable set={set} text={text} />
+              )}
+              {crossings.flatMap((pair) =>
+                pair.found.map((one) => (
+                  <p key={`${pair.a}${pair.b}${one.by}${one.at}`}>
+                    {one.by === "average"
+                      ? `${one.below} is cheaper below an average order of ${text(one.at)}, ${one.above} above it.`
+                      : `${one.below} is cheaper below ${one.at} orders a month, ${one.above} beyond.`}
+                  </p>
+                )),
+              )}
+            </Stack>
+          </Sheet>
+          {priced.length > 0 && (
+            <Sheet aria-label="By the average order">
+              <Stack $gap={0.6}>
+                <h2>What an order costs as orders get dearer</h2>
+                <InBrowser>
+                  <Suspense fallback={<Small>Drawing…</Small>}>
+                    <Charts priced={priced as Priced[]} volume={volume} locale={locale} />
+                  </Suspense>
+                </InBrowser>
+              </Stack>
+            </Sheet>
+          )}
+        </Stack>
+      </Halves>
+      <Provided>
+        {providers.map((one) => (
+          <Sheet key={one.id} aria-label={one.name}>
+            <Stack $gap={0.7}>
+              <h2>{one.name}</h2>
+              <Small>
+                {one.payout.says}
+                {one.agreed
+                  ? " Reckoned with the fees you agreed on."
+                  : " Reckoned with the fees in its profile."}
+              </Small>
+              {one.costs.map(({ method, cost }) => (
+                <CostTable key={method} name={one.names[method] ?? method} cost={cost} text={text} />
+              ))}
+              {one.schedule.oneOff[volume.currency] ? (
+                <p>
+                  Once, at the beginning: {text(one.schedule.oneOff[volume.currency] ?? 0)}, not in the sums
+                  above.
+                </p>
+              ) : null}
+              <details>
+                <summary>Other fees were agreed on</summary>
+                <FeesForm
+                  key={JSON.stringify(one.schedule)}
+                  subject={one.subject}
+                  schedule={one.schedule}
+                  currency={volume.currency}
+                  agreed={one.agreed}
+                  names={one.names}
+                />
+              </details>
+            </Stack>
+          </Sheet>
+        ))}
+      </Provided>
+    </>
+  );
+}
+
+/** Charts draw themselves in the browser only. */
+function InBrowser({ children }: { children: React.ReactNode }) {
+  const [there, setThere] = useState(false);
+  useEffect(() => setThere(true), []);
+  return there ? children : <Small>Drawn once the page’s scripts run.</Small>;
+}
+
+function SetTable({
+  set,
+  text,
+}: {
+  set: Route.ComponentProps["loaderData"]["set"];
+  text: (minor: number) => string;
+}) {
+  return (
+    <Scroller tabIndex={0} role="region" aria-label="Costs of the set">
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">Paid by</th>
+            <th scope="col">Through</th>
+            <th scope="col" className="amount">
+              Orders
+            </th>
+            <th scope="col" className="amount">
+              A month
+            </th>
+            <th scope="col" className="amount">
+              An order
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {set.by.map((one) => (
+            <tr key={one.kind}>
+              <td>{kindWords[one.kind]}</td>
+              <td>{one.name}</td>
+              <td className="amount">{one.cost.orders}</td>
+              <td className="amount">{text(one.cost.total)}</td>
+              <td className="amount">{text(one.cost.perOrder)}</td>
+            </tr>
+          ))}
+          {set.uncovered.map((kind: MethodKind) => (
+            <tr key={kind}>
+              <td>{kindWords[kind]}</td>
+              <td colSpan={4}>nobody on the list takes these</td>
+            </tr>
+          ))}
+          <tr>
+            <th scope="row" colSpan={3}>
+              Together
+            </th>
+            <td className="amount">
+              <strong>{text(set.total)}</strong>
+            </td>
+            <td className="amount">
+              <strong>{text(set.perOrder)}</strong>
+            </td>
+          </tr>
+        </tbody>
+      </Table>
+    </Scroller>
+  );
+}
+
+function CostTable({ name, cost, text }: { name: string; cost: MonthCost; text: (minor: number) => string }) {
+  return (
+    <Scroller tabIndex={0} role="region" aria-label={`Costs of ${name}`}>
+      <Table>
+        <thead>
+          <tr>
+            <th scope="col">{name}</th>
+            <th scope="col" className="amount">
+              Times
+            </th>
+            <th scope="col" className="amount">
+              A month
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {cost.lines.map((line) => (
+            <tr key={line.what}>
+              <td>{lineWords[line.what]}</td>
+              <td className="amount">{line.times ?? ""}</td>
+              <td className="amount">{text(line.amount)}</td>
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">
+              For {cost.orders} orders, {text(cost.volume)} in all
+            </th>
+            <td className="amount">{text(cost.perOrder)} an order</td>
+            <td className="amount">
+              <strong>{text(cost.total)}</strong>
+            </td>
+          </tr>
+        </tbody>
+      </Table>
+    </Scroller>
+  );
+}

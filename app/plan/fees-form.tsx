@@ -1,0 +1,151 @@
+import { useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { decimalText, parseTyped } from "#core/money/money";
+import type { FeeSchedule, MethodFees } from "#core/profiles/profile";
+import { Button, Field, Input, Wrong } from "../parts/form";
+import { Row, Stack } from "../parts/sheet";
+
+const Grid = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(9rem, 1fr));
+  gap: 0.6rem 1rem;
+`;
+
+const amounts = ["fixed", "minimum", "cap", "refund", "dispute"] as const;
+const amountWords: Record<(typeof amounts)[number], string> = {
+  fixed: "Fixed part",
+  minimum: "Least fee",
+  cap: "Greatest fee",
+  refund: "Each refund",
+  dispute: "Each dispute",
+};
+
+export interface FeesAnswer {
+  ok: boolean;
+  says?: string;
+}
+
+/** The fees that were agreed with a provider, in the shop's currency, in the place of those of its profile. */
+export function FeesForm({
+  subject,
+  schedule,
+  currency,
+  agreed,
+  names,
+}: {
+  subject: string;
+  schedule: FeeSchedule;
+  currency: string;
+  agreed: boolean;
+  names: Record<string, string>;
+}) {
+  const fetcher = useFetcher<FeesAnswer>();
+  const text = (minor: number | undefined) =>
+    minor === undefined ? "" : decimalText({ amount: minor, currency });
+  return (
+    <fetcher.Form method="post">
+      <input type="hidden" name="subject" value={subject} />
+      <Stack $gap={0.8}>
+        <Grid>
+          <Field>
+            Each month, {currency}
+            <Input name="monthly" inputMode="decimal" defaultValue={text(schedule.monthly[currency] ?? 0)} />
+          </Field>
+          <Field>
+            Once, {currency}
+            <Input name="oneOff" inputMode="decimal" defaultValue={text(schedule.oneOff[currency] ?? 0)} />
+          </Field>
+        </Grid>
+        {schedule.methods.map((fees) => (
+          <Stack key={fees.method} $gap={0.4}>
+            <h4>{names[fees.method] ?? fees.method}</h4>
+            <Grid>
+              <Field>
+                Percent
+                <Input name={`${fees.method}-percent`} inputMode="decimal" defaultValue={fees.percent} />
+              </Field>
+              {amounts.map((name) => (
+                <Field key={name}>
+                  {amountWords[name]}, {currency}
+                  <Input
+                    name={`${fees.method}-${name}`}
+                    inputMode="decimal"
+                    defaultValue={text(fees[name][currency])}
+                  />
+                </Field>
+              ))}
+              <Field>
+                Cards from abroad, +%
+                <Input
+                  name={`${fees.method}-foreign`}
+                  inputMode="decimal"
+                  defaultValue={fees.foreign.percent}
+                />
+              </Field>
+              <Field>
+                Conversion, +%
+                <Input
+                  name={`${fees.method}-conversion`}
+                  inputMode="decimal"
+                  defaultValue={fees.conversion}
+                />
+              </Field>
+            </Grid>
+          </Stack>
+        ))}
+        <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.says : null}</Wrong>
+        <Row>
+          <Button name="press" value="agree" disabled={fetcher.state !== "idle"}>
+            Keep these fees
+          </Button>
+          {agreed && (
+            <Button $kind="bare" name="press" value="disagree">
+              As in the profile again
+            </Button>
+          )}
+        </Row>
+      </Stack>
+    </fetcher.Form>
+  );
+}
+
+/** Reads agreed fees from the form over those that stood there; the name of the field that cannot be read otherwise. */
+export function feesFrom(
+  form: FormData,
+  schedule: FeeSchedule,
+  currency: string,
+): { ok: true; schedule: FeeSchedule } | { ok: false; says: string } {
+  const wrong: string[] = [];
+  const text = (name: string) => String(form.get(name) ?? "").trim();
+  const amount = (name: string, was: Record<string, number>): Record<string, number> => {
+    const { [currency]: _, ...others } = was;
+    if (text(name) === "") return others;
+    const parsed = parseTyped(text(name), currency);
+    if (!parsed.ok || parsed.money.amount < 0) wrong.push(`“${text(name)}” is no amount of ${currency}.`);
+    return { ...others, [currency]: parsed.ok ? parsed.money.amount : 0 };
+  };
+  const percent = (name: string): number => {
+    const value = Number(text(name).replace(",", ".") || "0");
+    if (!(value >= 0 && value <= 100)) wrong.push(`“${text(name)}” is no percentage.`);
+    return value;
+  };
+  const methods = schedule.methods.map((fees): MethodFees => {
+    const of = (name: string) => `${fees.method}-${name}`;
+    return {
+      ...fees,
+      percent: percent(of("percent")),
+      ...(Object.fromEntries(amounts.map((name) => [name, amount(of(name), fees[name])])) as Pick<
+        MethodFees,
+        (typeof amounts)[number]
+      >),
+      foreign: { ...fees.foreign, percent: percent(of("foreign")) },
+      conversion: percent(of("conversion")),
+    };
+  });
+  const read = {
+    monthly: amount("monthly", schedule.monthly),
+    oneOff: amount("oneOff", schedule.oneOff),
+    methods,
+  };
+  return wrong[0] ? { ok: false, says: wrong.join(" ") } : { ok: true, schedule: read };
+}

@@ -1,0 +1,73 @@
+import type { MethodKind, Profile } from "../profiles/profile";
+
+/** A method that is offered or about to be, on one storefront. */
+export interface Chosen {
+  /** Tells connections apart; two of one provider are two. */
+  id: string;
+  name: string;
+  profile: Pick<Profile, "id" | "name" | "sole" | "ridesOn">;
+  kind: MethodKind;
+  /** Ids of wallets of other providers that it takes too. */
+  carries: readonly string[];
+  currencies: readonly string[];
+}
+
+export interface Clash {
+  code: "both-serve" | "nothing-to-ride-on" | "two-roads";
+  /** A warning can be lived with; a clash is refused. */
+  blocking: boolean;
+  /** Ids of the chosen that it is about. */
+  about: string[];
+  says: string;
+  wayOut: string;
+}
+
+const kindWords: Record<MethodKind, string> = {
+  card: "cards",
+  "account-wallet": "account wallets",
+  "code-wallet": "code wallets",
+  "device-wallet": "device wallets",
+  instalments: "instalments",
+  "direct-debit": "direct debits",
+};
+
+/** What cannot stand together on one storefront, and what had better not. */
+export function clashesOf(chosen: readonly Chosen[]): Clash[] {
+  const clashes: Clash[] = [];
+  chosen.forEach((one, i) => {
+    for (const other of chosen.slice(i + 1)) {
+      if (one.id === other.id || one.kind !== other.kind) continue;
+      if (!one.profile.sole.includes(one.kind) && !other.profile.sole.includes(one.kind)) continue;
+      const both = one.currencies.filter((currency) => other.currencies.includes(currency));
+      if (both.length === 0) continue;
+      clashes.push({
+        code: "both-serve",
+        blocking: true,
+        about: [one.id, other.id],
+        says: `${one.name} and ${other.name} cannot both serve ${kindWords[one.kind]} in ${both.join(", ")}.`,
+        wayOut: `Keep one of them for ${both.join(", ")}: switch the other off, or offer it in other currencies.`,
+      });
+    }
+  });
+  for (const one of chosen) {
+    const { ridesOn } = one.profile;
+    if (ridesOn && !chosen.some((other) => other.id !== one.id && other.kind === ridesOn))
+      clashes.push({
+        code: "nothing-to-ride-on",
+        blocking: true,
+        about: [one.id],
+        says: `${one.name} rides on a connection for ${kindWords[ridesOn]}, and there is none.`,
+        wayOut: `Choose a provider for ${kindWords[ridesOn]} as well.`,
+      });
+    const road = chosen.find((other) => other.id !== one.id && other.carries.includes(one.profile.id));
+    if (road)
+      clashes.push({
+        code: "two-roads",
+        blocking: false,
+        about: [one.id, road.id],
+        says: `${one.profile.name} can be had from itself and through ${road.name}. Offered both ways, shoppers see it twice.`,
+        wayOut: "Offer it by one of the two roads.",
+      });
+  }
+  return clashes;
+}
