@@ -1,6 +1,7 @@
 import { index, layout, prefix, route, type RouteConfig } from "@react-router/dev/routes";
 
 export default [
+  route("schemas/profile-1.json", "profiles/schema.ts"),
   route("sign-in", "people/sign-in.tsx"),
   route("sign-out", "people/sign-out.ts"),
   route("welcome/:token", "people/welcome.tsx"),
@@ -9,6 +10,8 @@ export default [
     index("home/first-storefront.ts"),
     route("audit", "audit/audit.tsx"),
     route("people", "people/people-page.tsx"),
+    route("profiles", "profiles/profiles-page.tsx"),
+    route("profiles/install", "profiles/install.tsx"),
     route("link/back", "connect/link-back.tsx"),
     route("storefronts/new", "storefronts/new-storefront.tsx"),
     route("s/:storefront", "frame/storefront.tsx", [

@@ -6,8 +6,12 @@ export type StationState = "done" | "under-way" | "ahead" | "attention";
 
 /** What is known of one connection on one storefront, as far as the track shows it. */
 export interface Progress {
+  /** A device wallet moves no money itself: it rides on another connection, with whose offer it comes. */
+  rides: boolean;
   keysProven: boolean;
   webhookProven: boolean;
+  /** The provider has seen the shop's domain, or does not want to. */
+  domainProven: boolean;
   /** What is wrong or missing at Connect, first things first. */
   connectBlock: string | null;
   offered: boolean;
@@ -29,7 +33,7 @@ export interface Track {
 /** Where a connection stands on the line, and what blocks the next station. */
 export function trackOf(p: Progress): Track {
   const connect: StationState =
-    p.keysProven && p.webhookProven ? "done" : p.keysProven ? "under-way" : "ahead";
+    p.keysProven && p.webhookProven && p.domainProven ? "done" : p.keysProven ? "under-way" : "ahead";
   const offer: StationState = p.offered && !p.offerBlock ? "done" : p.offered ? "under-way" : "ahead";
   const allGreen = p.casesRequired > 0 && p.casesGreen === p.casesRequired;
   const rehearse: StationState = p.casesFailed
@@ -47,12 +51,16 @@ export function trackOf(p: Progress): Track {
     {
       station: "connect",
       state: connect,
-      says: connect === "done" ? "Keys and webhook proven" : (p.connectBlock ?? "Keys wait"),
+      says: connect === "done" ? "All that crosses is proven" : (p.connectBlock ?? "Keys wait"),
     },
     {
       station: "offer",
       state: offer,
-      says: offer === "done" ? "Offered to shoppers" : (p.offerBlock ?? "Nothing offered"),
+      says: p.rides
+        ? "Comes with a card offer"
+        : offer === "done"
+          ? "Offered to shoppers"
+          : (p.offerBlock ?? "Nothing offered"),
     },
     {
       station: "rehearse",
@@ -90,6 +98,7 @@ function blockOf(
   if (state.connect !== "done") {
     return { station: "connect", says: p.connectBlock ?? "Keys are missing.", action: "Go to the handshake" };
   }
+  if (p.rides) return null;
   if (state.offer !== "done") {
     return {
       station: "offer",

@@ -56,18 +56,26 @@ export async function atDashboard(origin: string, provider: string): Promise<AtD
 }
 
 /** Field id → the value the dashboard shows for it, or hands over. */
-export async function keysAt(desk: AtDashboard, side: Side): Promise<Record<string, string>> {
+export async function keysAt(
+  desk: AtDashboard,
+  side: Side,
+  account?: string,
+): Promise<Record<string, string>> {
   const read = async (fields: Record<string, string>) =>
     Object.fromEntries(
       await Promise.all(
-        Object.entries(fields).map(async ([field, id]) => [field, await desk.shows(side, id)] as const),
+        Object.entries(fields).map(
+          async ([field, id]) => [field, await desk.shows(side, id, account)] as const,
+        ),
       ),
     );
   switch (desk.provider) {
     case "ostwick":
       return read({ "outlet-id": "outlet-id", passphrase: "passphrase" });
     case "pennywhistle": {
-      const [id = "", secret = ""] = (await desk.press(side, "client")).split(/\s+/);
+      const [id = "", secret = ""] = (await desk.press(side, "client", account ? { account } : {})).split(
+        /\s+/,
+      );
       return { "client-id": id, "client-secret": secret };
     }
     case "quippa":

@@ -20,9 +20,10 @@ export class AtKarvello {
     await this.#post("/karvello/dashboard/sign-in", login);
   }
 
-  async keys(side: "sandbox" | "live"): Promise<Record<string, string>> {
+  /** Keys as the dashboard issues them; `right` leaves the server key just that one. */
+  async keys(side: "sandbox" | "live", right?: string): Promise<Record<string, string>> {
     const issue = async (kind: string) => {
-      const page = await this.#post(`/karvello/dashboard/${side}/keys`, { kind });
+      const page = await this.#post(`/karvello/dashboard/${side}/keys`, { kind, ...(right && { right }) });
       return /id="issued"\s*>\s*([^<\s]+)/.exec(page)?.[1] ?? "";
     };
     const page = await (

@@ -1,7 +1,7 @@
 import { type Progress, type Track, trackOf } from "#core/track";
 import { connectionsOf } from "./connections/connections";
 import { interlockingFrom } from "./cutover/interlocking";
-import { keysProven, type Standing, standingOf, webhookProven } from "./cutover/standing";
+import { domainProven, keysProven, type Standing, standingOf, webhookProven } from "./cutover/standing";
 import { offersOf } from "./offers/offers";
 import type { CaseCount } from "./rehearsal/board";
 import type { Runtime } from "./runtime";
@@ -45,6 +45,8 @@ function trackFrom(standing: Standing, paid: number): ConnectionTrack {
     track: trackOf({
       keysProven: keysProven(standing, test),
       webhookProven: webhookProven(standing, test),
+      domainProven: domainProven(standing, test),
+      rides: profile.ridesOn !== undefined && !profile.operations.create,
       connectBlock: connectBlockOf(standing),
       offered: offers.length > 0,
       offerBlock: off ? "The offer is switched off." : (offerGate?.says ?? null),
@@ -70,7 +72,10 @@ function connectBlockOf(standing: Standing): string | null {
   if (wrong) return wrong;
   if (check?.unanswered) return check.unanswered;
   if (!keysProven(standing, standing.test)) return "The keys are not proven.";
-  return webhookProven(standing, standing.test) ? null : "No signed webhook has arrived yet.";
+  if (!webhookProven(standing, standing.test)) return "No signed webhook has arrived yet.";
+  return domainProven(standing, standing.test)
+    ? null
+    : `${standing.profile.name} has not found its ${standing.profile.file?.name ?? "file"} on the shop’s domain.`;
 }
 
 const ENOUGH = 1000;

@@ -145,6 +145,7 @@ export function Top({ storefrontId }: { storefrontId: string }) {
           <Popover placement="bottom end">
             <List aria-label="You" onAction={(key) => onPersonAction(String(key), (to) => void navigate(to))}>
               <Item id="people">People and your password</Item>
+              <Item id="profiles">Profiles of providers</Item>
               <Item id="audit">Audit trail</Item>
               <Line />
               <Item id="light">Light</Item>

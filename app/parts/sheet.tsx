@@ -65,6 +65,10 @@ export const Table = styled.table`
     border-bottom: 1px solid ${color.rule};
     vertical-align: top;
   }
+  th[scope="row"] {
+    border-bottom: 1px solid ${color.rule};
+    white-space: normal;
+  }
   tr > :last-child {
     padding-right: 0;
   }

@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo, useState } from "react";
-import { data, Form, redirect, useSubmit } from "react-router";
+import { data, Form, Link, redirect, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { findProviders, searchIndex } from "#core/plan/search";
 import type { Profile } from "#core/profiles/profile";
@@ -161,6 +161,7 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
             {loaderData.said ? "your own volume" : "a supposed volume; say at Costs what you really sell"}.
           </p>
         </div>
+        <Link to="/profiles/install">Install a provider from a file</Link>
       </PageHead>
       <Stack $gap={1.1}>
         <Filters

@@ -42,7 +42,7 @@ export interface ProviderView {
 
 const Entry = styled.article`
   display: grid;
-  grid-template-columns: minmax(0, 2.2fr) minmax(0, 1.5fr) minmax(11rem, auto);
+  grid-template-columns: minmax(0, 2fr) minmax(0, 1.4fr) 14.5rem;
   gap: 0.3rem 1.6rem;
   padding: 0.9rem 0;
   border-top: 1px solid ${color.rule};

@@ -73,6 +73,8 @@ describe("changes", () => {
 });
 
 const progress: Progress = {
+  rides: false,
+  domainProven: true,
   keysProven: true,
   webhookProven: true,
   connectBlock: null,

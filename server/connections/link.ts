@@ -1,5 +1,5 @@
 import { and, desc, eq, isNull } from "drizzle-orm";
-import { createHash } from "node:crypto";
+import { pkceChallenge } from "#core/connect/pkce";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import { links } from "../database/schema";
@@ -53,7 +53,7 @@ export async function startLink(
     redirect_uri: linkReturnAddress(rt),
     scope: profile.link.scope,
     state,
-    code_challenge: createHash("sha256").update(verifier).digest("base64url"),
+    code_challenge: pkceChallenge(verifier),
     code_challenge_method: "S256",
   };
   for (const [name, value] of Object.entries(asks)) address.searchParams.set(name, value);

@@ -7,6 +7,7 @@ import {
   type KeySet,
 } from "../connections/connections";
 import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/keys";
+import { type DomainFile, domainFileOf } from "../connections/domain";
 import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";
 import { type Board, boardWith, type CaseCount, countCases } from "../rehearsal/board";
 import type { Runtime } from "../runtime";
@@ -19,6 +20,7 @@ export interface Side {
   /** Whether the check is of the keys that are there now. */
   fresh: boolean;
   endpoint: Endpoint;
+  file: DomainFile | null;
 }
 
 export interface OfferStanding {
@@ -43,8 +45,8 @@ export async function standingOf(
 ): Promise<Standing> {
   const { id } = where.connection;
   const [test, live, called, offers] = await Promise.all([
-    sideOf(rt, id, "test"),
-    sideOf(rt, id, "live"),
+    sideOf(rt, id, "test", where.profile.file !== undefined),
+    sideOf(rt, id, "live", where.profile.file !== undefined),
     shopLastCalled(rt, storefront.id, "live"),
     all ?? offersOf(rt, storefront.id),
   ]);
@@ -64,18 +66,23 @@ export async function standingOf(
   };
 }
 
-async function sideOf(rt: Runtime, connectionId: string, mode: Mode): Promise<Side> {
-  const [keys, check, endpoint] = await Promise.all([
+async function sideOf(rt: Runtime, connectionId: string, mode: Mode, wantsFile: boolean): Promise<Side> {
+  const [keys, check, endpoint, file] = await Promise.all([
     currentKeySet(rt, connectionId, mode),
     latestCheck(rt, connectionId, mode),
     currentEndpoint(rt, connectionId, mode),
+    wantsFile ? domainFileOf(rt, connectionId, mode) : null,
   ]);
-  return { keys, check, fresh: check !== null && check.keySetId === keys?.id, endpoint };
+  return { keys, check, fresh: check !== null && check.keySetId === keys?.id, endpoint, file };
 }
 
 /** Whether every field of the profile that a call can prove is proven with the keys that are there now. */
 export const keysProven = ({ profile }: ConnectionWithProfile, { check, fresh }: Side): boolean =>
   fresh && check !== null && provesAll(profile, check);
+
+/** Whether the provider found its file on the shop's domain; one that wants none has nothing to prove. */
+export const domainProven = ({ profile }: ConnectionWithProfile, { file }: Side): boolean =>
+  !profile.file || file?.provider?.ok === true;
 
 /** Whether the provider's messages are believed; one that sends none has nothing to prove. */
 export const webhookProven = ({ profile }: ConnectionWithProfile, { keys, endpoint }: Side): boolean =>

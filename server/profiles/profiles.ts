@@ -6,12 +6,14 @@ import { problemText, readProfile } from "#core/profiles/read-profile";
 import { profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 
-/** Installs every document of a folder, replacing older contents. Throws with the file's name when one is wrong. */
+/** Installs every document of a folder, replacing older contents, but for what an administrator installed. Throws with the file's name when one is wrong. */
 export async function installProfiles(rt: Runtime, folder: string): Promise<void> {
   for (const name of (await readdir(folder)).filter((one) => one.endsWith(".json")).sort()) {
     const reading = readProfile(JSON.parse(await readFile(join(folder, name), "utf8")));
     if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.map(problemText).join("; ")}`);
-    await keepProfile(rt, reading.profile, "shipped");
+    const [installed] = await rt.db.orm.select().from(profiles).where(eq(profiles.id, reading.profile.id));
+    // What an administrator put in the place of a shipped profile stays there.
+    if (installed?.source !== "file") await keepProfile(rt, reading.profile, "shipped");
   }
 }
 
@@ -24,8 +26,11 @@ export async function keepProfile(rt: Runtime, profile: Profile, source: "shippe
       .values({ id: profile.id, ...row })
       .onConflictDoUpdate({ target: profiles.id, set: row }),
   ]);
-  origins.delete(rt);
+  forgetHosts(rt);
 }
+
+/** After the installed profiles have changed: where pages may lead is read anew. */
+export const forgetHosts = (rt: Runtime) => void origins.delete(rt);
 
 export async function allProfiles(rt: Runtime): Promise<Profile[]> {
   const rows = await rt.db.orm.select().from(profiles).orderBy(profiles.id);

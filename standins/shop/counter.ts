@@ -25,6 +25,8 @@ export interface ShopOrder {
 }
 
 interface State {
+  /** Files under /.well-known/, by name. */
+  files?: Record<string, string>;
   api: string;
   mode: Mode;
   keys: Record<Mode, string>;

@@ -120,6 +120,25 @@ app.post("/keeper", async (request, response) => {
   for (const one of ["test", "live"] as const) if (state.keys[one]) says.push(await counter.sayHello(one));
   show(response, "Shopkeeper", keeperPage(state, says), request);
 });
+app.post("/keeper/files", (request, response) => {
+  const { name = "", text = "" } = request.body as Record<string, string>;
+  const { state } = counter;
+  if (!/^[\w.-]{1,80}$/.test(name.trim()) || text.length > 20_000)
+    return void show(
+      response.status(422),
+      "Shopkeeper",
+      keeperPage(state, ["A file has a short name, and is not long."]),
+      request,
+    );
+  (state.files ??= {})[name.trim()] = text.replace(/\r\n/g, "\n");
+  counter.shelf.changed();
+  show(response, "Shopkeeper", keeperPage(state), request);
+});
+app.get("/.well-known/:name", (request, response, next) => {
+  const text = counter.state.files?.[request.params.name];
+  if (text === undefined) return next();
+  response.type("text/plain").send(text);
+});
 app.use(
   (_, response) =>
     void response.status(404).send(

@@ -194,7 +194,7 @@ export const keeperOrdersPage = (orders: ShopOrder[]) =>
     </div>`;
 
 export function keeperPage(
-  state: { api: string; mode: Mode; keys: Record<Mode, string> },
+  state: { api: string; mode: Mode; keys: Record<Mode, string>; files?: Record<string, string> },
   says: string[] = [],
 ): Html {
   const hint = (key: string) => (key ? `kept, ends in ${key.slice(-4)}` : "none yet");
@@ -221,6 +221,15 @@ export function keeperPage(
         >
       </fieldset>
       <p><button>Keep, and say hello to Zahlung</button></p>
+    </form>
+    <h2>Files under /.well-known/</h2>
+    <ul>
+      ${Object.keys(state.files ?? {}).map((name) => html`<li><a href="/.well-known/${name}">${name}</a></li>`)}
+    </ul>
+    <form class="slip" method="post" action="/keeper/files">
+      <label>Name<br /><input name="name" size="40" /></label>
+      <label>Text<br /><textarea name="text" rows="5" cols="60"></textarea></label>
+      <p><button>Put the file there</button></p>
     </form>
   </div>`;
 }

@@ -1,0 +1,233 @@
+import { lazy, Suspense, useEffect, useState } from "react";
+import { data, redirect, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { type DocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
+import { installDocument, lookAtDocument, type Looked } from "#server/profiles/install";
+import { mustOwn } from "../people/session";
+import { Button, Hint, Wrong } from "../parts/form";
+import { Note } from "../parts/marks";
+import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+import type { Route } from "./+types/install";
+
+export const meta: Route.MetaFunction = () => [{ title: "Install a profile · Zahlung" }];
+
+/** What was read, without the document itself. */
+type Answer = Extract<Looked, { ok: false }> | Omit<Extract<Looked, { ok: true }>, "profile">;
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const { rt, person } = mustOwn(context);
+  const form = await request.formData();
+  const text = String(form.get("text") ?? "");
+  if (form.get("press") === "install") {
+    const installed = await installDocument(rt, person.email, text);
+    if (installed.ok) return redirect("/profiles");
+    return data<Answer>(installed, { status: 422 });
+  }
+  const looked = await lookAtDocument(rt, text);
+  if (!looked.ok) return data<Answer>(looked, { status: 422 });
+  const { profile: _, ...told } = looked;
+  return told satisfies Answer;
+}
+
+const Editor = lazy(() => import("./editor"));
+
+const Plain = styled.textarea`
+  width: 100%;
+  min-height: 16rem;
+  font-family: var(--mono);
+  font-size: 0.86rem;
+  border: 1.5px solid ${color.ruleStrong};
+  background: ${color.sheet};
+  padding: 0.5rem;
+`;
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 1rem 2rem;
+  @media (max-width: 55rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  ul {
+    list-style: disc;
+    padding-left: 1.1rem;
+  }
+`;
+const Differs = styled.ul`
+  font-family: var(--mono);
+  font-size: 0.82rem;
+  max-height: 16rem;
+  overflow-y: auto;
+  padding: 0.5rem;
+  background: ${color.sunk};
+  li {
+    overflow-wrap: anywhere;
+  }
+`;
+
+export default function Install() {
+  const fetcher = useFetcher<Answer>();
+  const [text, setText] = useState("");
+  const [asked, setAsked] = useState("");
+  const [awake, setAwake] = useState(false);
+  const [tooLong, setTooLong] = useState(false);
+  useEffect(() => setAwake(true), []);
+  const answer = text === asked ? fetcher.data : undefined;
+  const problems = answer && !answer.ok ? answer.problems : none;
+  const read = (press: "look" | "install") => {
+    const long = text.length > LONGEST_DOCUMENT;
+    setTooLong(long);
+    if (long) return;
+    setAsked(text);
+    void fetcher.submit({ press, text }, { method: "post" });
+  };
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const long = file.size > LONGEST_DOCUMENT;
+    setTooLong(long);
+    if (!long) setText(await file.text());
+  };
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Install a profile from a file</h1>
+          <p>
+            It is read and shown in plain words first. Nothing is called, and nothing is kept, until you
+            confirm.
+          </p>
+        </div>
+      </PageHead>
+      <Stack $gap={1.1}>
+        <Sheet aria-label="The document">
+          <Stack $gap={0.8}>
+            <label>
+              <Hint>Choose the file, or paste the document below</Hint>
+              <br />
+              <input
+                type="file"
+                accept=".json,application/json"
+                aria-label="Profile file"
+                onChange={(event) => void take(event.currentTarget.files?.[0])}
+              />
+            </label>
+            <Wrong>
+              {tooLong ? `At most ${LONGEST_DOCUMENT} letters are read; no profile needs more.` : null}
+            </Wrong>
+            {awake ? (
+              <Suspense fallback={<Small>The editor is coming…</Small>}>
+                <Editor text={text} problems={problems} onText={setText} />
+              </Suspense>
+            ) : (
+              <Plain aria-label="The document" readOnly />
+            )}
+            {problems.length > 0 && (
+              <Note meaning="wrong">
+                <ul>
+                  {problems.map((one) => (
+                    <li key={`${one.line}${one.at}${one.says}`}>
+                      Line {one.line}: {one.at && <Mono>{one.at}</Mono>} {one.says}
+                    </li>
+                  ))}
+                </ul>
+              </Note>
+            )}
+            <Row>
+              <Button
+                type="button"
+                $kind="main"
+                disabled={text.trim() === "" || fetcher.state !== "idle"}
+                onClick={() => read("look")}
+              >
+                {fetcher.state === "idle" ? "Read it" : "Reading…"}
+              </Button>
+            </Row>
+          </Stack>
+        </Sheet>
+        {answer?.ok && (
+          <InPlainWords answer={answer} onInstall={() => read("install")} busy={fetcher.state !== "idle"} />
+        )}
+      </Stack>
+    </>
+  );
+}
+
+const none: readonly DocumentProblem[] = [];
+
+function InPlainWords({
+  answer: { words, installed },
+  onInstall,
+  busy,
+}: {
+  answer: Extract<Answer, { ok: true }>;
+  onInstall: () => void;
+  busy: boolean;
+}) {
+  const list = (title: string, lines: readonly string[]) => (
+    <div>
+      <h3>{title}</h3>
+      <ul>
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+    </div>
+  );
+  const same = installed && installed.differs.gone.length + installed.differs.new.length === 0;
+  return (
+    <Sheet aria-label="In plain words">
+      <Stack>
+        <h2>In plain words</h2>
+        {words.who.map((line) => (
+          <p key={line}>{line}</p>
+        ))}
+        <Halves>
+          {list("Zahlung will call", words.calls)}
+          {list(
+            "People will be shown",
+            words.shows.length > 0 ? words.shows : ["nothing of it but its dashboard"],
+          )}
+          {list("It will ask you for", words.asksFor)}
+          {list("It can", words.can)}
+        </Halves>
+        {installed && (
+          <Stack $gap={0.4}>
+            <h3>Against version {installed.version}, which is installed</h3>
+            {same && <p>Nothing differs.</p>}
+            {installed.differs.gone.length > 0 && (
+              <>
+                <Small>Goes</Small>
+                <Differs tabIndex={0} aria-label="Goes">
+                  {installed.differs.gone.map((line) => (
+                    <li key={line}>{line}</li>
+                  ))}
+                </Differs>
+              </>
+            )}
+            {installed.differs.new.length > 0 && (
+              <>
+                <Small>Comes</Small>
+                <Differs tabIndex={0} aria-label="Comes">
+                  {installed.differs.new.map((line) => (
+                    <li key={line}>{line}</li>
+                  ))}
+                </Differs>
+              </>
+            )}
+            {installed.usedBy.length > 0 && (
+              <p>
+                {installed.usedBy.join(", ")} will go on with this version; rehearsals done with the earlier
+                one go stale.
+              </p>
+            )}
+          </Stack>
+        )}
+        <Row>
+          <Button type="button" $kind="main" onClick={onInstall} disabled={busy}>
+            {installed ? "Put it in its place" : "Install it"}
+          </Button>
+        </Row>
+      </Stack>
+    </Sheet>
+  );
+}

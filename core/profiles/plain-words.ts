@@ -1,0 +1,86 @@
+import { calledOrigins, frameOrigins, knownOrigins, type OperationName, type Profile } from "./profile";
+
+/** What a document would let a provider do, for a person who decides whether to install it. */
+export interface PlainWords {
+  who: string[];
+  calls: string[];
+  shows: string[];
+  asksFor: string[];
+  can: string[];
+}
+
+const operationWords: Partial<Record<OperationName, string>> = {
+  create: "take payments",
+  capture: "capture what is held",
+  void: "let go of what is held",
+  refund: "refund",
+  list: "list payments",
+  registerWebhook: "register its webhook by itself",
+  checkDomain: "look at the shop’s domain",
+  actForShopper: "play the shopper in the sandbox",
+};
+const kinds = {
+  card: "cards",
+  "account-wallet": "an account wallet",
+  "code-wallet": "a code wallet",
+  "device-wallet": "a device wallet",
+  instalments: "instalments",
+  "direct-debit": "direct debit",
+};
+
+/** Says in plain words who a profile describes, which hosts it calls, what it asks for and what it can do. */
+export function plainWords(profile: Profile): PlainWords {
+  const { authentication, webhooks, browser } = profile;
+  const methods = profile.methods.map(
+    (method) => `${method.name} (${kinds[method.kind]}) in ${method.currencies.join(", ")}`,
+  );
+  const only = knownOrigins(profile).filter((origin) => !calledOrigins(profile).includes(origin));
+  return {
+    who: [
+      `${profile.name}, profile ${profile.version}. ${profile.about}`,
+      `It offers ${methods.join("; ")}, to merchants in ${profile.merchantCountries.join(", ")}.`,
+    ],
+    calls: calledOrigins(profile),
+    shows: [
+      ...frameOrigins(profile).map((origin) => `${origin}, in a frame on the checkout`),
+      ...only
+        .filter((origin) => !frameOrigins(profile).includes(origin))
+        .map((origin) => `${origin}, as a link`),
+      ...(browser.kind === "redirect" ? ["Shoppers are led to the provider’s own page to pay."] : []),
+    ],
+    asksFor: profile.fields.map(({ label, secret, shownOnce }) =>
+      [
+        label,
+        secret ? "a secret, kept sealed" : "kept in the open",
+        shownOnce ? "shown only once over there" : "",
+      ]
+        .filter(Boolean)
+        .join(", "),
+    ),
+    can: [
+      ...Object.keys(profile.operations).flatMap((name) => operationWords[name as OperationName] ?? []),
+      `show whose it is by ${authentication.scheme}`,
+      webhooks ? `be believed by ${webhooks.signing.scheme}` : "send no webhooks",
+    ],
+  };
+}
+
+/** What differs between two versions of a profile: each line that one has and the other has not. */
+export function differences(before: Profile, after: Profile): { gone: string[]; new: string[] } {
+  const lines = (profile: Profile) => flat(profile, "");
+  const [was, is] = [lines(before), lines(after)];
+  const text = ([path, value]: [string, string]) => `${path}: ${value}`;
+  return {
+    gone: [...was].filter(([path, value]) => is.get(path) !== value).map(text),
+    new: [...is].filter(([path, value]) => was.get(path) !== value).map(text),
+  };
+}
+
+function flat(value: unknown, path: string): Map<string, string> {
+  if (typeof value !== "object" || value === null) return new Map([[path, String(value)]]);
+  if (Array.isArray(value) && value.every((one) => typeof one !== "object"))
+    return new Map([[path, value.join(", ")]]);
+  return new Map(
+    Object.entries(value).flatMap(([key, one]) => [...flat(one, path ? `${path}.${key}` : key)]),
+  );
+}
