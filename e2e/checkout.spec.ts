@@ -188,11 +188,11 @@ test("another storefront does not reach what is not its own", async ({ page, wor
   const { zahlung } = world.env.origins;
   await signIn(page, world);
   await page.goto(`${zahlung}/storefronts/new`);
-  await page.getByLabel("Name").fill("Luvwinkel UK");
-  await page.getByLabel("Address").fill("https://uk.luvwinkel.example");
-  await page.getByLabel("Country it sells from").fill("GB");
-  await page.getByLabel("Languages").fill("en");
-  await page.getByLabel("Currencies").fill("GBP");
+  await page.getByLabel("Name").fill("Luvwinkel FR");
+  await page.getByLabel("Address").fill("https://fr.luvwinkel.example");
+  await page.getByLabel("Country it sells from").fill("FR");
+  await page.getByLabel("Languages").fill("fr");
+  await page.getByLabel("Currencies").fill("EUR");
   await page.getByRole("button", { name: "Add the storefront" }).click();
   await expect(page.getByRole("heading", { name: "No track is laid yet" })).toBeVisible();
   const other = new URL(page.url()).pathname;

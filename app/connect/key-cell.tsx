@@ -22,6 +22,13 @@ const Entry = styled.div`
   }
 `;
 
+const Place = styled.a`
+  display: inline-block;
+  min-height: 1.6rem;
+  padding: 0.15rem 0;
+  font-size: 0.88rem;
+`;
+
 interface Props {
   mode: Mode;
   field: { id: string; label: string; secret: boolean; shownOnce: boolean };
@@ -71,11 +78,9 @@ export function KeyCell({ mode, field, place, cell }: Props) {
             <Button disabled={busy}>{busy ? "Proving…" : "Keep and prove"}</Button>
           </Entry>
           {place && cell.state === "missing" && (
-            <Hint>
-              <a href={place} target="_blank" rel="noreferrer" aria-label={`Where ${name} stands`}>
-                It stands here
-              </a>
-            </Hint>
+            <Place href={place} target="_blank" rel="noreferrer" aria-label={`Where ${name} stands`}>
+              It stands here
+            </Place>
           )}
         </fetcher.Form>
       ) : (

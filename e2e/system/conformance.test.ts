@@ -54,6 +54,20 @@ describe("every shipped profile", () => {
   });
 });
 
+it("the guide's example holds as well, so that its walk-through ends in a working connection", async () => {
+  const example = JSON.parse(
+    readFileSync("docs/example-profile.json", "utf8").replaceAll("http://localhost:4100", world.standins),
+  ) as Profile;
+  const { "merchant-id": id = "", "api-key": key = "" } = await keysOf("quippa");
+  const findings = await conform(world.rt, example, {
+    mode: "test",
+    keys: { "merchant-id": id, "api-key": key },
+    patience: 20_000,
+  });
+  expect(failing(findings), tableOf(findings)).toEqual([]);
+  expect(findings.map((one) => one.what)).toContain("Outcome insufficient-funds");
+});
+
 describe("a profile that is wrong", () => {
   it("fails with what to mend, and the exchange at fault", async () => {
     const findings = await tried("quippa", "wrong-quippa", (profile) => {

@@ -1,0 +1,1 @@
+export function profileKeys(): Promise<{ file: string; text: string }>;
