@@ -13,6 +13,8 @@ const offers = (count: number): Candidate[] =>
     methodCurrencies: ["EUR", "GBP"],
     accountCurrencies: ["EUR"],
     minimum: { EUR: 50 },
+    maximum: { EUR: 1_000_000 },
+    shopperCountries: [],
     document: {
       wording: { de: { label: `Angebot ${i}`, hint: "" } },
       countries: i % 3 ? ["DE", "AT", "NL"] : ["CH"],

@@ -204,20 +204,22 @@ export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: Offe
             </Check>
           ))}
         </FieldSet>
-        <FieldSet>
-          <legend>Strong authentication</legend>
-          {terms.authentication.map((one) => (
-            <Check key={one}>
-              <input
-                type="radio"
-                name="authentication"
-                checked={draft.authentication === one}
-                onChange={() => edit({ authentication: one })}
-              />
-              {authenticationWords[one]}
-            </Check>
-          ))}
-        </FieldSet>
+        {terms.authentication.length > 0 && (
+          <FieldSet>
+            <legend>Strong authentication</legend>
+            {terms.authentication.map((one) => (
+              <Check key={one}>
+                <input
+                  type="radio"
+                  name="authentication"
+                  checked={draft.authentication === one}
+                  onChange={() => edit({ authentication: one })}
+                />
+                {authenticationWords[one]}
+              </Check>
+            ))}
+          </FieldSet>
+        )}
         <Field>
           Statement text
           <Input

@@ -18,8 +18,11 @@ export interface Candidate {
   /** Currencies the method takes, and those the account was read back to charge (null: not read yet). */
   methodCurrencies: readonly string[];
   accountCurrencies: readonly string[] | null;
-  /** The provider's least amount by currency, minor units. */
+  /** The provider's least and greatest amounts by currency, minor units. */
   minimum: Readonly<Record<string, number>>;
+  maximum: Readonly<Record<string, number>>;
+  /** Countries whose shoppers the method is for; empty: any. */
+  shopperCountries: readonly string[];
 }
 
 export const withheldCodes = [
@@ -34,6 +37,8 @@ export const withheldCodes = [
   "below-least",
   "above-greatest",
   "below-minimum",
+  "above-maximum",
+  "not-for-country",
   "group",
 ] as const;
 export type WithheldCode = (typeof withheldCodes)[number];
@@ -138,6 +143,18 @@ function reasons(candidate: Candidate, cart: Cart, text: (minor: number) => stri
       `The provider takes no less than ${text(minimum)}.`,
       "Nothing here can change that.",
     );
+  }
+  const maximum = candidate.maximum[currency];
+  if (maximum !== undefined && amount > maximum) {
+    because(
+      "above-maximum",
+      `The provider takes no more than ${text(maximum)}.`,
+      "Nothing here can change that.",
+    );
+  }
+  if (!among(candidate.shopperCountries, cart.country)) {
+    const says = `The method is for shoppers in ${candidate.shopperCountries.join(", ")}; this one is in ${cart.country}.`;
+    because("not-for-country", says, `Offer another method in ${cart.country}.`);
   }
   if (!among(document.groups, cart.group)) {
     const says = `It is for ${document.groups.join(", ")}; this shopper is in “${cart.group}”.`;

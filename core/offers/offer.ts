@@ -120,7 +120,8 @@ export function readOffer(input: unknown, terms: OfferTerms): OfferReading {
       refuse("wording", `${language} is not a language of the storefront.`);
   }
   if (!terms.capture.includes(document.capture)) refuse("capture", "This method cannot capture that way.");
-  if (!terms.authentication.includes(document.authentication)) {
+  // Where nobody is asked apart, as with most wallets, the policy says nothing.
+  if (terms.authentication.length > 0 && !terms.authentication.includes(document.authentication)) {
     refuse("authentication", "This method cannot authenticate that way.");
   }
   for (const [state, stage] of Object.entries(document.stages)) {

@@ -23,6 +23,8 @@ const candidate = (change: Partial<Candidate> = {}, edit: Partial<OfferDocument>
   methodCurrencies: ["EUR", "GBP"],
   accountCurrencies: ["EUR"],
   minimum: { EUR: 50 },
+  maximum: { EUR: 1_000_000 },
+  shopperCountries: [],
   ...change,
 });
 const cart: Cart = { total: money(4390, "EUR"), country: "DE", language: "de", group: "retail" };
@@ -55,6 +57,8 @@ describe("decide", () => {
     expect(why(candidate({}, { limits }), { total: money(4389, "EUR") })).toEqual(["below-least"]);
     expect(why(candidate({}, { limits }), { total: money(4391, "EUR") })).toEqual(["above-greatest"]);
     expect(why(candidate(), { total: money(49, "EUR") })).toEqual(["below-minimum"]);
+    expect(why(candidate(), { total: money(1_000_001, "EUR") })).toContain("above-maximum");
+    expect(why({ ...candidate(), shopperCountries: ["JP"] }, {})).toEqual(["not-for-country"]);
     expect(why(candidate(), { total: money(50, "EUR") })).toEqual([]);
   });
 

@@ -268,6 +268,8 @@ export async function candidateOf(
     methodCurrencies: method?.currencies ?? [],
     accountCurrencies: keys ? keys.account.currencies.map((entry) => entry.charged) : null,
     minimum: method?.minimum ?? {},
+    maximum: method?.maximum ?? {},
+    shopperCountries: method?.shopperCountries ?? [],
   };
 }
 

@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import type { Order } from "#core/order/order";
 import type { PaymentReading } from "#core/profiles/response";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
-import type { ProfileInstrument } from "#core/profiles/profile";
+import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { closing, openCheckout } from "../checkout/checkouts";
 import { lookUp } from "../checkout/look-up";
@@ -76,11 +76,12 @@ function orderFor(
 ): Order {
   const { document } = working;
   const currency = document.currencies[0] ?? storefront.currencies[0] ?? "EUR";
-  const least = Math.max(
-    document.limits[currency]?.least ?? 0,
-    profile.methods.find((one) => one.id === offer.methodId)?.minimum[currency] ?? 0,
+  const method = methodOf(profile, offer.methodId);
+  const least = Math.max(document.limits[currency]?.least ?? 0, method?.minimum[currency] ?? 0);
+  const greatest = Math.min(
+    document.limits[currency]?.greatest ?? Number.MAX_SAFE_INTEGER,
+    method?.maximum[currency] ?? Number.MAX_SAFE_INTEGER,
   );
-  const greatest = document.limits[currency]?.greatest ?? Number.MAX_SAFE_INTEGER;
   const total = Math.min(Math.max(least, 2490), greatest);
   return {
     reference,
@@ -90,13 +91,17 @@ function orderFor(
     tax: 0,
     taxIncluded: true,
     total,
-    country: document.countries[0] ?? storefront.country,
+    country: document.countries[0] ?? countryFor(method?.shopperCountries ?? [], storefront.country),
     language: storefront.languages[0] ?? "en",
     group: document.groups[0] ?? storefront.groups[0]?.id ?? "",
     email: `rehearsal@${storefront.domain}`,
     returnAddress: `${storefront.https ? "https" : "http"}://${storefront.domain}/`,
   };
 }
+
+/** The storefront's own country, or the first that the method is for. */
+const countryFor = (shopperCountries: readonly string[], own: string) =>
+  shopperCountries.length === 0 || shopperCountries.includes(own) ? own : (shopperCountries[0] ?? own);
 
 async function makeFault(rt: Runtime, script: RehearsalCase, payment: Payment): Promise<void> {
   if (!script.fault || script.fault === "lose-answer") return;
