@@ -9,6 +9,8 @@ import { openKite, openWorld } from "../e2e/system/world";
 import { round } from "./figures";
 import { measureIntake } from "./intake";
 import { measurePages } from "./pages";
+import { measurePlan, measureProving } from "./plan";
+import { measureInterpreting, measureSignatures } from "./profiles";
 import { measureThinking } from "./thinking";
 
 const results: Record<string, unknown> = {};
@@ -18,6 +20,8 @@ const note = (name: string, value: unknown) => {
 };
 
 note("thinking", measureThinking());
+note("interpreting", await measureInterpreting());
+note("signatures", await measureSignatures());
 // The intake first, in a world without a worker: what is measured is taking webhooks, not applying them.
 const quiet = await openWorld({ worker: false, connect: false });
 try {
@@ -42,6 +46,8 @@ try {
   });
   await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved");
   note("pages", await measurePages(world));
+  note("proving", await measureProving(world));
+  note("plan", await measurePlan(world));
 } finally {
   await world.end();
 }

@@ -66,6 +66,7 @@ console.log(`
 Zahlung                  ${origins.zahlung}
   sign in as             ${world.signIn.email}
   with the password      ${world.signIn.password}
+The providers            ${origins.standins} (each dashboard’s page says its password)
 Karvello’s dashboard     ${origins.standins}/karvello/dashboard
   sign in as             kontor@luvwinkel.example
   with the password      ostwind-am-haff

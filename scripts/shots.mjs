@@ -1,7 +1,7 @@
 // npm run shots: renews docs/screenshots/ from the furnished demo, in a world of its own.
 import { chromium } from "@playwright/test";
 import { randomBytes } from "node:crypto";
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromiumOptions } from "./chromium.mjs";
@@ -69,6 +69,35 @@ async function toCheckout(page, mode) {
   await page.frameLocator("iframe").getByRole("button").waitFor();
 }
 
+/** A device wallet as far as its domain file, which came with an ending. */
+async function connectThumbra(page) {
+  const desk = await page.context().newPage();
+  await desk.goto(`${world.env.origins.standins}/thumbra/dashboard/sign-in`);
+  await desk.getByLabel("Password").fill("daumen-auf-glas");
+  await desk.getByRole("button", { name: "Come in" }).click();
+  await page.goto(at("/plan"));
+  await page.getByRole("button", { name: "Connect Thumbra" }).click();
+  await page.getByRole("heading", { name: "Handshake with Thumbra" }).waitFor();
+  for (const [label, id] of [
+    ["Seller name", "#seller"],
+    ["Seller key", "#seller-key"],
+  ]) {
+    const field = page.getByLabel(`${label}, test`, { exact: true });
+    await field.fill((await desk.locator(id).textContent()).trim());
+    await field.press("Enter");
+    await page.getByLabel(`Replace ${label}, test`).waitFor();
+  }
+  const coming = desk.waitForEvent("download");
+  await desk.getByRole("link", { name: "Download the domain file" }).click();
+  const buffer = readFileSync(await (await coming).path());
+  await page
+    .getByLabel("Domain file, test")
+    .setInputFiles({ name: "thumbra-sandbox.txt", mimeType: "text/plain", buffer });
+  await page.getByText(/Downloading turned its name/).waitFor();
+  await desk.close();
+  await shot(page, "connect-file", { fullPage: true });
+}
+
 try {
   const page = await open(wide);
   const go = async (path, name, options) => {
@@ -76,8 +105,23 @@ try {
     await shot(page, name, options);
   };
   await go("", "home");
-  await go("/plan", "plan");
-  await go("/connect", "connect");
+  await page.goto(at("/plan"));
+  for (const name of ["Ratenhaus", "Pennywhistle"])
+    await page.getByRole("button", { name: `Put ${name} on the shortlist` }).click();
+  await page.getByRole("button", { name: "Take Pennywhistle off" }).waitFor();
+  await shot(page, "plan");
+  await page.goto(at("/plan/costs"));
+  await page.locator(".recharts-line").first().waitFor();
+  await shot(page, "costs", { fullPage: true });
+  await go("/plan/list", "shortlist");
+  await go("/connect", "connect", { fullPage: true });
+  await connectThumbra(page);
+  await go("/exchanges?mode=live&operation=refund", "exchanges");
+  await page.goto(`${zahlung}/profiles/install`);
+  await page.getByLabel("Profile file").setInputFiles(join(root, "docs", "example-profile.json"));
+  await page.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("heading", { name: "In plain words" }).waitFor();
+  await shot(page, "install", { fullPage: true });
   await go("/offer", "offer");
   await go("/rehearse", "rehearse");
   await page.getByRole("link", { name: "Answer lost" }).click();
@@ -93,8 +137,6 @@ try {
   await go("/shop", "shop");
   await page.goto(`${zahlung}/audit`);
   await shot(page, "audit");
-  await page.goto(`${zahlung}/people`);
-  await shot(page, "people");
   const dark = await open(wide, "dark");
   await dark.goto(at("/rehearse"));
   await shot(dark, "rehearse-dark");

@@ -9,6 +9,7 @@ import { allStorefronts } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
+import { useLive } from "../parts/live";
 import { ModePlate, Note } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color, hatch } from "../theme/tokens";
@@ -124,6 +125,8 @@ type ColumnView = View["columns"][number];
 /** Two banks with what has to cross between them, and a cell of each for test and for live. */
 export default function Handshake({ loaderData }: Route.ComponentProps) {
   const { head, name, columns, fields, dashboards, manner, review, links, file } = loaderData;
+  // What the provider tells of the account, or somebody does in another tab, stands here by itself.
+  useLive(true, 5_000);
   return (
     <>
       <ConnectionHead head={head} />

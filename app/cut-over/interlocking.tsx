@@ -26,7 +26,8 @@ export const meta: Route.MetaFunction = () => [{ title: "Cut over · Zahlung" }]
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const all = await connectionsOf(rt, storefront.id);
+  // A device wallet has no lever of its own: it goes live with the connection it rides on.
+  const all = (await connectionsOf(rt, storefront.id)).filter(({ profile }) => profile.operations.create);
   const offers = await offersOf(rt, storefront.id);
   const connections = await Promise.all(
     all.map(async (where) => ({

@@ -91,6 +91,34 @@ export function FeesForm({
                 />
               </Field>
             </Grid>
+            {[...fees.tiers, null].map((tier, i) => (
+              <Grid key={i}>
+                <Field>
+                  From a month’s volume of, {currency}
+                  <Input
+                    name={`${fees.method}-tier-${i}-from`}
+                    inputMode="decimal"
+                    defaultValue={text(tier?.from[currency])}
+                  />
+                </Field>
+                <Field>
+                  Percent from there
+                  <Input
+                    name={`${fees.method}-tier-${i}-percent`}
+                    inputMode="decimal"
+                    defaultValue={tier?.percent ?? ""}
+                  />
+                </Field>
+                <Field>
+                  Fixed part from there, {currency}
+                  <Input
+                    name={`${fees.method}-tier-${i}-fixed`}
+                    inputMode="decimal"
+                    defaultValue={text(tier?.fixed[currency])}
+                  />
+                </Field>
+              </Grid>
+            ))}
           </Stack>
         ))}
         <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.says : null}</Wrong>
@@ -108,6 +136,8 @@ export function FeesForm({
     </fetcher.Form>
   );
 }
+
+const noTier: MethodFees["tiers"][number] = { from: {}, percent: 0, fixed: {} };
 
 /** Reads agreed fees from the form over those that stood there; the name of the field that cannot be read otherwise. */
 export function feesFrom(
@@ -140,6 +170,17 @@ export function feesFrom(
       >),
       foreign: { ...fees.foreign, percent: percent(of("foreign")) },
       conversion: percent(of("conversion")),
+      tiers: [...fees.tiers, noTier].flatMap((tier, i) => {
+        const at = (name: string) => of(`tier-${i}-${name}`);
+        if (text(at("from")) === "" && Object.keys(tier.from).every((one) => one === currency)) return [];
+        return [
+          {
+            from: amount(at("from"), tier.from),
+            percent: percent(at("percent")),
+            fixed: amount(at("fixed"), tier.fixed),
+          },
+        ];
+      }),
     };
   });
   const read = {

@@ -124,6 +124,17 @@ describe("fees that were agreed on", () => {
     });
   });
 
+  it("may step down by tiers: one is added, changed, or taken away", () => {
+    const tier = { "card-tier-0-from": "5000", "card-tier-0-percent": "0,6", "card-tier-0-fixed": "0.08" };
+    const read = feesFrom(form({ ...typed, ...tier }), schedule, "EUR");
+    if (!read.ok) throw new Error(read.says);
+    expect(read.schedule.methods[0]?.tiers).toEqual([
+      { from: { EUR: 500_000 }, percent: 0.6, fixed: { EUR: 8 } },
+    ]);
+    const none = feesFrom(form({ ...typed, "card-tier-0-from": "" }), read.schedule, "EUR");
+    expect(none.ok && none.schedule.methods[0]?.tiers).toEqual([]);
+  });
+
   it("are refused in words", () => {
     expect(feesFrom(form({ ...typed, "card-fixed": "ten" }), schedule, "EUR")).toEqual({
       ok: false,

@@ -12,6 +12,7 @@ import { mustOperate } from "../people/session";
 import { Field, Input, Select } from "../parts/form";
 import { Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
 import { PlanTabs } from "./plan-tabs";
 import { ProviderRow, type ProviderView } from "./provider-row";
 import type { Route } from "./+types/plan";
@@ -128,27 +129,41 @@ const Seek = styled.div`
   }
 `;
 
+const Slot = styled.div`
+  content-visibility: auto;
+  contain-intrinsic-size: auto 9rem;
+  border-top: 1px solid ${color.rule};
+  padding: 0.9rem 0;
+  &[hidden] {
+    display: none;
+  }
+`;
+
 export default function Plan({ loaderData, params }: Route.ComponentProps) {
   const { storefront, providers, clashes, wanted, choices } = loaderData;
   const [typed, setTyped] = useState("");
   const sought = useDeferredValue(typed);
   const index = useMemo(() => searchIndex(providers), [providers]);
-  const found = useMemo(() => {
-    const byId = new Map(providers.map((one) => [one.id, one]));
-    return findProviders(index, providers, sought).flatMap((id) => byId.get(id) ?? []);
-  }, [index, providers, sought]);
-  const fitting = found.filter((one) => one.fit.ok);
-  const others = found.filter((one) => !one.fit.ok);
+  const found = useMemo(() => findProviders(index, providers, sought), [index, providers, sought]);
+  // Rows stay where they are made and only come and go, best first: a keystroke is answered at once.
+  const place = new Map(found.map((id, i) => [id, i]));
+  const sorted = [...providers].sort(
+    (a, b) => (place.get(a.id) ?? Infinity) - (place.get(b.id) ?? Infinity) || 0,
+  );
+  const fitting = sorted.filter((one) => one.fit.ok);
+  const others = sorted.filter((one) => !one.fit.ok);
+  const any = (list: ProviderView[]) => list.some((one) => place.has(one.id));
   const rows = (list: ProviderView[]) =>
     list.map((one) => (
-      <ProviderRow
-        key={one.id}
-        provider={one}
-        storefrontId={params.storefront}
-        currency={loaderData.currency}
-        orders={loaderData.orders}
-        locale={storefront.locale}
-      />
+      <Slot key={one.id} hidden={!place.has(one.id)}>
+        <ProviderRow
+          provider={one}
+          storefrontId={params.storefront}
+          currency={loaderData.currency}
+          orders={loaderData.orders}
+          locale={storefront.locale}
+        />
+      </Slot>
     ));
   return (
     <>
@@ -163,7 +178,7 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
         </div>
         <Link to="/profiles/install">Install a provider from a file</Link>
       </PageHead>
-      <Stack $gap={1.1}>
+      <Stack $gap={1.1} data-answers aria-busy={typed !== sought}>
         <Filters
           typed={typed}
           onType={setTyped}
@@ -178,12 +193,12 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
         ))}
         <Sheet aria-label="Providers that fit">
           <Stack $gap={0}>
-            {fitting.length === 0 && <Small>No provider that fits is found.</Small>}
+            {!any(fitting) && <Small>No provider that fits is found.</Small>}
             {rows(fitting)}
           </Stack>
         </Sheet>
         {others.length > 0 && (
-          <Sheet aria-label="Providers that cannot serve">
+          <Sheet aria-label="Providers that cannot serve" hidden={!any(others)}>
             <Stack $gap={0}>
               <h2>Cannot serve {storefront.name}</h2>
               {rows(others)}

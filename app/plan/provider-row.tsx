@@ -44,12 +44,6 @@ const Entry = styled.article`
   display: grid;
   grid-template-columns: minmax(0, 2fr) minmax(0, 1.4fr) 14.5rem;
   gap: 0.3rem 1.6rem;
-  padding: 0.9rem 0;
-  border-top: 1px solid ${color.rule};
-  &:first-child {
-    border-top: 0;
-    padding-top: 0;
-  }
   @media (max-width: 60rem) {
     grid-template-columns: minmax(0, 1fr);
   }

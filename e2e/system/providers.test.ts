@@ -222,6 +222,12 @@ describe("linking", () => {
       says: expect.stringMatching(/ended already/) as string,
     });
     expect(await latestLink(world.rt, id, "test")).toMatchObject({ state: "linked" });
+    const secret = must(must(await openLine(world.rt, id, "test")).credentials["client-secret"]);
+    const { rows } = await world.rt.db.client.execute({
+      sql: "select id from exchanges where coalesce(request, '') || coalesce(response, '') like ?",
+      args: [`%${secret}%`],
+    });
+    expect(rows).toEqual([]);
   });
 
   it("that is refused, abandoned, forged or somebody else's changes nothing and says so", async () => {

@@ -125,7 +125,13 @@ async function standsElsewhere(
     .select({ set: keySets, name: connections.name })
     .from(keySets)
     .innerJoin(connections, eq(connections.id, keySets.connectionId))
-    .where(and(ne(keySets.connectionId, connection.id), eq(connections.profileId, connection.profileId)));
+    .where(
+      and(
+        ne(keySets.connectionId, connection.id),
+        eq(connections.profileId, connection.profileId),
+        isNull(connections.disconnectedAt),
+      ),
+    );
   const found = others.find(({ set }) => holds(set));
   return found ? `This key belongs to the connection “${found.name}”. One account is connected once.` : null;
 }

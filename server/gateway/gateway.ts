@@ -168,12 +168,16 @@ async function sendOnce(
     ...(options.paymentId && { paymentId: options.paymentId }),
     ...(options.checkoutId && { checkoutId: options.checkoutId }),
     request: recorded({ ...wire, headers: Object.entries(wire.headers), body: wire.body ?? "" }, secrets),
-    ...(sent.ok && !lost && { response: recorded(sent, secrets) }),
+    ...(sent.ok && !lost && { response: recorded(handsOverKeys(name, sent), secrets) }),
     ...(outcome && { outcome }),
     ok: sent.ok && !lost && sent.status < 400,
   });
   return { wire, sent, at, ...(token && { token }) };
 }
+
+/** Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret. */
+const handsOverKeys = (name: OperationName, sent: Extract<Sent, { ok: true }>) =>
+  name === "linkedKeys" ? { ...sent, body: "(keys, not kept)" } : sent;
 
 /** A token that was not given: the provider refuses the client, or does not answer. */
 function tokenRefused(line: Line, sent: Sent): GatewayAnswer<never> {
