@@ -65,7 +65,11 @@ export default function KeySheet({ storefrontId, onClose }: { storefrontId: stri
     ...stations.map((one) => ({ to: `${at}/${one}`, name: stationNames[one], key: stationKeys[one] })),
     { to: `${at}/operate/webhooks?mode=test`, name: "Webhooks received", key: "" },
     { to: `${at}/operate?mode=live`, name: "Live payments", key: "" },
+    { to: `${at}/plan/costs`, name: "Costs", key: "" },
+    { to: `${at}/plan/list`, name: "Shortlist", key: "" },
+    { to: `${at}/exchanges`, name: "What was said: exchanges with providers", key: "" },
     { to: `${at}/shop`, name: "The shop’s side: keys, stages, news", key: "" },
+    { to: "/profiles", name: "Profiles of providers", key: "" },
     { to: "/audit", name: "Audit trail", key: "" },
   ];
   return (

@@ -60,6 +60,7 @@ export function OperateTabs({
         Payments
       </NavLink>
       <NavLink to={`${base}/webhooks?mode=${mode}`}>Webhooks received</NavLink>
+      <Link to={`/s/${storefrontId}/exchanges?mode=${mode}`}>What was said</Link>
       <Switch role="group" aria-label="Mode of what is shown">
         {(["test", "live"] as const).map((one) => (
           <Link

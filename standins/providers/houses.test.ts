@@ -1,0 +1,340 @@
+import express from "express";
+import { createServer, type Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Provider } from "../kit/provider";
+import { phoneRoutes } from "../phone/phone";
+import { ostwick } from "./ostwick";
+import { digestOf } from "./ostwick/outlets";
+import { pennywhistle } from "./pennywhistle";
+import { challengeOf } from "./pennywhistle/purses";
+import { quippa } from "./quippa";
+import { ratenhaus } from "./ratenhaus";
+import { thumbra } from "./thumbra";
+
+let server: Server;
+let origin = "";
+const at = () => origin;
+const houses = {
+  ostwick: ostwick(at),
+  pennywhistle: pennywhistle(at),
+  quippa: quippa(at),
+  thumbra: thumbra(at),
+  ratenhaus: ratenhaus(at),
+} satisfies Record<string, Provider>;
+type Name = keyof typeof houses;
+
+beforeAll(async () => {
+  const app = express();
+  for (const one of Object.values(houses)) one.mount(app);
+  app.use("/phone", phoneRoutes(Object.values(houses)));
+  app.get("/.well-known/thumbra-sandbox", (_, response) => void response.type("text/plain").send(file()));
+  server = createServer(app).listen(0);
+  await new Promise((resolve) => server.once("listening", resolve));
+  origin = `http://localhost:${(server.address() as AddressInfo).port}`;
+});
+afterAll(() => {
+  server.closeAllConnections();
+  server.close();
+});
+
+const first = (name: Name, side: "sandbox" | "live" = "sandbox", nth = 0) => {
+  const account = houses[name].house.books(side).accounts[nth];
+  if (!account) throw new Error(name);
+  return account;
+};
+const file = () => first("thumbra").keys["file:thumbra-sandbox"] ?? "";
+type Json = Record<string, never> & Record<string, unknown>;
+async function json(
+  name: Name,
+  method: string,
+  path: string,
+  headers: Record<string, string>,
+  body?: object,
+) {
+  const answer = await fetch(`${origin}/${name}/sandbox/api${path}`, {
+    method,
+    headers: { "content-type": "application/json", ...headers },
+    ...(body && { body: JSON.stringify(body) }),
+  });
+  return { status: answer.status, body: (await answer.json()) as Json };
+}
+
+describe("Ostwick", () => {
+  const { id, keys } = first("ostwick");
+  const say = async (path: string, fields: Record<string, string>, passphrase = keys.passphrase ?? "") => {
+    const form = { OUTLET: id, STAMP: new Date().toISOString(), ...fields };
+    const answer = await fetch(`${origin}/ostwick/sandbox/api${path}`, {
+      method: "POST",
+      body: new URLSearchParams({ ...form, DIGEST: digestOf(passphrase, form) }),
+    });
+    expect(answer.status).toBe(200);
+    return Object.fromEntries(new URLSearchParams(await answer.text()));
+  };
+
+  it("answers forms, with a code of its own for each refusal", async () => {
+    expect(await say("/outlet", {})).toMatchObject({
+      RESULT: "00",
+      OUTLET: id,
+      "CURRENCY.1.CHARGED": "GBP",
+      "CURRENCY.1.SETTLED": "EUR",
+    });
+    expect((await say("/outlet", {}, "another")).RESULT).toBe("E10");
+    expect((await say("/outlet", { STAMP: "2020-01-01T00:00:00Z" })).RESULT).toBe("E11");
+    expect((await say("/outlet", { OUTLET: "40999999" })).RESULT).toBe("E20");
+    expect(await say("/outlet", { OUTLET: keys.group ?? "" })).toMatchObject({
+      RESULT: "E21",
+      MESSAGE: expect.stringMatching(/terminal group/) as string,
+    });
+    expect((await say("/nowhere", {})).RESULT).toBe("E01");
+  });
+
+  it("takes one order for one reference, settles no more than it reserved, and credits no more than it settled", async () => {
+    const order = { YOURREF: "o1", AMOUNT: "12.50", CURRENCY: "EUR", SETTLE: "LATER" };
+    const { ORDER = "" } = await say("/order", order);
+    expect((await say("/order", order)).ORDER).toBe(ORDER);
+    expect((await say("/order/settle", { ORDER, AMOUNT: "1.00" })).RESULT).toBe("E41");
+    expect((await say("/sandbox/act", { ORDER, DO: "good" })).STATE).toBe("RESERVED");
+    expect((await say("/order/settle", { ORDER, AMOUNT: "12.51" })).RESULT).toBe("E42");
+    expect(await say("/order/settle", { ORDER, AMOUNT: "12.50", ONCE: "a" })).toMatchObject({
+      STATE: "SETTLED",
+      CAPT: "12.50",
+    });
+    expect(await say("/order/credit", { ORDER, AMOUNT: "2.50", ONCE: "b" })).toMatchObject({
+      STATE: "PARTCREDIT",
+      CRED: "2.50",
+    });
+    expect((await say("/order/credit", { ORDER, AMOUNT: "2.50", ONCE: "b" })).CRED).toBe("2.50");
+    expect(await say("/order/search", { YOURREF: "o1" })).toMatchObject({ "ORDERS.0.ORDER": ORDER });
+    for (const [change, code] of [
+      [{ AMOUNT: "12.505" }, "E12"],
+      [{ AMOUNT: "0.99" }, "E34"],
+      [{ CURRENCY: "JPY" }, "E33"],
+    ] as const)
+      expect((await say("/order", { ...order, YOURREF: code, ...change })).RESULT).toBe(code);
+  });
+
+  it("asks for the card on its own page, and leads back to the shop", async () => {
+    const { PAGE = "", ORDER = "" } = await say("/order", {
+      YOURREF: "o2",
+      AMOUNT: "9.00",
+      CURRENCY: "EUR",
+      RETURN: "http://shop.example/back",
+    });
+    const pay = (form: Record<string, string>) =>
+      fetch(PAGE, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
+    expect(await (await fetch(PAGE)).text()).toContain("9.00 EUR");
+    expect((await pay({ press: "pay", number: "1234" })).status).toBe(422);
+    const asked = await pay({ press: "pay", number: "9901010000000075" });
+    expect(await asked.text()).toMatch(/Is it you|not a card number|not known/);
+    const left = await pay({ press: "leave" });
+    expect(left.headers.get("location")).toBe("http://shop.example/back");
+    expect((await say("/order/state", { ORDER })).STATE).toBe("CANCELLED");
+    expect((await fetch(PAGE)).status).toBe(410);
+  });
+});
+
+describe("Pennywhistle", () => {
+  const back = "http://z.example/link/back";
+  const verifier = "a-verifier-that-nobody-guesses-0123456789";
+  const agree = async (press = "agree") => {
+    const answer = await fetch(`${origin}/pennywhistle/sandbox/id/agree`, {
+      method: "POST",
+      redirect: "manual",
+      body: new URLSearchParams({
+        redirect_uri: back,
+        state: "s1",
+        code_challenge: challengeOf(verifier),
+        merchant: first("pennywhistle").id,
+        press,
+      }),
+    });
+    return new URL(answer.headers.get("location") ?? "").searchParams;
+  };
+  const token = async (form: Record<string, string>, basic?: string) => {
+    const answer = await fetch(`${origin}/pennywhistle/sandbox/id/token`, {
+      method: "POST",
+      headers: basic ? { authorization: `Basic ${Buffer.from(basic).toString("base64")}` } : {},
+      body: new URLSearchParams(form),
+    });
+    return { status: answer.status, body: (await answer.json()) as Record<string, string> };
+  };
+
+  it("links by a code that works once, for its own verifier and its own way back", async () => {
+    const code = (await agree()).get("code") ?? "";
+    const change = (more: Record<string, string>) =>
+      token({ grant_type: "authorization_code", code, redirect_uri: back, code_verifier: verifier, ...more });
+    const { body } = await change({});
+    expect(body.access_token).toMatch(/^[\w-]{32}$/);
+    expect((await change({})).body.error).toBe("invalid_grant");
+    const other = (await agree()).get("code") ?? "";
+    expect((await change({ code: other, code_verifier: "another" })).body.error).toBe("invalid_grant");
+    const third = (await agree()).get("code") ?? "";
+    expect((await change({ code: third, redirect_uri: "http://elsewhere.example/" })).body.error).toBe(
+      "invalid_grant",
+    );
+    expect((await agree("refuse")).get("error")).toBe("access_denied");
+    const me = await json("pennywhistle", "GET", "/me", { authorization: `Bearer ${body.access_token}` });
+    expect(me.body).toMatchObject({ merchant: { id: first("pennywhistle").id } });
+    const client = await json("pennywhistle", "GET", "/client", {
+      authorization: `Bearer ${body.access_token}`,
+    });
+    const { client_id, client_secret } = client.body as unknown as Record<string, string>;
+    expect((await token({ grant_type: "client_credentials" }, `${client_id}:${client_secret}`)).status).toBe(
+      200,
+    );
+    expect((await token({ grant_type: "client_credentials" }, `${client_id}:wrong`)).body.error).toBe(
+      "invalid_client",
+    );
+    expect((await token({ grant_type: "client_credentials" }, "stag.abc:x")).body.error).toBe("other_house");
+    expect((await token({ grant_type: "password" })).body.error).toBe("unsupported_grant_type");
+  });
+
+  it("asks nobody who comes without a challenge, or whom it does not know", async () => {
+    const page = (query: Record<string, string>) =>
+      fetch(`${origin}/pennywhistle/sandbox/id/agree?${new URLSearchParams(query).toString()}`);
+    const good = {
+      response_type: "code",
+      client_id: "zahlung",
+      redirect_uri: back,
+      code_challenge: "c",
+      code_challenge_method: "S256",
+      state: "s",
+    };
+    expect((await page(good)).status).toBe(200);
+    expect((await page({ ...good, code_challenge_method: "plain" })).status).toBe(400);
+    expect((await page({ ...good, client_id: "stranger" })).status).toBe(400);
+    expect((await json("pennywhistle", "GET", "/me", { authorization: "Bearer nobody" })).status).toBe(401);
+  });
+});
+
+describe("Quippa", () => {
+  const account = first("quippa");
+  const headers = { "quippa-key": account.keys.api ?? "", "quippa-merchant": account.id };
+
+  it("makes one code for one reference, takes no more than half a million, and gives back what was paid", async () => {
+    const order = { ref: "q1", amount: 500, money: "JPY" };
+    const made = await json("quippa", "POST", "/codes", headers, order);
+    const again = await json("quippa", "POST", "/codes", headers, order);
+    const { code } = made.body as unknown as { code: { code_id: string; scan: string } };
+    expect([made.status, again.status]).toEqual([201, 200]);
+    expect(again.body).toMatchObject({ code: { code_id: code.code_id } });
+    expect(
+      (await json("quippa", "POST", `/codes/${code.code_id}/return`, headers, { amount: 1 })).body,
+    ).toMatchObject({ trouble: "Q4001" });
+    const phone = await fetch(`${origin}/phone`);
+    expect(await phone.text()).toContain(code.scan);
+    const scanned = await fetch(`${origin}/phone`, {
+      method: "POST",
+      body: new URLSearchParams({ code: code.scan }),
+      redirect: "manual",
+    });
+    expect(scanned.headers.get("location")).toBe(code.scan);
+    expect(
+      (
+        await fetch(`${origin}/phone`, {
+          method: "POST",
+          body: new URLSearchParams({ code: "https://evil.example" }),
+          redirect: "manual",
+        })
+      ).status,
+    ).toBe(422);
+    await fetch(code.scan, { method: "POST", body: new URLSearchParams({ does: "pay" }) });
+    expect((await json("quippa", "GET", `/codes/${code.code_id}`, headers)).body).toMatchObject({
+      code: { step: "paid", paid: 500 },
+    });
+    expect(
+      (await json("quippa", "POST", "/codes", headers, { ...order, ref: "q2", amount: 500_001 })).body,
+    ).toMatchObject({ trouble: "Q3004" });
+  });
+
+  it("knows whose key it is, and on which side", async () => {
+    const asks = async (change: Record<string, string>) =>
+      (await json("quippa", "GET", "/merchant", { ...headers, ...change })).body.trouble;
+    expect(await asks({ "quippa-key": "" })).toBe("Q1001");
+    expect(await asks({ "quippa-key": "quip.trial.nobody" })).toBe("Q1002");
+    expect(await asks({ "quippa-key": first("quippa", "live").keys.api ?? "" })).toBe("Q1003");
+    expect(await asks({ "quippa-merchant": "MT99999" })).toBe("Q1004");
+  });
+});
+
+describe("Thumbra", () => {
+  it("looks at the shop's domain itself, and says what it found", async () => {
+    const { id, keys } = first("thumbra");
+    const headers = { authorization: `Bearer ${keys.api ?? ""}` };
+    const look = async (domain: string) =>
+      (await json("thumbra", "POST", `/sellers/${id}/domains`, headers, { domain })).body;
+    expect(await look(new URL(origin).host)).toMatchObject({ found: true, says: "The file was found" });
+    expect(await look("localhost:1")).toMatchObject({
+      found: false,
+      says: expect.stringMatching(/could not be reached/) as string,
+    });
+    expect(await look("no domain/at all")).toMatchObject({ no: { word: "domain-malformed" } });
+    expect((await json("thumbra", "GET", `/sellers/${id}`, headers)).body).toMatchObject({
+      domains: [new URL(origin).host],
+    });
+    expect((await json("thumbra", "GET", "/sellers/TS-nobody", headers)).body).toMatchObject({
+      no: { word: "seller-unknown" },
+    });
+    const other = { authorization: `Bearer ${first("thumbra", "sandbox", 1).keys.api ?? ""}` };
+    expect((await json("thumbra", "GET", `/sellers/${id}`, other)).body).toMatchObject({
+      no: { word: "key-of-other-seller" },
+    });
+  });
+});
+
+describe("Ratenhaus", () => {
+  const { id, keys } = first("ratenhaus");
+  const headers = {
+    authorization: `Basic ${Buffer.from(`${id}:${keys.password ?? ""}`).toString("base64")}`,
+  };
+  const plan = { order_no: "p1", total: "240.00", currency: "EUR", pay_out: "on_dispatch" };
+
+  it("quotes and makes plans between its least and its greatest, in euros", async () => {
+    expect((await json("ratenhaus", "GET", "/quote?total=240.00", headers)).body).toEqual({
+      quotes: [
+        { months: 3, instalment: "80.00" },
+        { months: 12, instalment: "21.20" },
+      ],
+    });
+    for (const [change, mistake] of [
+      [{ total: "89.99" }, "RH-31"],
+      [{ total: "1500.01" }, "RH-32"],
+      [{ total: "lots" }, "RH-01"],
+      [{ currency: "GBP" }, "RH-30"],
+    ] as const)
+      expect((await json("ratenhaus", "POST", "/plans", headers, { ...plan, ...change })).body.mistake).toBe(
+        mistake,
+      );
+  });
+
+  it("weighs a signed plan for a while before it answers", async () => {
+    const made = (await json("ratenhaus", "POST", "/plans", headers, plan)).body as unknown as {
+      plan_no: string;
+      sign_at: string;
+    };
+    await fetch(made.sign_at, { method: "POST", body: new URLSearchParams({ does: "sign" }) });
+    const stand = async () => (await json("ratenhaus", "GET", `/plans/${made.plan_no}`, headers)).body.stand;
+    expect(await stand()).toBe("weighed");
+    await expect.poll(stand, { timeout: 20_000 }).toBe("granted");
+    const paid = await json(
+      "ratenhaus",
+      "PATCH",
+      `/plans/${made.plan_no}/pay-out`,
+      { ...headers, "ratenhaus-once": "1" },
+      { sum: "240.00" },
+    );
+    expect(paid.body).toMatchObject({ stand: "paid_out", paid_out: "240.00" });
+    const said = await json(
+      "ratenhaus",
+      "PATCH",
+      `/plans/${made.plan_no}/pay-out`,
+      { ...headers, "ratenhaus-once": "1" },
+      { sum: "1.00" },
+    );
+    expect(said.body.mistake).toBe("RH-43");
+    expect(
+      (await json("ratenhaus", "GET", "/house", { authorization: "Basic bm9ib2R5Ong=" })).body.mistake,
+    ).toBe("RH-11");
+  });
+});
