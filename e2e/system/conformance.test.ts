@@ -1,9 +1,10 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Profile } from "#core/profiles/profile";
-import { conform, type Finding } from "#server/conformance/conform";
+import { conform } from "#server/conformance/conform";
+import type { Finding } from "#server/conformance/run";
 import { tableOf } from "#server/conformance/table";
-import { keepProfile, profileOf } from "#server/profiles/profiles";
+import { profileOf } from "#server/profiles/profiles";
 import { AtKarvello } from "../../demo/karvello";
 import { atDashboard, keysAt } from "../../demo/dashboards";
 import { openWorld, type SystemWorld } from "./world";
@@ -28,7 +29,6 @@ async function tried(provider: string, name: string, change: (profile: Profile) 
   const profile = structuredClone(shipped);
   profile.id = name;
   change(profile);
-  await keepProfile(world.rt, profile, "file");
   const desk = provider === "karvello" ? null : await atDashboard(world.standins, provider);
   return conform(world.rt, profile, {
     mode: "test",

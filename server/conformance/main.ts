@@ -8,7 +8,6 @@ import { isMode } from "#core/mode";
 import { problemText, readProfile } from "#core/profiles/read-profile";
 import { openFront } from "../http/front";
 import { startWorker } from "../jobs/worker";
-import { keepProfile } from "../profiles/profiles";
 import { openRuntime } from "../runtime";
 import { readSettings } from "../settings";
 import { conform } from "./conform";
@@ -69,7 +68,6 @@ if (!values.origin) settings.origin = `http://localhost:${(server.address() as A
 const endWorker = startWorker(rt);
 let failed = true;
 if (reading.ok) {
-  await keepProfile(rt, reading.profile, "file");
   const findings = await conform(rt, reading.profile, {
     mode,
     keys,

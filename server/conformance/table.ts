@@ -1,4 +1,4 @@
-import type { Finding } from "./conform";
+import type { Finding } from "./run";
 
 const marks = { true: "holds", false: "FAILS", null: "not tried" } as const;
 

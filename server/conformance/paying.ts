@@ -1,0 +1,288 @@
+import { decimalText } from "#core/money/money";
+import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
+import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
+import type { PaymentReading } from "#core/profiles/response";
+import { type GatewayAnswer, saysWhat } from "../gateway/gateway";
+import type { Order, Run } from "./run";
+
+type Payments = { payments: PaymentReading[] };
+
+/** Creates a payment and lets the shopper answer. Null, and said, when it went wrong on the way. */
+async function payAs(
+  run: Run,
+  what: string,
+  order: Order,
+  answer: string | undefined,
+): Promise<PaymentReading | null> {
+  const created = await run.ask<PaymentReading>("create", order);
+  if (created.kind !== "answered") {
+    await run.hold(what, false, "", `create: ${saysWhat(run.profile.name, created)}`);
+    return null;
+  }
+  if (!answer) return created.value;
+  const played = await run.ask<PaymentReading>("actForShopper", { ref: created.value.ref, answer });
+  if (played.kind === "answered") return played.value;
+  await run.hold(what, false, "", `actForShopper: ${saysWhat(run.profile.name, played)}`);
+  return null;
+}
+
+/** Plays one test instrument: as a shopper who goes on and, where there is that, as one who fails to. */
+export async function outcome(run: Run, method: ProfileMethod, instrument: ProfileInstrument) {
+  await played(run, method, instrument, instrument.case, instrument.answer);
+  if (instrument.fail) await played(run, method, instrument, `${instrument.case}, failed`, instrument.fail);
+}
+
+async function played(
+  run: Run,
+  method: ProfileMethod,
+  instrument: ProfileInstrument,
+  title: string,
+  answer: string | undefined,
+) {
+  const what = `Outcome ${title}`;
+  const order = run.order(method, instrument);
+  const made = await payAs(run, what, order, answer);
+  if (!made) return;
+  let read: PaymentReading | null = null;
+  const wanted = expectedOf(instrument.case, answer !== undefined && answer === instrument.fail);
+  await run.until(async () => {
+    const answered = await run.ask<PaymentReading>("read", { ref: made.ref });
+    read = answered.kind === "answered" ? answered.value : null;
+    return read !== null && (wanted.states.length === 0 || wanted.states.includes(run.stateOf(read)));
+  });
+  const seen = read as PaymentReading | null;
+  if (!seen) return run.hold(what, false, "", "It could not be read back: does “read” fit?");
+  const state = run.stateOf(seen);
+  const same =
+    seen.reference === order.reference && seen.amount === order.amount && seen.currency === order.currency;
+  if (!same)
+    return run.hold(
+      what,
+      false,
+      "",
+      `It was read back as ${decimalText(seen)} ${seen.currency} for ${seen.reference}, and asked for as ${decimalText(order)} ${order.currency} for ${order.reference}.`,
+    );
+  if (!Object.hasOwn(run.profile.statuses, seen.status))
+    return run.hold(what, false, "", `The provider's word “${seen.status}” is not in “statuses”.`);
+  if (wanted.states.length > 0 && !wanted.states.includes(state))
+    return run.hold(
+      what,
+      false,
+      "",
+      `It is ${stateWords(state)} (“${seen.status}”); it should be ${wanted.states.map(stateWords).join(" or ")}.`,
+    );
+  const reason =
+    seen.declineCode && Object.hasOwn(run.profile.declines, seen.declineCode)
+      ? run.profile.declines[seen.declineCode]
+      : undefined;
+  if (wanted.reason && reason !== wanted.reason)
+    return run.hold(
+      what,
+      false,
+      "",
+      `The code “${seen.declineCode ?? "none"}” means ${reason ?? "nothing"} in “declines”; this case is ${wanted.reason}.`,
+    );
+  if (
+    run.hears &&
+    !(await run.until(async () =>
+      (await run.messages()).some((one) => one.verdict === "verified" && one.body.includes(order.reference)),
+    ))
+  )
+    return run.hold(what, false, "", "No believed message about it arrived.");
+  run.say(what, true, `${stateWords(state)}${reason ? `, ${reason}` : ""}.`);
+}
+
+/** Tries every other operation that the profile declares. */
+export async function operations(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+  await askedTwice(run, method, approved);
+  await found(run, method, approved);
+  await moved(run, method, approved);
+}
+
+/** A payment that went well, or null when it did not, which is said. */
+async function paid(run: Run, method: ProfileMethod, approved: ProfileInstrument, what: string, change = {}) {
+  const order = run.order(method, approved, change);
+  return { order, made: await payAs(run, what, order, approved.answer) };
+}
+
+async function askedTwice(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+  const { operations } = run.profile;
+  if (operations.create?.idempotent) {
+    const order = run.order(method, approved);
+    const [first, second] = [
+      await run.ask<PaymentReading>("create", order),
+      await run.ask<PaymentReading>("create", order),
+    ];
+    const once =
+      first.kind === "answered" && second.kind === "answered" && first.value.ref === second.value.ref;
+    await run.hold(
+      "create, asked twice",
+      once,
+      "One payment.",
+      "The same idempotency key made two payments, or the second was refused; “idempotent” is not true.",
+    );
+  }
+}
+
+/** Reading: by our reference, by the provider's, the list, and what is not there. */
+async function found(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+  const { operations } = run.profile;
+  if (operations.find) {
+    const { order, made } = await paid(run, method, approved, "find");
+    const answer = made && (await run.ask<Payments>("find", { reference: order.reference }));
+    const ok =
+      answer?.kind === "answered" &&
+      answer.value.payments.length === 1 &&
+      answer.value.payments[0]?.ref === made?.ref;
+    if (made)
+      await run.hold(
+        "find",
+        ok,
+        "Found by our reference, once.",
+        answer?.kind === "answered"
+          ? `${answer.value.payments.length} were found; is “response” the list, and does the address carry the reference?`
+          : "It was not answered.",
+      );
+    const none = await run.ask<Payments>("find", { reference: "conform-nobody" });
+    const empty =
+      (none.kind === "answered" && none.value.payments.length === 0) ||
+      (none.kind === "refused" && none.problem.kind === "not-found");
+    await run.hold(
+      "find, nothing there",
+      empty,
+      "Nothing was found.",
+      "A reference that nobody used finds something, or is refused otherwise than as not-found.",
+    );
+  }
+  if (operations.list) {
+    const list = await run.ask<Payments>("list", {});
+    await run.hold(
+      "list",
+      list.kind === "answered" && list.value.payments.length > 0,
+      "Payments are listed.",
+      list.kind === "answered" ? "The list is empty." : saysWhat(run.profile.name, list),
+    );
+  }
+  const missing = await run.ask<PaymentReading>("read", { ref: "conform-nobody" });
+  await run.hold(
+    "read, nothing there",
+    missing.kind === "refused" && missing.problem.kind === "not-found",
+    "Refused as not found.",
+    missing.kind === "refused"
+      ? `It is refused as ${missing.problem.kind} (${missing.problem.code}); “problems” should say not-found.`
+      : "Something was read.",
+  );
+}
+
+async function expectState(
+  run: Run,
+  what: string,
+  answer: GatewayAnswer<PaymentReading>,
+  state: PaymentState,
+  sums: Partial<PaymentReading>,
+) {
+  if (answer.kind !== "answered") return run.hold(what, false, "", saysWhat(run.profile.name, answer));
+  const found = run.stateOf(answer.value);
+  const off = Object.entries(sums).filter(
+    ([name, sum]) => answer.value[name as keyof PaymentReading] !== sum,
+  );
+  await run.hold(
+    what,
+    found === state && off.length === 0,
+    `${stateWords(found)}.`,
+    found !== state
+      ? `It is ${stateWords(found)}; it should be ${stateWords(state)}.`
+      : off
+          .map(
+            ([name, sum]) =>
+              `${name} is ${String(answer.value[name as keyof PaymentReading])} and should be ${String(sum)}`,
+          )
+          .join("; "),
+  );
+}
+
+const stepOf = (order: Order, made: PaymentReading, name: string, amount: number) => ({
+  ref: made.ref,
+  amount,
+  currency: order.currency,
+  idempotencyKey: `${name}-${made.ref}`.slice(0, 60),
+});
+
+/** Capturing, letting go, giving back: each from a payment of its own. */
+async function moved(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+  const { operations } = run.profile;
+  const later = method.capture.includes("later");
+  const half = (amount: number) => Math.floor(amount / 2);
+  const start = (what: string, capture: "later" | "at-once") =>
+    paid(run, method, approved, what, { capture });
+  if (later && operations.capture) {
+    const { order, made } = await start("capture", "later");
+    if (made) {
+      await run.hold(
+        "create, captured later",
+        run.stateOf(made) === "authorised" || approved.answer === undefined,
+        "Held.",
+        `It is ${stateWords(run.stateOf(made))}; it should be authorised.`,
+      );
+      await expectState(
+        run,
+        "capture",
+        await run.ask("capture", stepOf(order, made, "capture", order.amount)),
+        "captured",
+        { captured: order.amount },
+      );
+    }
+  }
+  if (later && method.void && operations.void) {
+    const { order, made } = await start("void", "later");
+    if (made)
+      await expectState(
+        run,
+        "void",
+        await run.ask("void", stepOf(order, made, "void", order.amount)),
+        "voided",
+        {},
+      );
+  }
+  if (method.refund && operations.refund) {
+    const { order, made } = await start("refund", "at-once");
+    if (made) {
+      const input = stepOf(order, made, "refund", order.amount);
+      await expectState(run, "refund", await run.ask("refund", input), "refunded", {
+        refunded: order.amount,
+      });
+      if (operations.refund.idempotent)
+        await expectState(run, "refund, asked twice", await run.ask("refund", input), "refunded", {
+          refunded: order.amount,
+        });
+    }
+  }
+  if (method.partialRefund && operations.refund) {
+    const { order, made } = await start("refund in part", "at-once");
+    if (made) {
+      await expectState(
+        run,
+        "refund in part",
+        await run.ask("refund", stepOf(order, made, "part", half(order.amount))),
+        "partly-refunded",
+        { refunded: half(order.amount) },
+      );
+      const tooMuch = await run.ask<PaymentReading>("refund", stepOf(order, made, "more", order.amount));
+      await run.hold(
+        "refund beyond what was taken",
+        tooMuch.kind === "refused" && tooMuch.problem.kind !== "provider-fault",
+        "Refused.",
+        "It was not refused, or with a code that “problems” does not know.",
+      );
+    }
+  }
+}
+
+/** The states a case may end in, and the reason it must be declined for. An unknown case only has to end. */
+function expectedOf(id: string, failed: boolean): { states: PaymentState[]; reason?: DeclineReason } {
+  if (id === "challenge" && failed) return { states: ["declined"], reason: "authentication-failed" };
+  if (id === "challenge" || id.startsWith("approved")) return { states: ["captured", "authorised"] };
+  if (id === "processing-error") return { states: ["failed"] };
+  const reason = declineReasons.find((one) => one === id);
+  return reason ? { states: ["declined"], reason } : { states: [] };
+}

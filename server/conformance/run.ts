@@ -1,0 +1,129 @@
+import { and, desc, eq } from "drizzle-orm";
+import { fold } from "#core/payments/fold";
+import type { Mode } from "#core/mode";
+import type { PaymentState } from "#core/payments/facts";
+import type { OperationName, Profile, ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
+import { type PaymentReading, statementsOf } from "#core/profiles/response";
+import type { ConnectionWithProfile } from "../connections/connections";
+import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
+import { call, type GatewayAnswer, type Line } from "../gateway/gateway";
+import type { Runtime } from "../runtime";
+
+/** One thing that was held against the provider. `holds` is null where it could not be tried. */
+export interface Finding {
+  what: string;
+  holds: boolean | null;
+  says: string;
+  /** The exchange at fault, secrets masked. */
+  exchange?: { request: RecordedMessage | null; response: RecordedMessage | null };
+}
+
+export interface ConformOptions {
+  mode: Mode;
+  /** Field id → value. */
+  keys: Readonly<Record<string, string>>;
+  /** Called when the provider has to be told our address by hand; resolves once that is done. */
+  byHand?: (address: string) => Promise<void>;
+  /** Milliseconds that a message may take. */
+  patience: number;
+  /** Called with each finding as it comes. */
+  onFinding?: (finding: Finding) => void;
+}
+
+/** An order to pay, as `create` is given it. */
+export interface Order extends Record<string, unknown> {
+  amount: number;
+  currency: string;
+  reference: string;
+}
+
+/** One run of a profile against its provider: what is known so far, and what was found. */
+export class Run {
+  readonly findings: Finding[] = [];
+  line: Line | null = null;
+  where: ConnectionWithProfile | null = null;
+  /** Whether a signed message has been believed, so that others can be waited for. */
+  hears = false;
+  #counter = 0;
+
+  constructor(
+    readonly rt: Runtime,
+    readonly profile: Profile,
+    readonly options: ConformOptions,
+  ) {}
+
+  say(what: string, holds: boolean | null, says: string, exchange?: Finding["exchange"]) {
+    const finding: Finding = { what, holds, says, ...(exchange && { exchange }) };
+    this.findings.push(finding);
+    this.options.onFinding?.(finding);
+  }
+
+  /** Says whether something holds; where it does not, with the newest exchange. */
+  async hold(what: string, holds: boolean, yes: string, no: string) {
+    if (holds) return this.say(what, true, yes);
+    const [last] = await this.rt.db.orm
+      .select()
+      .from(exchanges)
+      .orderBy(desc(exchanges.at), desc(exchanges.id))
+      .limit(1);
+    this.say(what, false, no, last && { request: last.request, response: last.response });
+  }
+
+  messages() {
+    const id = this.where?.connection.id ?? "";
+    return this.rt.db.orm
+      .select()
+      .from(webhooks)
+      .where(and(eq(webhooks.connectionId, id), eq(webhooks.mode, this.options.mode)));
+  }
+
+  async until(holds: () => Promise<boolean>): Promise<boolean> {
+    const end = Date.now() + this.options.patience;
+    for (;;) {
+      if (await holds()) return true;
+      if (Date.now() > end) return false;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
+
+  ask<T>(name: OperationName, input: Record<string, unknown>): Promise<GatewayAnswer<T>> {
+    if (!this.line) throw new Error("there are no keys");
+    return call<T>(this.rt, this.line, name, input);
+  }
+
+  /** An order to pay that the method's own limits let through. */
+  order(method: ProfileMethod, instrument: ProfileInstrument, change: Record<string, unknown> = {}): Order {
+    const currency = method.currencies[0] ?? "EUR";
+    const amount = Math.min(
+      Math.max(method.minimum[currency] ?? 0, 2490),
+      method.maximum[currency] ?? Infinity,
+    );
+    const reference = `conform-${this.rt.ids.next("c").slice(-12)}-${(this.#counter += 1)}`;
+    return {
+      amount,
+      currency,
+      token: instrument.token ?? null,
+      methodId: method.id,
+      language: "en",
+      country: method.shopperCountries[0] ?? "DE",
+      capture: method.capture[0] ?? "at-once",
+      authentication: method.authentication[0] ?? "issuer",
+      statement: "CONFORMANCE",
+      reference,
+      returnAddress: `${this.rt.settings.origin}/back`,
+      idempotencyKey: reference,
+      ...change,
+    };
+  }
+
+  stateOf(reading: PaymentReading): PaymentState {
+    return fold(
+      statementsOf(this.profile, reading).map((statement, i) => ({
+        key: String(i),
+        source: "answer" as const,
+        at: i,
+        statement,
+      })),
+    ).state;
+  }
+}
