@@ -60,6 +60,8 @@ export default defineConfig(({ isSsrBuild }) => ({
       "@codemirror/lang-json",
       "@codemirror/lint",
       "@codemirror/view",
+      "@codemirror/language",
+      "@lezer/highlight",
       "jsonata",
     ],
     exclude: ["@libsql/client", "drizzle-orm"],

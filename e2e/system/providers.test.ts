@@ -182,6 +182,23 @@ describe("an account under review", () => {
   });
 });
 
+it("an account under review is asked about again after a while, whether or not the provider tells", async () => {
+  const { followReviews } = await import("#server/connections/reviews");
+  const { proveKeys } = await import("#server/connections/keys");
+  const account = "MC60167";
+  const { id, desk } = await connected("quippa", "live", account);
+  await desk.press("live", "review", { account, to: "looking" });
+  await proveKeys(world.rt, await where(id), "live");
+  expect((await column(id, "live")).review).toBe("in-review");
+  await desk.press("live", "review", { account, to: "open" });
+  expect(await followReviews(world.rt)).toBe(0);
+  world.clock.offset = 11 * 60_000;
+  await followReviews(world.rt);
+  expect((await column(id, "live")).review).toBe("approved");
+  expect(await followReviews(world.rt)).toBe(0);
+  world.clock.offset = 0;
+});
+
 describe("linking", () => {
   const begun = async (id: string) => {
     const address = new URL(must(await startLink(world.rt, "ida", await where(id), "luvwinkel-de", "test")));

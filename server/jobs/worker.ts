@@ -4,6 +4,7 @@ import { applyWebhooks } from "../intake/apply";
 import { expireCheckout } from "../checkout/leave";
 import { lookUp } from "../checkout/look-up";
 import { overdueCheckouts } from "../checkout/checkouts";
+import { followReviews } from "../connections/reviews";
 import { payments } from "../database/schema";
 import { act } from "../payments/actions";
 import { runWaitingRehearsal } from "../rehearsal/run";
@@ -27,6 +28,15 @@ const tasks: Task[] = [
   { name: "checkouts", every: 5_000, round: expireOverdue },
   { name: "surplus", every: 2_000, round: undoSurplus },
   { name: "rehearsals", every: 500, round: runWaitingRehearsal },
+  {
+    name: "reviews",
+    every: 60_000,
+    unhurried: true,
+    round: async (rt) => {
+      await followReviews(rt);
+      return false;
+    },
+  },
   { name: "old answers", every: 3_600_000, unhurried: true, round: forgetOldAnswers },
 ];
 
