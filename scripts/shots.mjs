@@ -109,6 +109,7 @@ try {
   for (const name of ["Ratenhaus", "Pennywhistle"])
     await page.getByRole("button", { name: `Put ${name} on the shortlist` }).click();
   await page.getByRole("button", { name: "Take Pennywhistle off" }).waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
   await shot(page, "plan");
   await page.goto(at("/plan/costs"));
   await page.locator(".recharts-line").first().waitFor();
@@ -135,14 +136,10 @@ try {
   await shot(page, "payment", { fullPage: true });
   await go("/operate/webhooks?mode=test", "webhooks");
   await go("/shop", "shop");
-  await page.goto(`${zahlung}/audit`);
-  await shot(page, "audit");
   const dark = await open(wide, "dark");
   await dark.goto(at("/rehearse"));
   await shot(dark, "rehearse-dark");
   const small = await open(phone);
-  await small.goto(at("/operate?mode=live"));
-  await shot(small, "payments-phone");
   await toCheckout(small, "test");
   await shot(small, "checkout-phone", { fullPage: true });
   await toCheckout(page, "live");

@@ -77,6 +77,9 @@ function viewOf(
     fit: { ok: fit.ok, because: fit.because, notes: fit.notes },
     listed,
     connections,
+    roads: all
+      .filter((other) => other.methods.some((method) => method.carries.includes(profile.id)))
+      .map((other) => other.name),
     atHand: profile.atHand,
     fields: profile.fields.map((field) => ({ label: field.label, once: field.shownOnce })),
     methods: profile.methods.map((method) => ({
@@ -93,9 +96,6 @@ function viewOf(
         method.partialRefund && "refund in part",
       ].filter((one): one is string => typeof one === "string"),
       fits: fit.methods.find((one) => one.id === method.id)?.fits ?? true,
-      roads: all
-        .filter((other) => other.methods.some((theirs) => theirs.carries.includes(profile.id)))
-        .map((other) => other.name),
       cost: costs.find((one) => one.method === method.id)?.cost ?? null,
     })),
   };

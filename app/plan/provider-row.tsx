@@ -22,6 +22,8 @@ export interface ProviderView {
   fit: { ok: boolean; because: string[]; notes: string[] };
   listed: boolean;
   connections: { id: string; name: string }[];
+  /** Providers through which it can be had as well. */
+  roads: string[];
   atHand: string[];
   fields: { label: string; once: boolean }[];
   methods: {
@@ -34,8 +36,6 @@ export interface ProviderView {
     shopperCountries: string[];
     can: string[];
     fits: boolean;
-    /** Providers through which it can be had as well. */
-    roads: string[];
     cost: MonthCost | null;
   }[];
 }
@@ -120,13 +120,11 @@ export const ProviderRow = memo(function ProviderRow({
             {says}
           </Says>
         ))}
-        {methods
-          .filter((method) => method.roads.length > 0)
-          .map((method) => (
-            <Small key={method.id}>
-              {method.name} can also be had through {method.roads.join(" and ")}: offer it by one road only.
-            </Small>
-          ))}
+        {provider.roads.length > 0 && (
+          <Small>
+            {name} can also be had through {provider.roads.join(" and ")}: offer it by one road only.
+          </Small>
+        )}
       </Stack>
       <Cost aria-label={`What ${name} costs`}>
         <tbody>

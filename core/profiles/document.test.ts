@@ -122,7 +122,11 @@ describe("a document in plain words", () => {
     expect(words.calls).toEqual(["http://localhost:4100"]);
     expect(words.asksFor).toContain("API key, a secret, kept sealed");
     expect(words.can).toEqual(
-      expect.arrayContaining(["take payments", "refund", "be believed by http-message-signature"]),
+      expect.arrayContaining([
+        "take payments",
+        "refund",
+        "send messages, which are believed by a signature over message and address (RFC 9421)",
+      ]),
     );
   });
 

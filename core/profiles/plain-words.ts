@@ -1,4 +1,12 @@
-import { calledOrigins, frameOrigins, knownOrigins, type OperationName, type Profile } from "./profile";
+import {
+  type Authentication,
+  calledOrigins,
+  frameOrigins,
+  knownOrigins,
+  type OperationName,
+  type Profile,
+  type Signing,
+} from "./profile";
 
 /** What a document would let a provider do, for a person who decides whether to install it. */
 export interface PlainWords {
@@ -26,6 +34,20 @@ const kinds = {
   "device-wallet": "a device wallet",
   instalments: "instalments",
   "direct-debit": "direct debit",
+};
+
+const authenticationWords: Record<Authentication["scheme"], string> = {
+  bearer: "a key in each request",
+  basic: "a name and a password in each request",
+  header: "a key in a header of each request",
+  "oauth2-client-credentials": "a token that is fetched with a name and a secret (OAuth 2.0)",
+  "keyed-digest": "a digest over what is asked, made with a secret that is never sent",
+};
+const signingWords: Record<Signing["scheme"], string> = {
+  "standard-webhooks": "a secret that Zahlung makes (Standard Webhooks)",
+  "http-message-signature": "a signature over message and address (RFC 9421)",
+  "detached-jws": "a signature with keys that it publishes (JWS)",
+  "keyed-digest": "a digest over their fields, made with a secret",
 };
 
 /** Says in plain words who a profile describes, which hosts it calls, what it asks for and what it can do. */
@@ -59,8 +81,10 @@ export function plainWords(profile: Profile): PlainWords {
     ),
     can: [
       ...Object.keys(profile.operations).flatMap((name) => operationWords[name as OperationName] ?? []),
-      `show whose it is by ${authentication.scheme}`,
-      webhooks ? `be believed by ${webhooks.signing.scheme}` : "send no webhooks",
+      `be asked with ${authenticationWords[authentication.scheme]}`,
+      webhooks
+        ? `send messages, which are believed by ${signingWords[webhooks.signing.scheme]}`
+        : "send no messages; it is asked instead",
     ],
   };
 }
