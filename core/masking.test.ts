@@ -28,3 +28,11 @@ it("hides header values that could be secret", () => {
     "content-type": "application/json",
   });
 });
+
+it("hides a secret in a form or an address, where it is written in other letters", () => {
+  const secret = "try~a b/c+d=e";
+  const form = new URLSearchParams({ SECRET: secret }).toString();
+  expect(mask(`GET /x?key=${encodeURIComponent(secret)}`, [secret])).toBe("GET /x?key=…+d=e");
+  expect(mask(form.replaceAll("+", "%20"), [secret])).not.toContain(encodeURIComponent(secret));
+  expect(mask("a short one stays: abc", ["abc"])).toBe("a short one stays: abc");
+});

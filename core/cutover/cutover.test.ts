@@ -109,3 +109,20 @@ describe("the track", () => {
     expect(slipped.block?.says).toBe("A gate no longer holds: Live keys proven. Refused.");
   });
 });
+
+describe("the track of a device wallet", () => {
+  it("has come to its end when the provider has found its file: it goes with the card offer it rides on", () => {
+    expect(block({ rides: true, offered: false })).toBeNull();
+    const { stations } = trackOf({ ...progress, rides: true, offered: false });
+    expect(stations.find((one) => one.station === "offer")?.says).toBe("Comes with a card offer");
+  });
+
+  it("stands at Connect until then", () => {
+    const says = "Thumbra has not found its domain file on the shop’s domain.";
+    expect(block({ rides: true, domainProven: false, connectBlock: says })).toMatchObject({
+      station: "connect",
+      says,
+    });
+    expect(block({ domainProven: false, connectBlock: says })).toMatchObject({ station: "connect" });
+  });
+});

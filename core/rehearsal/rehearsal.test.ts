@@ -5,8 +5,10 @@ import {
   caseIds,
   caseOf,
   expectedState,
+  instrumentFor,
   judge,
   type Observed,
+  playableCases,
   rehearsalCases,
   requiredCases,
   type Uses,
@@ -119,5 +121,38 @@ describe("the score", () => {
       ["late", 8_000, 7_400],
     ]);
     expect(scoreOf([])).toEqual([]);
+  });
+});
+
+describe("cases that a provider's sandbox can play", () => {
+  const instrument = (name: string, answer?: string) => ({
+    case: name,
+    label: name,
+    outcome: "",
+    type: [],
+    ...(answer && { answer }),
+  });
+
+  it("are those it has a test instrument for; where nobody is asked apart, any shopper who goes on plays the challenge", () => {
+    const card = { instruments: [instrument("approved"), instrument("challenge", "pass")] };
+    const wallet = {
+      instruments: [instrument("approved", "agree"), instrument("insufficient-funds", "empty")],
+    };
+    expect(instrumentFor(card, must("challenge-passed"))?.case).toBe("challenge");
+    expect(instrumentFor(wallet, must("challenge-passed"))?.case).toBe("approved");
+    expect(
+      instrumentFor({ instruments: [instrument("approved")] }, must("challenge-passed")),
+    ).toBeUndefined();
+    expect(playableCases(wallet).has("insufficient-funds")).toBe(true);
+    expect(playableCases(wallet).has("expired-card")).toBe(false);
+  });
+
+  it("are not required when they cannot be played, and say why", () => {
+    const [found] = requiredCases({ ...uses, playable: new Set() }).filter((one) => one.id === "approved");
+    expect(found).toEqual({
+      id: "approved",
+      required: false,
+      because: "This provider's sandbox has no such outcome.",
+    });
   });
 });
