@@ -81,6 +81,13 @@ describe("detached JWS", () => {
     });
   });
 
+  it("is refused when what the provider publishes is no set of keys", async () => {
+    const odd = { keys: [null] } as unknown as JSONWebKeySet;
+    expect(await code(verifyDetachedJws(odd, signed(header, "{}"), bytes("{}"), ["ES256"], clock))).toBe(
+      "key-unknown",
+    );
+  });
+
   it("is refused for another body, key, algorithm or time, and for what is no JWS", async () => {
     expect(await check({})).toBe("good");
     expect(await check({}, "[]")).toBe("signature-mismatch");

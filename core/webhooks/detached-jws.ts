@@ -70,7 +70,13 @@ export async function verifyDetachedJws(
   algorithms: readonly string[],
   clock: Clock,
 ): Promise<{ id: string; signedAt: number }> {
-  const { iat, jti } = await openDetachedJws(verifierOf(keys), jws, body, algorithms);
+  let keyOf: FlattenedVerifyGetKey;
+  try {
+    keyOf = verifierOf(keys);
+  } catch {
+    throw new VerificationError("key-unknown", "what the provider publishes is no set of keys");
+  }
+  const { iat, jti } = await openDetachedJws(keyOf, jws, body, algorithms);
   const signedAt = typeof iat === "number" ? iat * 1000 : Number.NaN;
   checkAge(signedAt, clock);
   return { id: typeof jti === "string" ? jti : jws.slice(-40), signedAt };

@@ -153,6 +153,11 @@ describe("keys", () => {
       args: [first.keySetId],
     });
     expect(JSON.parse(String(rows[0]?.values))["api-key"].value).toBe("");
+    // Nor does a wrong paste since then strand it.
+    await enterKey(world.rt, "ida", await where(id), "test", "api-key", `quip.trial.${"z".repeat(30)}`);
+    expect((await column(id)).fields["api-key"]?.state).toBe("wrong");
+    expect(must(await openLine(world.rt, id, "test", first.keySetId)).credentials["api-key"]).toBe(next);
+    await enterKey(world.rt, "ida", await where(id), "test", "api-key", next);
   });
 });
 
@@ -359,6 +364,13 @@ describe("webhooks", () => {
       await desk.press("sandbox", "test");
       return (await column(id)).fields["letter-secret"]?.state === "proven";
     });
+    // Once the earlier values are forgotten, messages go on being believed, and others refused.
+    expect(await retireKeys(world.rt, "ida", await where(id), "test")).toBe(true);
+    const before = must(await heard(id));
+    world.clock.offset = 6_000;
+    await desk.press("sandbox", "test");
+    await until("one after", async () => must(await heard(id)) > before);
+    world.clock.offset = 0;
   });
 
   it("are checked with the provider's published keys, fetched anew once for a key that is new", async () => {
@@ -548,9 +560,9 @@ describe("what was said", () => {
     expect(JSON.stringify(all)).not.toContain(must(keys["api-key"]));
     const accounts = await listExchanges(world.rt, "luvwinkel-de", { ...filter, operation: "account" }, null);
     expect(new Set(accounts.rows.map((one) => one.operation))).toEqual(new Set(["account"]));
-    expect((await listExchanges(world.rt, "luvwinkel-de", { ...filter, result: "bad" }, null)).rows).toEqual(
-      [],
-    );
+    // The wrong paste of before is the only one that was refused.
+    const bad = (await listExchanges(world.rt, "luvwinkel-de", { ...filter, result: "bad" }, null)).rows;
+    expect(bad.map((one) => [one.operation, one.response?.status])).toEqual([["account", 401]]);
     expect((await listExchanges(world.rt, "luvwinkel-uk", filter, null)).rows).toEqual([]);
     const first = await listExchanges(world.rt, "luvwinkel-de", { ...filter, connection: null }, null);
     const second = await listExchanges(world.rt, "luvwinkel-de", { ...filter, connection: null }, first.next);

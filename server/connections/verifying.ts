@@ -1,4 +1,4 @@
-import { and, desc, eq } from "drizzle-orm";
+import { and, desc, eq, isNull } from "drizzle-orm";
 import type { Signing } from "#core/profiles/profile";
 import { keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
@@ -15,7 +15,7 @@ export function verifyingField(signing: Signing): string | null {
   return signing.secret ?? null;
 }
 
-/** The secrets or public keys that a message to this address may be signed with, the newest first. */
+/** The secrets or public keys that a message to this address may be signed with, the newest first; none that was retired. */
 export async function verifyingSecrets(rt: Runtime, endpoint: Endpoint, signing: Signing): Promise<string[]> {
   const field = verifyingField(signing);
   if (field === null) return signing.scheme === "detached-jws" ? [] : [openEndpointSecret(rt, endpoint)];
@@ -23,7 +23,7 @@ export async function verifyingSecrets(rt: Runtime, endpoint: Endpoint, signing:
   const sets = await rt.db.orm
     .select()
     .from(keySets)
-    .where(and(eq(keySets.connectionId, connectionId), eq(keySets.mode, mode)))
+    .where(and(eq(keySets.connectionId, connectionId), eq(keySets.mode, mode), isNull(keySets.retiredAt)))
     .orderBy(desc(keySets.number))
     .limit(20);
   const found: string[] = [];

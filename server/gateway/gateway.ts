@@ -1,4 +1,4 @@
-import { and, desc, eq, type SQL } from "drizzle-orm";
+import { and, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { buildRequest, type Credentials, type WireRequest } from "#core/profiles/request";
 import { type Problem, readResponse } from "#core/profiles/response";
@@ -36,6 +36,8 @@ export interface CallOptions {
   token?: string;
 }
 
+const openedTheAccount = sql`exists (select 1 from key_checks c where c.key_set_id = ${keySets.id} and c.account is not null and c.account <> 'null')`;
+
 /** Opens a line with a given key set, or with the newest of the mode. Null when there are no keys. */
 export async function openLine(
   rt: Runtime,
@@ -43,18 +45,21 @@ export async function openLine(
   mode: Mode,
   keySetId?: string,
 ): Promise<Line | null> {
-  const read = (which: SQL) =>
+  const read = (which: SQL, ...first: SQL[]) =>
     rt.db.orm
       .select({ set: keySets, profile: profiles.document })
       .from(keySets)
       .innerJoin(connections, eq(connections.id, keySets.connectionId))
       .innerJoin(profiles, eq(profiles.id, connections.profileId))
       .where(and(eq(keySets.connectionId, connectionId), which))
-      .orderBy(desc(keySets.number))
+      .orderBy(...first, desc(keySets.number))
       .limit(1);
   const [asked] = await read(keySetId ? eq(keySets.id, keySetId) : eq(keySets.mode, mode));
-  // A payment outlives the keys it began with: once they are retired, it goes on with the ones that took over.
-  const [row] = asked?.set.retiredAt ? await read(eq(keySets.mode, mode)) : [asked];
+  // A payment outlives the keys it began with: once they are retired, it goes on with the newest that were seen to open
+  // the account, so that a wrong paste since then does not strand it.
+  const [row] = asked?.set.retiredAt
+    ? await read(and(eq(keySets.mode, mode), isNull(keySets.retiredAt)) as SQL, desc(openedTheAccount))
+    : [asked];
   if (!row) return null;
   const credentials = Object.fromEntries(
     Object.entries(row.set.values).map(([field, { value, sealed }]) => [
