@@ -78,6 +78,36 @@ describe("keys", () => {
     }
   });
 
+  it("entered at the same moment are both kept, and the newest count, whichever call ends last", async () => {
+    const { id, keys } = await connected("quippa");
+    const enter = async (field: string, value: string) =>
+      enterKey(world.rt, "ida", await where(id), "test", field, value);
+    const [merchant, key] = [must(keys["merchant-id"]), must(keys["api-key"])];
+    const both = await Promise.all([enter("merchant-id", merchant), enter("api-key", key)]);
+    expect(both.map((one) => one.ok)).toEqual([true, true]);
+    expect((await column(id)).fields).toMatchObject({
+      "merchant-id": { state: "proven" },
+      "api-key": { state: "proven" },
+    });
+
+    let slow: Promise<unknown> | undefined;
+    const begun = new Promise<() => void>((begin) => {
+      world.wire.http = async (...request) => {
+        world.wire.http = null;
+        await new Promise<void>((end) => begin(end));
+        return fetch(...request);
+      };
+      slow = enter("api-key", key);
+    });
+    const end = await begun;
+    await enter("merchant-id", "MT60999");
+    end();
+    await slow;
+    expect((await column(id)).fields["merchant-id"]).toMatchObject({ state: "wrong" });
+    await enter("merchant-id", merchant);
+    expect((await column(id)).fields["merchant-id"]).toMatchObject({ state: "proven" });
+  });
+
   it("that look alike are told apart before the call, and named after a refusal", async () => {
     const { id, desk } = await connected("ostwick");
     const merchant = await desk.shows("sandbox", "merchant");

@@ -7,6 +7,7 @@ import { type AccountReading, reviewOf } from "#core/profiles/response";
 import { changeSettings } from "../audit/audit";
 import { connections, keyChecks, keySets } from "../database/schema";
 import { call, type GatewayAnswer, type Line, openLine, saysWhat } from "../gateway/gateway";
+import { isConflict } from "../database/open";
 import type { Runtime } from "../runtime";
 import { digestOf } from "../settings";
 import { storefrontOf } from "../storefronts/storefronts";
@@ -83,7 +84,10 @@ export async function enterKeys(
   return entered;
 }
 
-/** Keeps a new revision of a mode's keys: what stood there with these values in its place. */
+/**
+ * Keeps a new revision of a mode's keys: what stood there with these values in its place. When another entry was
+ * quicker, this one is made from what that left, so that neither is lost.
+ */
 async function keepKeySet(
   rt: Runtime,
   person: string,
@@ -91,21 +95,28 @@ async function keepKeySet(
   mode: Mode,
   values: KeySet["values"],
 ): Promise<void> {
-  const old = await currentKeySet(rt, connection.id, mode);
-  const row = {
-    id: rt.ids.next("keys"),
-    connectionId: connection.id,
-    mode,
-    number: (old?.number ?? 0) + 1,
-    values: { ...old?.values, ...values },
-    createdAt: rt.now(),
-  };
   const fingerprints = Object.fromEntries(Object.entries(values).map(([id, { digest }]) => [id, digest]));
-  await changeSettings(
-    rt,
-    { person, action: "key entered", subject: connection.id, detail: { mode, fingerprints } },
-    [rt.db.orm.insert(keySets).values(row)],
-  );
+  for (let attempt = 1; ; attempt++) {
+    const old = await currentKeySet(rt, connection.id, mode);
+    const row = {
+      id: rt.ids.next("keys"),
+      connectionId: connection.id,
+      mode,
+      number: (old?.number ?? 0) + 1,
+      values: { ...old?.values, ...values },
+      createdAt: rt.now(),
+    };
+    try {
+      await changeSettings(
+        rt,
+        { person, action: "key entered", subject: connection.id, detail: { mode, fingerprints } },
+        [rt.db.orm.insert(keySets).values(row)],
+      );
+      return;
+    } catch (error) {
+      if (!isConflict(error) || attempt === 20) throw error;
+    }
+  }
 }
 
 /** Where the same secret stands already: in the other column, or at another connection. Null: nowhere. */
@@ -305,7 +316,7 @@ export async function payingKeys(
     .from(keyChecks)
     .innerJoin(keySets, eq(keySets.id, keyChecks.keySetId))
     .where(and(...conclusive))
-    .orderBy(desc(keyChecks.at), desc(keyChecks.id))
+    .orderBy(...newestKeysFirst)
     .limit(1);
   const { check, keySet } = found ?? {};
   if (!keySet || !check?.account) return null;
@@ -316,12 +327,16 @@ export async function payingKeys(
 const provenAllOf = (fields: readonly string[]) =>
   sql`(select count(distinct value) from json_each(${keyChecks.proven}) where value in (select value from json_each(${JSON.stringify(fields)}))) = ${fields.length}`;
 
+/** A check of earlier keys may end after one of newer keys; what was found with the newer ones counts. */
+const newestKeysFirst = [desc(keySets.number), desc(keyChecks.at), desc(keyChecks.id)];
+
 export async function latestCheck(rt: Runtime, connectionId: string, mode: Mode): Promise<KeyCheck | null> {
   const [row] = await rt.db.orm
-    .select()
+    .select({ check: keyChecks })
     .from(keyChecks)
+    .innerJoin(keySets, eq(keySets.id, keyChecks.keySetId))
     .where(and(eq(keyChecks.connectionId, connectionId), eq(keyChecks.mode, mode)))
-    .orderBy(desc(keyChecks.at), desc(keyChecks.id))
+    .orderBy(...newestKeysFirst)
     .limit(1);
-  return row ?? null;
+  return row?.check ?? null;
 }
