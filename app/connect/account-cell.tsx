@@ -123,7 +123,7 @@ function ReadBack({ column, name, review }: { column: Column; name: string; revi
           Switched on over there:{" "}
           {account.methods
             .filter((method) => method.on)
-            .map((method) => method.name)
+            .map(({ name, networks }) => (networks.length > 0 ? `${name} (${networks.join(", ")})` : name))
             .join(", ")}
         </Small>
       )}
@@ -132,6 +132,14 @@ function ReadBack({ column, name, review }: { column: Column; name: string; revi
           {method.name} is switched off over there; switch it on {method.where}.
         </Says>
       ))}
+      {account.methods
+        .filter((method) => method.off.length > 0)
+        .map((method) => (
+          <Says key={`${method.name} networks`} meaning="waits">
+            {method.off.join(", ")} {method.off.length > 1 ? "are" : "is"} switched off over there; switch{" "}
+            {method.off.length > 1 ? "them" : "it"} on {method.where}.
+          </Says>
+        ))}
       {findings.length === 0 ? (
         <Says meaning="proven">fits the storefront</Says>
       ) : (

@@ -53,8 +53,8 @@ export interface AccountReading {
   because?: string;
   /** How far the provider's review has come, in the provider's own word; the profile says what it means. */
   review?: string;
-  /** Methods of the profile, and whether they are switched on over there. */
-  methods?: { id: string; on: boolean; where?: string }[];
+  /** Methods of the profile, whether they are switched on over there, and for which card networks where it tells. */
+  methods?: { id: string; on: boolean; networks?: string[]; where?: string }[];
 }
 
 /** What a table of the profile says of a code that a provider sent; a code such as `constructor` is in none. */

@@ -9,7 +9,7 @@ import {
 import { disconnect, lossOf, serveStorefront } from "#server/connections/disconnect";
 import { lookAtDomain, takeFile } from "#server/connections/domain";
 import { columnOf } from "#server/connections/handshake";
-import { enterKey, enterKeys } from "#server/connections/keys";
+import { enterKey, enterKeys, proveKeys } from "#server/connections/keys";
 import { finishLink, latestLink, startLink } from "#server/connections/link";
 import { retireKeys } from "#server/connections/rotation";
 import {
@@ -76,6 +76,17 @@ describe("keys", () => {
       expect(account?.country, provider).toMatch(/^[A-Z]{2}$/);
       expect(review, provider).toBe("approved");
     }
+  });
+
+  it("open an account whose methods and networks are told, and what is switched off over there", async () => {
+    const { id, desk } = await connected("ostwick");
+    const card = async () => (await column(id)).account?.methods;
+    const all = ["Norda", "Celesta", "Umbra"];
+    expect(await card()).toMatchObject([{ on: true, networks: all, off: [], where: "under “Ways to pay”" }]);
+    await desk.press("sandbox", "way", { way: "Umbra" });
+    await proveKeys(world.rt, await where(id), "test");
+    expect(await card()).toMatchObject([{ on: true, networks: ["Norda", "Celesta"], off: ["Umbra"] }]);
+    await desk.press("sandbox", "way", { way: "Umbra" });
   });
 
   it("entered at the same moment are both kept, and the newest count, whichever call ends last", async () => {

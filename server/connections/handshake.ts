@@ -2,7 +2,7 @@ import { and, desc, eq, sql } from "drizzle-orm";
 import { type Registrations, registrationFaults } from "#core/connect/registrations";
 import type { FileFinding } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
-import type { AccountState, ProfileField } from "#core/profiles/profile";
+import { type AccountState, methodOf, type ProfileField } from "#core/profiles/profile";
 import type { AccountReading } from "#core/profiles/response";
 import { webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
@@ -22,6 +22,15 @@ import { type Earlier, earlierKeys } from "./rotation";
 import { type Silence, silenceOf } from "./silence";
 import { verifyingField } from "./verifying";
 import { copyableSecret } from "./webhook";
+
+/** A method as the account has it: with the card networks that are switched on, and those that are not. */
+export interface MethodThere {
+  name: string;
+  on: boolean;
+  networks: string[];
+  off: string[];
+  where: string;
+}
 
 /** What a cell of the handshake sheet says. */
 export type Cell =
@@ -63,7 +72,7 @@ export interface Column {
   fields: Record<string, Cell>;
   account:
     | (Omit<AccountReading, "methods"> & {
-        methods: { name: string; on: boolean; where: string }[];
+        methods: MethodThere[];
         at: number;
       })
     | null;
@@ -167,11 +176,16 @@ function cellOf(
 function accountWords({ profile }: ConnectionWithProfile, { methods, ...account }: AccountReading) {
   return {
     ...account,
-    methods: (methods ?? []).map(({ id, on, where }) => ({
-      name: profile.methods.find((method) => method.id === id)?.name ?? id,
-      on,
-      where: where ?? "in its dashboard",
-    })),
+    methods: (methods ?? []).map(({ id, on, networks, where }): MethodThere => {
+      const method = methodOf(profile, id);
+      return {
+        name: method?.name ?? id,
+        on,
+        networks: on ? (networks ?? []) : [],
+        off: on && networks ? (method?.networks ?? []).filter((one) => !networks.includes(one)) : [],
+        where: where ?? "in its dashboard",
+      };
+    }),
   };
 }
 

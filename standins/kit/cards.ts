@@ -53,5 +53,5 @@ export const cardsOf = (range: "00" | "77" | "01" | "78"): Card[] =>
     token: `play-${name}`,
   }));
 
-export const networkOf = (number: string) =>
-  (Object.keys(prefix) as Card["network"][]).find((name) => number.startsWith(prefix[name]));
+export const networks = Object.keys(prefix) as Card["network"][];
+export const networkOf = (number: string) => networks.find((name) => number.startsWith(prefix[name]));

@@ -1,8 +1,9 @@
 import { randomBytes } from "node:crypto";
 import { Shelf } from "../../server";
-import { type Card, cardsOf } from "../../kit/cards";
+import { type Card, cardsOf, networks } from "../../kit/cards";
+import { type SideName, sides } from "../../kit/house";
 
-export type SideName = "sandbox" | "live";
+export type { SideName } from "../../kit/house";
 
 /** A payment as Karvello keeps it. Sums in minor units. */
 export interface Slip {
@@ -64,6 +65,7 @@ export interface Account {
   trading_as: string;
   home: string;
   coins: { coin: string; pays_out_in: string }[];
+  networks: { network: string; on: boolean }[];
   open_for_business: boolean;
   closed_because: string | null;
   /** How far Karvello's look at the business has come. */
@@ -94,12 +96,14 @@ export interface Books {
   rings: Ring[];
 }
 
+const allOn = () => networks.map((network) => ({ network, on: true }));
 const account = (
   side: SideName,
   number: string,
-  rest: Omit<Account, "code" | "open_for_business" | "closed_because" | "review">,
+  rest: Omit<Account, "code" | "networks" | "open_for_business" | "closed_because" | "review">,
 ): Account => ({
   code: `KV-${side === "sandbox" ? "S" : "L"}-${number}`,
+  networks: allOn(),
   open_for_business: true,
   closed_because: null,
   review: "open",
@@ -158,6 +162,8 @@ export class Karvello {
     file?: string,
   ) {
     this.shelf = new Shelf(file, () => ({ sandbox: emptyBooks("sandbox"), live: emptyBooks("live") }));
+    // Books written before networks could be switched: all were on.
+    for (const side of sides) for (const account of this.books(side).accounts) account.networks ??= allOn();
   }
 
   now() {
@@ -176,6 +182,11 @@ export class Karvello {
     else this.books(side).frameKeys.push({ account, key, at });
     this.shelf.changed();
     return key;
+  }
+
+  takes(side: SideName, account: string, network: string | undefined): boolean {
+    const found = this.books(side).accounts.find((one) => one.code === account);
+    return found?.networks.some((one) => one.on && one.network === network) ?? false;
   }
 
   cards(side: SideName): Card[] {

@@ -165,6 +165,17 @@ export function dashboardRoutes(karvello: Karvello): Router {
     karvello.shelf.changed();
     show(response, where, html`<p role="status">Done.</p>`);
   });
+  router.post("/:side/network", (request, response) => {
+    const where = read(request);
+    if (!where) return void response.status(404).send("There is no such side.");
+    const account = karvello.books(where.side).accounts.find((one) => one.code === where.account);
+    const network = (request.body as { network?: string }).network;
+    const found = account?.networks.find((one) => one.network === network);
+    if (!found) return void response.status(404).send("There is no such network.");
+    found.on = !found.on;
+    tellAccount(karvello, where);
+    show(response, where, html`<p role="status">Done.</p>`);
+  });
   router.post("/:side/review", (request, response) => {
     const where = read(request);
     if (!where) return void response.status(404).send("There is no such side.");
@@ -174,16 +185,21 @@ export function dashboardRoutes(karvello: Karvello): Router {
       account.review = to;
       account.open_for_business = to === "open";
       account.closed_because = closedBecause[to];
-      ring(karvello, where.side, where.account, "account.changed", {
-        tell: "account.changed",
-        at: new Date(karvello.now()).toISOString(),
-        about: { code: account.code, review: to },
-      });
+      tellAccount(karvello, where);
     }
-    karvello.shelf.changed();
     show(response, where);
   });
   return router;
+}
+
+/** Rings that something about the account has changed. */
+function tellAccount(karvello: Karvello, { side, account }: { side: SideName; account: string }) {
+  const review = karvello.books(side).accounts.find((one) => one.code === account)?.review;
+  ring(karvello, side, account, "account.changed", {
+    tell: "account.changed",
+    at: new Date(karvello.now()).toISOString(),
+    about: { code: account, review },
+  });
 }
 
 const signInPage = (wrong?: string) =>
@@ -251,6 +267,10 @@ function sidePage(karvello: Karvello, side: SideName, code: string, note?: Html)
       </p>
       <form class="row" method="post" action="/karvello/dashboard/${side}/review">
         ${hidden}${nextSteps[account?.review ?? "open"].map(([to, words]) => html`<button name="to" value="${to}">${words}</button>`)}
+      </form>
+      <h2>Networks</h2>
+      <form class="row" method="post" action="/karvello/dashboard/${side}/network">
+        ${hidden}${(account?.networks ?? []).map(({ network, on }) => html`<span>${network}: ${on ? "on" : "off"}</span><button name="network" value="${network}">Switch ${network} ${on ? "off" : "on"}</button>`)}
       </form>
       <h2>Frame keys</h2>
       <ul>

@@ -48,11 +48,17 @@ interface Entry {
 }
 
 /** Field → complaint, in the shopper's words. Empty when the card may go on. */
-function complaints(karvello: Karvello, side: SideName, entry: Entry, say: Words): Partial<Entry> {
+function complaints(
+  karvello: Karvello,
+  side: SideName,
+  account: string,
+  entry: Entry,
+  say: Words,
+): Partial<Entry> {
   const found: Partial<Entry> = {};
   const number = entry.number.replace(/[\s-]/g, "");
   if (!/^\d{12,19}$/.test(number) || !luhnHolds(number)) found.number = say.number_;
-  else if (!networkOf(number)) found.number = say.network_;
+  else if (!karvello.takes(side, account, networkOf(number))) found.number = say.network_;
   else if (!karvello.cards(side).some((one) => one.number === number)) {
     const other = karvello
       .cards(side === "sandbox" ? "live" : "sandbox")
@@ -175,7 +181,7 @@ export function frameRoutes(karvello: Karvello, side: SideName): Router {
       code: String(entry.code ?? ""),
       name: String(entry.name ?? ""),
     };
-    const wrong = complaints(karvello, side, asText, lang === "de" ? words.de : words.en);
+    const wrong = complaints(karvello, side, account, asText, lang === "de" ? words.de : words.en);
     if (Object.keys(wrong).length > 0) return void response.status(422).json({ wrong });
     const number = asText.number.replace(/[\s-]/g, "");
     const token = `tok_${randomText(24)}`;

@@ -55,6 +55,8 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
       const wrong = luhnHolds(digits) ? "This card is not known on this side." : "This is not a card number.";
       return void response.status(422).send(form(bill.no, sum, wrong));
     }
+    if (!house.account(side, bill.account)?.ways[card.network])
+      return void response.status(422).send(form(bill.no, sum, `${card.network} is not taken here.`));
     bill.way = `${card.network} …${digits.slice(-4)}`;
     if (card.manner === "ask") return void response.send(ask(bill.no, sum));
     chargeCard(post, house, side, bill, card.manner);
