@@ -6,8 +6,6 @@ export type StationState = "done" | "under-way" | "ahead" | "attention";
 
 /** What is known of one connection on one storefront, as far as the track shows it. */
 export interface Progress {
-  /** A device wallet moves no money itself: it rides on another connection, with whose offer it comes. */
-  rides: boolean;
   keysProven: boolean;
   webhookProven: boolean;
   /** The provider has seen the shop's domain, or does not want to. */
@@ -56,11 +54,7 @@ export function trackOf(p: Progress): Track {
     {
       station: "offer",
       state: offer,
-      says: p.rides
-        ? "Comes with a card offer"
-        : offer === "done"
-          ? "Offered to shoppers"
-          : (p.offerBlock ?? "Nothing offered"),
+      says: offer === "done" ? "Offered to shoppers" : (p.offerBlock ?? "Nothing offered"),
     },
     {
       station: "rehearse",
@@ -98,7 +92,6 @@ function blockOf(
   if (state.connect !== "done") {
     return { station: "connect", says: p.connectBlock ?? "Keys are missing.", action: "Go to the handshake" };
   }
-  if (p.rides) return null;
   if (state.offer !== "done") {
     return {
       station: "offer",

@@ -46,7 +46,6 @@ function trackFrom(standing: Standing, paid: number): ConnectionTrack {
       keysProven: keysProven(standing, test),
       webhookProven: webhookProven(standing, test),
       domainProven: domainProven(standing, test),
-      rides: profile.ridesOn !== undefined && !profile.operations.create,
       connectBlock: connectBlockOf(standing),
       offered: offers.length > 0,
       offerBlock: off ? "The offer is switched off." : (offerGate?.says ?? null),

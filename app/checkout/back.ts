@@ -1,5 +1,6 @@
 import { data, redirect } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
+import { takeToken } from "#server/checkout/device";
 import { lookUp } from "#server/checkout/look-up";
 import { keepExchange } from "#server/gateway/exchanges";
 import { paymentOf } from "#server/payments/record";
@@ -25,5 +26,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     });
     await lookUp(rt, payment);
   }
+  if (checkout.deviceAsk) await takeToken(rt, checkout);
   return redirect(`/pay/${params.token}`);
 }

@@ -1,9 +1,11 @@
 import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
+import { asksDevice, requestToken } from "#server/checkout/device";
 import { turnBack } from "#server/checkout/leave";
 import { pay } from "#server/checkout/pay";
-import { challengeOf, type ScanCode, viewOf } from "#server/checkout/view";
+import { type Again, challengeOf, type ScanCode, viewOf } from "#server/checkout/view";
+import { offerOf } from "#server/offers/offers";
 import { styled } from "styled-components";
 import { type Context, runtimeContext } from "../context";
 import { Trouble } from "../frame/trouble";
@@ -46,7 +48,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
-  const paid = await pay(rt, checkout, String(form.get("offer") ?? ""), token);
+  const offerId = String(form.get("offer") ?? "");
+  const offer = await offerOf(rt, checkout.storefrontId, offerId);
+  if (offer && asksDevice(offer)) {
+    const asked = await requestToken(rt, checkout, offerId);
+    if (asked.kind === "asked") return redirect(asked.address);
+    return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
+  }
+  const paid = await pay(rt, checkout, offerId, token);
   if (paid.kind === "refused") return redirect(`${here}?says=refused`);
   const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
   return redirect(challenge ?? here);
@@ -123,6 +132,8 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
           </Stack>
         </Card>
       );
+    case "device":
+      return <Device address={scene.address} words={words} />;
     case "code":
       return <Scan code={scene.code} words={words} />;
     case "paid":
@@ -168,8 +179,7 @@ function Choose({
   useEffect(() => {
     if (navigation.state === "idle") sent.current = false;
   }, [navigation.state]);
-  const again =
-    scene.again && (scene.again.kind === "failed" ? words.failed : words.declined[scene.again.reason]);
+  const again = scene.again && againWords(scene.again, words);
   return (
     <Card>
       <Stack>
@@ -206,6 +216,17 @@ function Choose({
       </Stack>
     </Card>
   );
+}
+
+function againWords(again: Again, words: CheckoutWords): string {
+  switch (again.kind) {
+    case "failed":
+      return words.failed;
+    case "refused-on-device":
+      return words.refusedOnDevice;
+    default:
+      return words.declined[again.reason];
+  }
 }
 
 /** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
@@ -253,6 +274,26 @@ function Scan({ code, words }: { code: ScanCode; words: CheckoutWords }) {
             {words.scanHere}
           </Button>
         )}
+        <Form method="get" replace>
+          <Button>{words.lookAgain}</Button>
+        </Form>
+        <TurnBack words={words} />
+      </Stack>
+    </Card>
+  );
+}
+
+/** The shopper decides on a device; the page goes on by itself once that has happened. */
+function Device({ address, words }: { address: string; words: CheckoutWords }) {
+  useLive(true, 1500);
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{words.device}</h2>
+        <p>{words.deviceSays}</p>
+        <Button as="a" href={address} $kind="main">
+          {words.toDevice}
+        </Button>
         <Form method="get" replace>
           <Button>{words.lookAgain}</Button>
         </Form>

@@ -34,6 +34,9 @@ const en = {
   scan: "Scan this with your phone",
   scanSays: "Open the wallet on your phone and scan the code. This page goes on by itself.",
   scanHere: "Or open it on this phone",
+  device: "Please decide on your device",
+  deviceSays: "Your device shows the sum. Put your thumb on it to agree. This page goes on by itself.",
+  toDevice: "Open it on this device",
   paid: "Paid. Thank you",
   paidSays: "You are being taken back to the shop.",
   cancelled: "You turned back",
@@ -45,6 +48,7 @@ const en = {
   nothingSays: "Nothing was charged. Please go back to the shop, or ask it how you can pay.",
   failed: "The payment could not be processed. Nothing was charged. Please try again, or use another card.",
   refused: "That did not go through. Please choose again.",
+  refusedOnDevice: "It was refused on the device, or the time ran out. Nothing was charged.",
   keep: "Your order is kept. You can try again.",
   tooLate: "The payment was decided already, so it cannot be turned back here.",
   test: "Test",
@@ -99,6 +103,10 @@ const de: CheckoutWords = {
   scanSays:
     "Öffnen Sie die Geldbörse auf dem Handy und scannen Sie den Code. Diese Seite geht von selbst weiter.",
   scanHere: "Oder auf diesem Handy öffnen",
+  device: "Bitte auf Ihrem Gerät entscheiden",
+  deviceSays:
+    "Ihr Gerät zeigt den Betrag. Mit dem Daumen stimmen Sie zu. Diese Seite geht von selbst weiter.",
+  toDevice: "Auf diesem Gerät öffnen",
   paid: "Bezahlt. Vielen Dank",
   paidSays: "Es geht zurück zum Shop.",
   cancelled: "Sie sind umgekehrt",
@@ -111,6 +119,7 @@ const de: CheckoutWords = {
   failed:
     "Die Zahlung konnte nicht verarbeitet werden. Es wurde nichts abgebucht. Bitte versuchen Sie es noch einmal oder nehmen Sie eine andere Karte.",
   refused: "Das hat nicht geklappt. Bitte wählen Sie noch einmal.",
+  refusedOnDevice: "Auf dem Gerät wurde abgelehnt, oder die Zeit war um. Es wurde nichts abgebucht.",
   keep: "Ihre Bestellung bleibt erhalten. Sie können es noch einmal versuchen.",
   tooLate: "Über die Zahlung ist schon entschieden, sie lässt sich hier nicht mehr zurücknehmen.",
   test: "Test",

@@ -52,7 +52,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     terms: { ...termsOf(storefront, profile, offer.methodId), groupNames: storefront.groups },
     states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
     storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
-    candidates: await Promise.all(all.map((one) => candidateOf(rt, one, "test"))),
+    candidates: await Promise.all(all.map((one) => candidateOf(rt, all, one, "test"))),
   };
 }
 

@@ -11,7 +11,7 @@ import { runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Note } from "../parts/marks";
-import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { kindWords, lineWords } from "./cost-words";
 import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
 import { PlanTabs } from "./plan-tabs";
@@ -20,14 +20,17 @@ import type { Route } from "./+types/costs";
 
 export const meta: Route.MetaFunction = () => [{ title: "Costs · Zahlung" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+const currencyOf = (request: Request) => new URL(request.url).searchParams.get("currency");
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const plan = await planOf(rt, storefront);
+  const plan = await planOf(rt, storefront, {}, currencyOf(request));
   const { volume } = plan;
   const seen = await seenTotals(rt, storefront.id, volume.currency);
   return {
     storefront: storefront.name,
+    currencies: storefront.currencies,
     locale: localeOf(storefront),
     volume,
     said: plan.said,
@@ -63,7 +66,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
   const form = await request.formData();
-  const plan = await planOf(rt, storefront);
+  const plan = await planOf(rt, storefront, {}, currencyOf(request));
   const { currency } = plan.volume;
   switch (form.get("press")) {
     case "volume": {
@@ -128,6 +131,20 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       <PlanTabs storefrontId={params.storefront} at="/costs" listed={loaderData.listed} />
+      {loaderData.currencies.length > 1 && (
+        <Row as="nav" aria-label="Currency" $gap={1}>
+          <Small>Reckoned in</Small>
+          {loaderData.currencies.map((one) => (
+            <Link
+              key={one}
+              to={`?currency=${one}`}
+              aria-current={one === volume.currency ? "true" : undefined}
+            >
+              {one}
+            </Link>
+          ))}
+        </Row>
+      )}
       <PageHead>
         <div>
           <h1>What it would cost {loaderData.storefront}</h1>

@@ -12,6 +12,8 @@ const evidence: GateEvidence = {
   offer: { present: true, wordingMissing: [], statement: true },
   cases: { required: 14, green: 14, missing: [], stale: [], failed: [], at: 3 },
   unmappedStates: [],
+  domain: null,
+  carrier: null,
   shopCalledLive: { at: 4 },
 };
 const closed = (change: Partial<GateEvidence>) =>
@@ -25,6 +27,23 @@ describe("gates", () => {
     expect(gates).toHaveLength(9);
     expect(mayCutOver(gates)).toBe(true);
     expect(mayCutOver([])).toBe(false);
+  });
+
+  it("are only those that the provider gives reason for", () => {
+    const ids = (change: Partial<GateEvidence>) =>
+      decideGates({ ...evidence, ...change }).map((one) => one.id);
+    expect(ids({ webhook: null })).not.toContain("live-webhook");
+    expect(ids({})).not.toContain("live-domain");
+    const rider = decideGates({
+      ...evidence,
+      domain: { proven: false, says: "nothing is there" },
+      carrier: { name: "Karvello" },
+    });
+    expect(rider.find((one) => one.id === "live-domain")?.says).toBe("It says: nothing is there.");
+    expect(rider.find((one) => one.id === "carrier")).toMatchObject({
+      open: true,
+      says: "It rides on Karvello.",
+    });
   });
 
   it("close one by one, each with what is missing", () => {
@@ -41,6 +60,8 @@ describe("gates", () => {
       [{ account: { mayCharge: false, because: "papers", charges: ["EUR"] } }, ["account"]],
       [{ currencies: ["EUR", "GBP"] }, ["currency"]],
       [{ webhook: { proven: false, stale: false } }, ["live-webhook"]],
+      [{ domain: { proven: false, says: null } }, ["live-domain"]],
+      [{ carrier: { name: null } }, ["carrier"]],
       [{ cases: { ...evidence.cases, green: 13, stale: ["Refund"] } }, ["cases"]],
       [{ cases: { required: 0, green: 0, missing: [], stale: [], failed: [] } }, ["cases"]],
       [{ offer: { present: true, wordingMissing: ["en"], statement: true } }, ["wording"]],
@@ -73,7 +94,6 @@ describe("changes", () => {
 });
 
 const progress: Progress = {
-  rides: false,
   domainProven: true,
   keysProven: true,
   webhookProven: true,
@@ -111,18 +131,12 @@ describe("the track", () => {
 });
 
 describe("the track of a device wallet", () => {
-  it("has come to its end when the provider has found its file: it goes with the card offer it rides on", () => {
-    expect(block({ rides: true, offered: false })).toBeNull();
-    const { stations } = trackOf({ ...progress, rides: true, offered: false });
-    expect(stations.find((one) => one.station === "offer")?.says).toBe("Comes with a card offer");
-  });
-
-  it("stands at Connect until then", () => {
+  it("stands at Connect until the provider has found its file", () => {
     const says = "Thumbra has not found its domain file on the shop’s domain.";
-    expect(block({ rides: true, domainProven: false, connectBlock: says })).toMatchObject({
+    expect(block({ domainProven: false, connectBlock: says })).toMatchObject({
       station: "connect",
       says,
     });
-    expect(block({ domainProven: false, connectBlock: says })).toMatchObject({ station: "connect" });
+    expect(block({ offered: false })).toMatchObject({ station: "offer" });
   });
 });

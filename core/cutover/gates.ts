@@ -21,7 +21,12 @@ export interface GateEvidence {
   keysSharedWithTest: string[];
   account: { mayCharge: boolean; because?: string; charges: string[]; at?: number } | null;
   currencies: readonly string[];
-  webhook: { proven: boolean; at?: number; stale: boolean };
+  /** Null where the provider sends none. */
+  webhook: { proven: boolean; at?: number; stale: boolean } | null;
+  /** The provider's own look at the shop's domain, with what it said; null where it wants none. */
+  domain: { proven: boolean; says: string | null; at?: number } | null;
+  /** The live connection that a device wallet rides on; null for all that move money themselves. */
+  carrier: { name: string | null } | null;
   offer: { present: boolean; wordingMissing: string[]; statement: boolean };
   cases: {
     required: number;
@@ -37,19 +42,64 @@ export interface GateEvidence {
 
 const list = (words: readonly string[]) => words.join(", ");
 
+const gate = (
+  id: string,
+  title: string,
+  station: Station,
+  open: boolean,
+  yes: string,
+  no: string,
+  at?: number,
+): Gate => ({ id, title, station, open, says: open ? yes : no, ...(open && at !== undefined && { at }) });
+
+const webhookGate = (webhook: GateEvidence["webhook"]): Gate[] =>
+  webhook
+    ? [
+        gate(
+          "live-webhook",
+          "Live webhook proven by a real message",
+          "connect",
+          webhook.proven && !webhook.stale,
+          "A signed message has arrived.",
+          webhook.stale ? "The proof is older than the address or secret." : "No signed message has arrived.",
+          webhook.at,
+        ),
+      ]
+    : [];
+
+const domainGate = (domain: GateEvidence["domain"]): Gate[] =>
+  domain
+    ? [
+        gate(
+          "live-domain",
+          "The provider has seen the shop’s domain",
+          "connect",
+          domain.proven,
+          "It found its live file there.",
+          domain.says ? `It says: ${domain.says}.` : "It has not been asked to look with its live file.",
+          domain.at,
+        ),
+      ]
+    : [];
+
+const carrierGate = (carrier: GateEvidence["carrier"]): Gate[] =>
+  carrier
+    ? [
+        gate(
+          "carrier",
+          "The card connection that it rides on is live",
+          "cut-over",
+          carrier.name !== null,
+          `It rides on ${carrier.name ?? ""}.`,
+          "No card offer that takes its tokens is live here. Cut that over first.",
+        ),
+      ]
+    : [];
+
 /** Decides every gate. The lever moves only when all are open. */
 export function decideGates(e: GateEvidence): Gate[] {
   const keysOk = e.keys.proven && !e.keys.stale;
   const missingCurrencies = e.currencies.filter((one) => !e.account?.charges.includes(one));
-  const gate = (
-    id: string,
-    title: string,
-    station: Station,
-    open: boolean,
-    yes: string,
-    no: string,
-    at?: number,
-  ): Gate => ({ id, title, station, open, says: open ? yes : no, ...(open && at !== undefined && { at }) });
   const casesNo = [
     e.cases.failed.length ? `Failed: ${list(e.cases.failed)}.` : "",
     e.cases.stale.length ? `Stale: ${list(e.cases.stale)}.` : "",
@@ -99,15 +149,9 @@ export function decideGates(e: GateEvidence): Gate[] {
       e.account ? `It cannot charge ${list(missingCurrencies)}.` : "The live account has not been read.",
       e.account?.at,
     ),
-    gate(
-      "live-webhook",
-      "Live webhook proven by a real message",
-      "connect",
-      e.webhook.proven && !e.webhook.stale,
-      "A signed message has arrived.",
-      e.webhook.stale ? "The proof is older than the address or secret." : "No signed message has arrived.",
-      e.webhook.at,
-    ),
+    ...webhookGate(e.webhook),
+    ...domainGate(e.domain),
+    ...carrierGate(e.carrier),
     gate(
       "cases",
       "Required cases green and fresh",

@@ -9,6 +9,8 @@ export interface Chosen {
   kind: MethodKind;
   /** Ids of wallets of other providers that it takes too. */
   carries: readonly string[];
+  /** Ids of device wallets that can ride on it. */
+  takes: readonly string[];
   currencies: readonly string[];
 }
 
@@ -51,13 +53,15 @@ export function clashesOf(chosen: readonly Chosen[]): Clash[] {
   });
   for (const one of chosen) {
     const { ridesOn } = one.profile;
-    if (ridesOn && !chosen.some((other) => other.id !== one.id && other.kind === ridesOn))
+    const carried = (other: Chosen) =>
+      other.id !== one.id && other.kind === ridesOn && other.takes.includes(one.profile.id);
+    if (ridesOn && !chosen.some(carried))
       clashes.push({
         code: "nothing-to-ride-on",
         blocking: true,
         about: [one.id],
-        says: `${one.name} rides on a connection for ${kindWords[ridesOn]}, and there is none.`,
-        wayOut: `Choose a provider for ${kindWords[ridesOn]} as well.`,
+        says: `${one.name} rides on a connection for ${kindWords[ridesOn]} that takes it, and there is none.`,
+        wayOut: `Choose a provider for ${kindWords[ridesOn]} that takes ${one.profile.name} as well.`,
       });
     const road = chosen.find((other) => other.id !== one.id && other.carries.includes(one.profile.id));
     if (road)

@@ -64,6 +64,7 @@ const chosen = (id: string, currencies: string[] = ["EUR"], change: Partial<Chos
     profile,
     kind: method?.kind ?? "card",
     carries: method?.carries ?? [],
+    takes: method?.takes ?? [],
     currencies,
     ...change,
   };
@@ -93,7 +94,8 @@ describe("providers beside each other", () => {
   it("need what they ride on", () => {
     expect(codes(chosen("thumbra"))).toEqual(["nothing-to-ride-on"]);
     expect(codes(chosen("thumbra"), chosen("quippa"))).toEqual(["nothing-to-ride-on"]);
-    expect(codes(chosen("thumbra"), chosen("karvello"))).toEqual(["two-roads"]);
+    expect(codes(chosen("thumbra"), chosen("ostwick"))).toEqual(["nothing-to-ride-on"]);
+    expect(codes(chosen("thumbra"), chosen("karvello"))).toEqual([]);
   });
 
   it("warn, and no more, of a wallet that comes by two roads", () => {

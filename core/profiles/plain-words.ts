@@ -25,6 +25,9 @@ const operationWords: Partial<Record<OperationName, string>> = {
   list: "list payments",
   registerWebhook: "register its webhook by itself",
   checkDomain: "look at the shop’s domain",
+  requestToken: "ask the shopper’s device for one payment",
+  readToken: "read what the shopper decided there",
+  dropToken: "take such a request back",
   actForShopper: "play the shopper in the sandbox",
 };
 const kinds = {

@@ -21,6 +21,8 @@ export interface ProfileMethod {
   networks: string[];
   /** Ids of wallets of other providers that this method also takes, so that a wallet can be had by two roads. */
   carries: string[];
+  /** Ids of device wallets of other providers whose one-time tokens `create` takes. */
+  takes?: string[];
   currencies: string[];
   /** Countries whose shoppers can use it; empty: any. */
   shopperCountries: string[];
@@ -52,7 +54,7 @@ export interface MethodFees extends Rate {
   conversion: number;
   /** `from` is the month's volume in minor units from which this rate holds for the whole volume beyond it. */
   tiers: (Rate & { from: Record<string, number> })[];
-  /** What a refund and a dispute cost, and whether the payment's own fee comes back with a full refund. */
+  /** What a refund and a dispute cost, and whether the payment's own fee (not its surcharges) comes back with a full refund. */
   refund: Record<string, number>;
   refundReturnsFee: boolean;
   dispute: Record<string, number>;
@@ -114,12 +116,14 @@ export const operationNames = [
   "pingWebhook",
   "checkDomain",
   "linkedKeys",
+  "requestToken",
+  "readToken",
+  "dropToken",
   "actForShopper",
 ] as const;
 export type OperationName = (typeof operationNames)[number];
 
-/** Operations whose answer is one payment, and those whose answer is a list of them. */
-export const answersPayment: ReadonlySet<OperationName> = new Set([
+const onePayment: ReadonlySet<OperationName> = new Set([
   "create",
   "read",
   "capture",
@@ -127,6 +131,7 @@ export const answersPayment: ReadonlySet<OperationName> = new Set([
   "refund",
   "actForShopper",
 ]);
+/** Operations whose answer is a list of payments. */
 export const answersPayments: ReadonlySet<OperationName> = new Set(["find", "list"]);
 
 /** What went wrong at a provider, in our words. */
@@ -321,6 +326,14 @@ export interface Profile {
   browser: ProfileBrowser;
   instruments: ProfileInstrument[];
 }
+
+/** Whether a provider moves no money itself but hands a token to a connection that it rides on. */
+export const ridesAlong = (profile: Pick<Profile, "ridesOn" | "operations">): boolean =>
+  profile.ridesOn !== undefined && profile.operations.requestToken !== undefined;
+
+/** Whether an operation's answer is one payment. What a rider's shopper does leads to a token, not to a payment. */
+export const answersPayment = (profile: Profile, name: OperationName): boolean =>
+  onePayment.has(name) && !(name === "actForShopper" && ridesAlong(profile));
 
 export const methodOf = (profile: Profile, id: string) => profile.methods.find((method) => method.id === id);
 export const fieldOf = (profile: Profile, id: string) => profile.fields.find((field) => field.id === id);

@@ -124,7 +124,7 @@ function meaningless(profile: Profile): ProfileProblem[] {
     }),
   );
   const names = Object.keys(profile.operations) as OperationName[];
-  const pays = names.some((name) => answersPayment.has(name) || answersPayments.has(name));
+  const pays = names.some((name) => answersPayment(profile, name) || answersPayments.has(name));
   if (pays && !profile.payment) say([], "lacks “payment”, which its operations need to be read");
   for (const [code, id] of Object.entries(profile.blames)) mustBeField(["blames", code], id);
   profile.rights.forEach((right, i) => {
@@ -141,6 +141,10 @@ function meaningless(profile: Profile): ProfileProblem[] {
     if (profile.link) lack("authorize", "linking");
     if (profile.link) lack("token", "linking");
   }
+  if (profile.ridesOn && !profile.operations.create)
+    for (const name of ["requestToken", "readToken"] as const)
+      if (!profile.operations[name])
+        say(["operations"], `lacks “${name}”, which riding on another connection needs`);
   if (profile.link && !profile.operations.linkedKeys)
     say(["operations"], "lacks “linkedKeys”, which linking needs");
   return problems;

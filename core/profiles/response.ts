@@ -57,6 +57,12 @@ export interface AccountReading {
   methods?: { id: string; on: boolean; networks?: string[]; where?: string }[];
 }
 
+/** What a device wallet says of a request: whether the shopper has decided, and the token where the answer was yes. */
+export interface TokenReading {
+  state: "waiting" | "given" | "refused";
+  token?: string;
+}
+
 /** What a table of the profile says of a code that a provider sent; a code such as `constructor` is in none. */
 export const own = <T>(table: Readonly<Record<string, T>>, code: string): T | undefined =>
   Object.hasOwn(table, code) ? table[code] : undefined;
@@ -112,7 +118,8 @@ export async function readResponse<T>(
   const good = response.status >= 200 && response.status < 300;
   if (good && !(problem.when && (await evaluate(problem.when, body)) === true)) {
     const value = await evaluate(operation.response, body);
-    if (answersPayment.has(name)) return { ok: true, value: (await paymentReading(profile, value)) as T };
+    if (answersPayment(profile, name))
+      return { ok: true, value: (await paymentReading(profile, value)) as T };
     if (answersPayments.has(name)) return { ok: true, value: (await paymentReadings(profile, value)) as T };
     return value === undefined ? fault(http, "The answer is empty.") : { ok: true, value: value as T };
   }

@@ -1,6 +1,9 @@
 import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
 import type { PaymentState } from "../payments/facts";
-import type { Profile, ProfileInstrument } from "../profiles/profile";
+import { type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
+
+/** What of a profile decides how its cases are played. */
+export type Playing = Pick<Profile, "instruments" | "operations" | "ridesOn">;
 
 /** A step after the payment was asked for. */
 export type Step =
@@ -163,13 +166,14 @@ export const rehearsalCases: readonly RehearsalCase[] = [
   }),
 ];
 
-/** The profile's test instrument that plays a case; where nobody is asked apart, any shopper who goes on does. */
-export function instrumentFor(
-  { instruments }: Pick<Profile, "instruments">,
-  script: RehearsalCase,
-): ProfileInstrument | undefined {
+/**
+ * The profile's test instrument that plays a case; where nobody is asked apart, any shopper who goes on does. A device
+ * asks before there is a payment, so nothing of it can wait for an answer.
+ */
+export function instrumentFor(profile: Playing, script: RehearsalCase): ProfileInstrument | undefined {
+  const { instruments } = profile;
   const named = instruments.find((one) => one.case === script.instrument);
-  if (named || script.instrument !== "challenge") return named;
+  if (named || script.instrument !== "challenge" || ridesAlong(profile)) return named;
   return instruments.find((one) => one.case === "approved" && one.answer);
 }
 
@@ -188,7 +192,7 @@ export interface Uses {
 }
 
 /** The cases that a profile has a test instrument for. */
-export const playableCases = (profile: Pick<Profile, "instruments">): ReadonlySet<CaseId> =>
+export const playableCases = (profile: Playing): ReadonlySet<CaseId> =>
   new Set(rehearsalCases.filter((one) => instrumentFor(profile, one)).map((one) => one.id));
 
 /** Whether a case is required before live, and what about the offer decides it; null where every offer needs it. */

@@ -134,15 +134,22 @@ describe("cases that a provider's sandbox can play", () => {
   });
 
   it("are those it has a test instrument for; where nobody is asked apart, any shopper who goes on plays the challenge", () => {
-    const card = { instruments: [instrument("approved"), instrument("challenge", "pass")] };
+    const operations = {};
+    const card = { operations, instruments: [instrument("approved"), instrument("challenge", "pass")] };
     const wallet = {
+      operations,
       instruments: [instrument("approved", "agree"), instrument("insufficient-funds", "empty")],
     };
     expect(instrumentFor(card, must("challenge-passed"))?.case).toBe("challenge");
     expect(instrumentFor(wallet, must("challenge-passed"))?.case).toBe("approved");
     expect(
-      instrumentFor({ instruments: [instrument("approved")] }, must("challenge-passed")),
+      instrumentFor({ operations, instruments: [instrument("approved")] }, must("challenge-passed")),
     ).toBeUndefined();
+    // A device asks before there is a payment: nothing of it waits for an answer.
+    const ask = { request: { method: "POST" as const, path: "/" }, response: "$" };
+    const device = { ...wallet, ridesOn: "card" as const, operations: { requestToken: ask } };
+    expect(instrumentFor(device, must("challenge-passed"))).toBeUndefined();
+    expect(instrumentFor(device, must("approved"))?.answer).toBe("agree");
     expect(playableCases(wallet).has("insufficient-funds")).toBe(true);
     expect(playableCases(wallet).has("expired-card")).toBe(false);
   });

@@ -1,4 +1,6 @@
 import { readFileSync } from "node:fs";
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Profile } from "#core/profiles/profile";
 import { conform } from "#server/conformance/conform";
@@ -30,21 +32,62 @@ async function tried(provider: string, name: string, change: (profile: Profile) 
   profile.id = name;
   change(profile);
   const desk = provider === "karvello" ? null : await atDashboard(world.standins, provider);
-  return conform(world.rt, profile, {
+  const shop = provider === "thumbra" ? await shopWithFile() : null;
+  const found = await conform(world.rt, profile, {
     mode: "test",
     keys: await keysOf(provider),
     patience: 20_000,
+    ...(shop && { domain: shop.domain }),
     byHand: async (address) => {
       await desk?.press("sandbox", "address", { address });
       await desk?.press("sandbox", "test");
     },
   });
+  shop?.close();
+  return found;
+}
+
+/** A shop's domain that serves the wallet's file. */
+async function shopWithFile() {
+  const text = await (await atDashboard(world.standins, "thumbra")).file("sandbox", "thumbra-sandbox");
+  const server = createServer((_, response) =>
+    response.writeHead(200, { "content-type": "text/plain" }).end(text),
+  );
+  await new Promise<void>((resolve) => server.listen(0, resolve));
+  const close = () => void (server.closeAllConnections(), server.close());
+  return { domain: `localhost:${(server.address() as AddressInfo).port}`, close };
 }
 const failing = (findings: Finding[]) => findings.filter((one) => one.holds === false);
 const says = (findings: Finding[], what: string) => findings.find((one) => one.what === what)?.says ?? "";
 
 describe("every shipped profile", () => {
   const shipped = ["karvello", "ostwick", "pennywhistle", "quippa", "thumbra", "ratenhaus"];
+  it("includes every method of it that the account has switched on", async () => {
+    const later = async () =>
+      await tried("pennywhistle", `later-${world.rt.ids.next("p").slice(-6).toLowerCase()}`);
+    const off = await later();
+    expect(says(off, "Method later (later)")).toMatch(/switched off/);
+    const desk = await atDashboard(world.standins, "pennywhistle");
+    await desk.press("sandbox", "way", { way: "later" });
+    const on = await later();
+    expect(failing(on), tableOf(on)).toEqual([]);
+    expect(on.map((one) => one.what)).toEqual(
+      expect.arrayContaining(["Outcome approved", "Outcome approved (later)", "refund (later)"]),
+    );
+    await desk.press("sandbox", "way", { way: "later" });
+  });
+
+  it("is read and no more in live, where payments would move money", async () => {
+    const profile = structuredClone(await profileOf(world.rt, "quippa"));
+    if (!profile) throw new Error("quippa");
+    profile.id = "live-quippa";
+    const keys = await keysAt(await atDashboard(world.standins, "quippa"), "live");
+    const findings = await conform(world.rt, profile, { mode: "live", keys, patience: 20_000 });
+    expect(failing(findings), tableOf(findings)).toEqual([]);
+    expect(findings.map((one) => one.what)).toEqual(expect.arrayContaining(["list", "find, nothing there"]));
+    expect(says(findings, "Payments")).toMatch(/would move money/);
+  });
+
   it.each(shipped)("%s holds against its sandbox, in all it declares", async (provider) => {
     const findings = await tried(provider, `try-${provider}`);
     expect(failing(findings), tableOf(findings)).toEqual([]);

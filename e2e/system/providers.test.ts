@@ -9,6 +9,7 @@ import {
 import { disconnect, lossOf, serveStorefront } from "#server/connections/disconnect";
 import { lookAtDomain, takeFile } from "#server/connections/domain";
 import { columnOf } from "#server/connections/handshake";
+import { followRegistrations, followReviews, followSilence } from "#server/connections/following";
 import { enterKey, enterKeys, proveKeys } from "#server/connections/keys";
 import { finishLink, latestLink, startLink } from "#server/connections/link";
 import { retireKeys } from "#server/connections/rotation";
@@ -229,19 +230,17 @@ describe("an account under review", () => {
 });
 
 it("an account under review is asked about again after a while, whether or not the provider tells", async () => {
-  const { followReviews } = await import("#server/connections/reviews");
-  const { proveKeys } = await import("#server/connections/keys");
   const account = "MC60167";
   const { id, desk } = await connected("quippa", "live", account);
   await desk.press("live", "review", { account, to: "looking" });
   await proveKeys(world.rt, await where(id), "live");
   expect((await column(id, "live")).review).toBe("in-review");
   await desk.press("live", "review", { account, to: "open" });
-  expect(await followReviews(world.rt)).toBe(0);
+  await followReviews(world.rt);
+  expect((await column(id, "live")).review).toBe("in-review");
   world.clock.offset = 11 * 60_000;
   await followReviews(world.rt);
   expect((await column(id, "live")).review).toBe("approved");
-  expect(await followReviews(world.rt)).toBe(0);
   world.clock.offset = 0;
 });
 
@@ -474,6 +473,22 @@ describe("webhooks", () => {
     expect((await column(id)).webhook).toMatchObject({ faults: [], registered: true });
   });
 
+  it("that went missing at the provider are noticed by themselves, and no sooner than an hour after the last look", async () => {
+    const { id } = await connected("pennywhistle");
+    await lookAtRegistrations(world.rt, await where(id), "test");
+    const line = must(await openLine(world.rt, id, "test"));
+    const hook = must((await currentEndpoint(world.rt, id, "test")).registration).id;
+    await call(world.rt, line, "removeWebhook", { id: hook });
+    await followRegistrations(world.rt);
+    expect((await column(id)).webhook?.faults).toEqual([]);
+    world.clock.offset = 61 * 60_000;
+    await followRegistrations(world.rt);
+    expect((await column(id)).webhook?.faults).toEqual(["The provider no longer lists this address."]);
+    world.clock.offset = 0;
+    await mendRegistrations(world.rt, "ida", await where(id), "test");
+    expect((await column(id)).webhook).toMatchObject({ faults: [], registered: true });
+  });
+
   it("that stay away well past their usual time are told of", async () => {
     const { rows } = await world.rt.db.client.execute("select id, created_at from payments limit 1");
     expect(rows).toEqual([]);
@@ -488,6 +503,23 @@ describe("webhooks", () => {
       payments: 1,
       usual: 600_000,
     });
+    // Look-ups take over, also for what an answer has settled.
+    const lookUps = async () => {
+      const { rows } = await world.rt.db.client.execute(
+        "select count(*) as n from exchanges where operation = 'find' and payment_id is not null",
+      );
+      return Number(rows[0]?.n);
+    };
+    const before = await lookUps();
+    await followSilence(world.rt);
+    await until("the look-up", async () => (await lookUps()) > before);
+    const after = await lookUps();
+    await followSilence(world.rt);
+    const { rows: due } = await world.rt.db.client.execute(
+      "select id from payments where look_up_at is not null",
+    );
+    expect(due).toEqual([]);
+    expect(await lookUps()).toBe(after);
     world.clock.offset = 0;
     await fetch(`${world.standins}/weather/karvello`, { method: "DELETE" });
   });
@@ -579,16 +611,18 @@ describe("connections", () => {
     expect(await switchOffer(world.rt, "ida", world.offerId, false)).toMatchObject({ ok: false });
     if (!added.ok) return;
     await switchOffer(world.rt, "ida", added.id, true);
+    // Two at the same moment: one of them is refused, whichever comes second.
+    const both = await Promise.all([
+      switchOffer(world.rt, "ida", world.offerId, false),
+      switchOffer(world.rt, "leo", added.id, false),
+    ]);
+    expect(both.map((one) => one.ok).sort()).toEqual([false, true]);
+    await switchOffer(world.rt, "ida", added.id, true);
     expect(await switchOffer(world.rt, "ida", world.offerId, false)).toEqual({ ok: true });
     const own = await offerNow(world.rt, world.offerId);
     expect((await saveOffer(world.rt, "ida", here, own, own.working.document, own.working.number)).ok).toBe(
       true,
     );
-    const { id: rider } = await connected("thumbra");
-    expect(await addOffer(world.rt, "ida", await where(rider), here, "thumb")).toMatchObject({
-      ok: false,
-      says: expect.stringMatching(/rides on/) as string,
-    });
   });
 });
 
@@ -601,9 +635,10 @@ describe("what was said", () => {
     expect(JSON.stringify(all)).not.toContain(must(keys["api-key"]));
     const accounts = await listExchanges(world.rt, "luvwinkel-de", { ...filter, operation: "account" }, null);
     expect(new Set(accounts.rows.map((one) => one.operation))).toEqual(new Set(["account"]));
-    // The wrong paste of before is the only one that was refused.
+    // The wrong pastes of before are the only ones that were refused.
     const bad = (await listExchanges(world.rt, "luvwinkel-de", { ...filter, result: "bad" }, null)).rows;
-    expect(bad.map((one) => [one.operation, one.response?.status])).toEqual([["account", 401]]);
+    expect(bad.map((one) => [one.operation, one.response?.status])).toContainEqual(["account", 401]);
+    expect(bad.every((one) => one.operation === "account")).toBe(true);
     expect((await listExchanges(world.rt, "luvwinkel-uk", filter, null)).rows).toEqual([]);
     const first = await listExchanges(world.rt, "luvwinkel-de", { ...filter, connection: null }, null);
     const second = await listExchanges(world.rt, "luvwinkel-de", { ...filter, connection: null }, first.next);

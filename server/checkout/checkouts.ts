@@ -35,6 +35,7 @@ export async function openCheckout(
     reference: input.order.reference,
     state: "open" as const,
     activePaymentId: null,
+    deviceAsk: null,
     createdAt: now,
     expiresAt: now + OPEN_FOR,
     closedAt: null,

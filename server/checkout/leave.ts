@@ -6,6 +6,7 @@ import { recordReading } from "../payments/readings";
 import { paymentOf, recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { type Checkout, checkoutOf, closing } from "./checkouts";
+import { dropToken } from "./device";
 import { lookUp } from "./look-up";
 
 /** The shopper turns back: a payment under way is let go at the provider first. */
@@ -13,6 +14,7 @@ export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancel
   if (checkout.state !== "open") return checkout.state === "cancelled" ? "cancelled" : "too-late";
   if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })))
     return "too-late";
+  await dropToken(rt, checkout);
   try {
     await rt.db.write(closing(rt, checkout, "cancelled"));
   } catch (error) {

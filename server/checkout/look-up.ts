@@ -1,4 +1,4 @@
-import { eq, sql } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import type { PaymentReading } from "#core/profiles/response";
 import { payments } from "../database/schema";
 import { call, type Line, openLine } from "../gateway/gateway";
@@ -52,13 +52,16 @@ export async function lookUp(rt: Runtime, payment: Payment): Promise<Payment | n
   if (found === "absent" && rt.now() - payment.createdAt > GIVE_UP_AFTER) {
     await fail(rt, payment, "look-up", "absent", `${line.profile.name} has no record of it.`);
   }
+  const now = await paymentOf(rt, payment.id);
+  // A settled payment is asked about once each time that it is due; only one that is open waits for the next look.
+  const open = now?.state === "created" || now?.state === "pending";
   const wait = WAITS[Math.min(payment.lookUps, WAITS.length - 1)] ?? 0;
   await rt.db.write([
     rt.db.orm
       .update(payments)
       .set({
         lookUps: payment.lookUps + 1,
-        lookUpAt: sql`case when look_up_at is null then null else ${rt.now() + wait} end`,
+        lookUpAt: open ? rt.now() + wait : null,
       })
       .where(eq(payments.id, payment.id)),
   ]);

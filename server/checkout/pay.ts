@@ -1,12 +1,15 @@
 import { eq, sql } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
+import type { Mode } from "#core/mode";
+import { ridesAlong } from "#core/profiles/profile";
 import type { PaymentReading } from "#core/profiles/response";
 import { payingKeys } from "../connections/keys";
 import { isConflict } from "../database/open";
 import { checkouts, facts, payments } from "../database/schema";
 import { exchangeRow } from "../gateway/exchanges";
 import { call, type GatewayAnswer, type Line, openLine } from "../gateway/gateway";
-import { offerOf, partsOf, revisionFor } from "../offers/offers";
+import { carrierOf } from "../offers/carrier";
+import { offerOf, offersOf, type OfferWithRevisions, partsOf, revisionFor } from "../offers/offers";
 import { type Payment, paymentOf, recordFacts } from "../payments/record";
 import { recordReading } from "../payments/readings";
 import type { Runtime } from "../runtime";
@@ -43,8 +46,8 @@ export async function pay(
   if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
   const offer = await offerOf(rt, checkout.storefrontId, offerId);
   const revision = offer && revisionFor(offer, checkout.mode);
-  const keys = offer && (await payingKeys(rt, offer, checkout.mode));
-  const line = keys && (await openLine(rt, offer.connection.id, checkout.mode, keys.keySet.id));
+  const money = offer && (await moneyRoad(rt, offer, checkout.mode));
+  const line = money && (await openLine(rt, money.connectionId, checkout.mode, money.keySetId));
   if (!offer || !revision || !line) return { kind: "refused", because: "no-keys" };
   const now = rt.now();
   const id = rt.ids.next("pay");
@@ -53,11 +56,11 @@ export async function pay(
     id,
     checkoutId: checkout.id,
     storefrontId: checkout.storefrontId,
-    connectionId: offer.connection.id,
+    connectionId: money.connectionId,
     keySetId: line.keySetId,
     offerId,
     revisionId: revision.id,
-    methodId: offer.offer.methodId,
+    methodId: money.methodId,
     mode: checkout.mode,
     origin: checkout.origin,
     reference: `z-${id.slice(4)}`,
@@ -94,7 +97,8 @@ export async function pay(
     language: order.language,
     country: order.country,
     capture: payment.capture,
-    authentication: document.authentication,
+    // A device has asked the shopper already.
+    authentication: ridesAlong(offer.profile) ? "issuer" : document.authentication,
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
@@ -102,6 +106,23 @@ export async function pay(
   };
   await create(rt, line, written, input, options);
   return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
+}
+
+/** The connection and method that move an offer's money: its own, or those that a device wallet rides on. */
+async function moneyRoad(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  mode: Mode,
+): Promise<{ connectionId: string; keySetId: string; methodId: string } | null> {
+  const rides = ridesAlong(offer.profile);
+  const carrier = rides
+    ? await carrierOf(rt, await offersOf(rt, offer.offer.storefrontId), offer.profile, mode)
+    : null;
+  const moves = rides ? carrier?.offer : offer;
+  const keys = rides ? carrier?.keys : await payingKeys(rt, offer, mode);
+  return moves && keys
+    ? { connectionId: moves.connection.id, keySetId: keys.keySet.id, methodId: moves.offer.methodId }
+    : null;
 }
 
 /** Claims the checkout and writes the payment, both or neither. */
@@ -117,6 +138,7 @@ async function claim(
         .update(checkouts)
         .set({
           activePaymentId: payment.id,
+          deviceAsk: null,
           // NOT NULL fails, and undoes the rest, unless the checkout is free.
           token:
             sql`case when state = 'open' and active_payment_id is null and expires_at > ${now} then token else null end` as never,

@@ -44,6 +44,8 @@ export type Scene =
   /** The shopper goes on elsewhere: at the bank, or at the payment service's own page. */
   | { name: "challenge"; address: string; at: "bank" | "service" }
   | { name: "code"; code: ScanCode }
+  /** The shopper's device was asked; `address` is where the shopper decides. */
+  | { name: "device"; address: string }
   | { name: "waiting" }
   | { name: "paid"; instrument: string | null }
   | { name: "cancelled" }
@@ -57,7 +59,8 @@ export interface ScanCode {
 }
 
 /** Why the last try did not succeed. */
-export type Again = { kind: "declined"; reason: DeclineReason } | { kind: "failed" };
+export type Again =
+  { kind: "declined"; reason: DeclineReason } | { kind: "failed" } | { kind: "refused-on-device" };
 
 export interface CheckoutView {
   storefront: string;
@@ -115,6 +118,8 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     return { name: "challenge", address, at: await asksAt(rt, active) };
   }
   if (checkout.expiresAt <= rt.now()) return { name: "expired" };
+  if (checkout.deviceAsk && !checkout.deviceAsk.over)
+    return { name: "device", address: checkout.deviceAsk.address };
   const [{ shown }, offers] = await Promise.all([
     decideFor(rt, checkout),
     offersOf(rt, checkout.storefrontId),
@@ -199,6 +204,7 @@ async function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkou
 }
 
 async function lastTry(rt: Runtime, checkout: Checkout): Promise<Again | null> {
+  if (checkout.deviceAsk?.over) return { kind: "refused-on-device" };
   const last = (await paymentsOf(rt, checkout.id)).at(-1);
   if (!last) return null;
   if (last.state === "failed") return { kind: "failed" };

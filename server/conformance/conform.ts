@@ -1,7 +1,8 @@
-import type { Profile } from "#core/profiles/profile";
+import { type Profile, type ProfileMethod, ridesAlong } from "#core/profiles/profile";
 import type { Runtime } from "../runtime";
 import { connect, hearMessages } from "./connecting";
-import { operations, outcome } from "./paying";
+import { rideAlong } from "./device";
+import { looked, operations, outcome } from "./paying";
 import { type ConformOptions, type Finding, Run } from "./run";
 
 /**
@@ -18,10 +19,21 @@ export async function conform(rt: Runtime, profile: Profile, options: ConformOpt
 async function tryAll(run: Run): Promise<void> {
   if (!(await connect(run))) return;
   await hearMessages(run);
-  const [method] = run.profile.methods;
-  if (!method || !run.profile.operations.create) return;
-  if (run.options.mode === "live")
-    return run.say("Payments", null, "Payments are not tried in live: they would move money.");
+  if (run.options.mode === "live") {
+    await looked(run);
+    return run.say("Payments", null, "Payments are not made in live: they would move money.");
+  }
+  for (const [i, method] of run.profile.methods.entries()) {
+    run.of = i === 0 ? "" : ` (${method.id})`;
+    if (run.isOff(method))
+      run.say(`Method ${method.id}`, null, "It is switched off for this account over there.");
+    else if (ridesAlong(run.profile)) await rideAlong(run, method);
+    else if (run.profile.operations.create) await payBy(run, method);
+  }
+}
+
+/** Plays every outcome with a method, and every operation on the payments that come of it. */
+async function payBy(run: Run, method: ProfileMethod): Promise<void> {
   for (const instrument of run.profile.instruments) await outcome(run, method, instrument);
   const approved = run.profile.instruments.find((one) => one.case === "approved");
   if (!approved)

@@ -44,6 +44,7 @@ export async function connect(run: Run): Promise<boolean> {
     [check?.unanswered, ...wrong].filter(Boolean).join(" ") || "The account could not be read.",
   );
   if (!check?.account || !run.line) return false;
+  run.account = check.account;
   const { account, country, currencies: charged, mayCharge } = check.account;
   const whole =
     typeof account === "string" &&

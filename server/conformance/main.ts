@@ -18,6 +18,7 @@ const usage = `npm run conformance -- profile.json --mode test --keys keys.json 
   --keys    a JSON file: field id → value
   --port    where this listens for the provider's messages (default: any free port)
   --origin  the address at which the provider reaches that port (default: http://localhost:<port>)
+  --domain  the shop's domain on which a device wallet finds its file
   --address print our address for messages and wait for Enter, where the provider takes it by hand only
   --patience  seconds that a message may take (default 20)`;
 
@@ -28,6 +29,7 @@ const { values, positionals } = parseArgs({
     keys: { type: "string" },
     port: { type: "string", default: "0" },
     origin: { type: "string" },
+    domain: { type: "string" },
     address: { type: "boolean", default: false },
     patience: { type: "string", default: "20" },
   },
@@ -72,6 +74,7 @@ if (reading.ok) {
     mode,
     keys,
     patience: Number(values.patience) * 1000,
+    ...(values.domain && { domain: values.domain }),
     ...(values.address && {
       byHand: async (address: string) => {
         const ask = createInterface({ input: process.stdin, output: process.stdout });

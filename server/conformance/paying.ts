@@ -143,6 +143,14 @@ async function found(run: Run, method: ProfileMethod, approved: ProfileInstrumen
           ? `${answer.value.payments.length} were found; is “response” the list, and does the address carry the reference?`
           : "It was not answered.",
       );
+  }
+  await looked(run, true);
+}
+
+/** What can be asked without moving money: the list, and what is not there. `some`: the list must not be empty. */
+export async function looked(run: Run, some = false) {
+  const { operations } = run.profile;
+  if (operations.find) {
     const none = await run.ask<Payments>("find", { reference: "conform-nobody" });
     const empty =
       (none.kind === "answered" && none.value.payments.length === 0) ||
@@ -158,11 +166,12 @@ async function found(run: Run, method: ProfileMethod, approved: ProfileInstrumen
     const list = await run.ask<Payments>("list", {});
     await run.hold(
       "list",
-      list.kind === "answered" && list.value.payments.length > 0,
+      list.kind === "answered" && (!some || list.value.payments.length > 0),
       "Payments are listed.",
       list.kind === "answered" ? "The list is empty." : saysWhat(run.profile.name, list),
     );
   }
+  if (!operations.read) return;
   const missing = await run.ask<PaymentReading>("read", { ref: "conform-nobody" });
   await run.hold(
     "read, nothing there",

@@ -3,7 +3,7 @@ import { fold } from "#core/payments/fold";
 import type { Mode } from "#core/mode";
 import type { PaymentState } from "#core/payments/facts";
 import type { OperationName, Profile, ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
-import { type PaymentReading, statementsOf } from "#core/profiles/response";
+import { type AccountReading, type PaymentReading, statementsOf } from "#core/profiles/response";
 import type { ConnectionWithProfile } from "../connections/connections";
 import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
 import { call, type GatewayAnswer, type Line } from "../gateway/gateway";
@@ -24,6 +24,8 @@ export interface ConformOptions {
   keys: Readonly<Record<string, string>>;
   /** Called when the provider has to be told our address by hand; resolves once that is done. */
   byHand?: (address: string) => Promise<void>;
+  /** A domain on which a device wallet's provider finds its file. */
+  domain?: string;
   /** Milliseconds that a message may take. */
   patience: number;
   /** Called with each finding as it comes. */
@@ -44,6 +46,10 @@ export class Run {
   where: ConnectionWithProfile | null = null;
   /** Whether a signed message has been believed, so that others can be waited for. */
   hears = false;
+  /** The account as it was read back. */
+  account: AccountReading | null = null;
+  /** Which method findings are of, in words to add to their names; empty for the profile's first. */
+  of = "";
   #counter = 0;
 
   constructor(
@@ -53,7 +59,7 @@ export class Run {
   ) {}
 
   say(what: string, holds: boolean | null, says: string, exchange?: Finding["exchange"]) {
-    const finding: Finding = { what, holds, says, ...(exchange && { exchange }) };
+    const finding: Finding = { what: what + this.of, holds, says, ...(exchange && { exchange }) };
     this.findings.push(finding);
     this.options.onFinding?.(finding);
   }
@@ -91,9 +97,15 @@ export class Run {
     return call<T>(this.rt, this.line, name, input);
   }
 
+  /** Whether the account was read back with a method switched off. */
+  isOff(method: ProfileMethod): boolean {
+    return this.account?.methods?.some((one) => one.id === method.id && !one.on) ?? false;
+  }
+
   /** An order to pay that the method's own limits let through. */
-  order(method: ProfileMethod, instrument: ProfileInstrument, change: Record<string, unknown> = {}): Order {
-    const currency = method.currencies[0] ?? "EUR";
+  order(method: ProfileMethod, instrument?: ProfileInstrument, change: Record<string, unknown> = {}): Order {
+    const charged = this.account?.currencies.map((one) => one.charged) ?? [];
+    const currency = method.currencies.find((one) => charged.includes(one)) ?? method.currencies[0] ?? "EUR";
     const amount = Math.min(
       Math.max(method.minimum[currency] ?? 0, 2490),
       method.maximum[currency] ?? Infinity,
@@ -102,7 +114,7 @@ export class Run {
     return {
       amount,
       currency,
-      token: instrument.token ?? null,
+      token: instrument?.token ?? null,
       methodId: method.id,
       language: "en",
       country: method.shopperCountries[0] ?? "DE",

@@ -1,5 +1,7 @@
+import { count, min, type SQL, sql } from "drizzle-orm";
 import { isSilent, usualDelay } from "#core/connect/silence";
 import type { Mode } from "#core/mode";
+import { payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { Endpoint } from "./connections";
 
@@ -13,6 +15,12 @@ export interface Silence {
   payments: number;
 }
 
+/** Payments of the last day, made since the address was proven, that no message has spoken of. */
+export const unheardOf = (connectionId: string, mode: Mode, { provenAt }: Endpoint, now: number): SQL =>
+  sql`${payments.connectionId} = ${connectionId} and ${payments.mode} = ${mode} and ${payments.origin} <> 'rehearsal'
+    and ${payments.providerRef} is not null and ${payments.createdAt} > ${Math.max(now - DAY, provenAt ?? now)}
+    and not exists (select 1 from webhooks w where w.payment_id = ${payments.id})`;
+
 /** Payments of the last day that nothing was heard about well past the usual delay; null when there are none. */
 export async function silenceOf(
   rt: Runtime,
@@ -22,7 +30,7 @@ export async function silenceOf(
 ): Promise<Silence | null> {
   if (endpoint.provenAt === null) return null;
   const now = rt.now();
-  const [history, unheard] = await Promise.all([
+  const [history, [unheard]] = await Promise.all([
     rt.db.client.execute({
       sql: `select min(w.received_at) - p.created_at as delay
             from (select id, created_at from payments where connection_id = ? and mode = ? and origin <> 'rehearsal'
@@ -30,16 +38,14 @@ export async function silenceOf(
             join webhooks w on w.payment_id = p.id group by p.id`,
       args: [connectionId, mode],
     }),
-    rt.db.client.execute({
-      sql: `select count(*) as payments, min(created_at) as oldest from payments p
-            where connection_id = ? and mode = ? and origin <> 'rehearsal' and provider_ref is not null and created_at > ?
-            and not exists (select 1 from webhooks w where w.payment_id = p.id)`,
-      args: [connectionId, mode, Math.max(now - DAY, endpoint.provenAt)],
-    }),
+    rt.db.orm
+      .select({ payments: count(), oldest: min(payments.createdAt) })
+      .from(payments)
+      .where(unheardOf(connectionId, mode, endpoint, now)),
   ]);
-  const oldest = unheard.rows[0]?.oldest;
+  const oldest = unheard?.oldest;
   if (oldest === null || oldest === undefined) return null;
   const usual = usualDelay(history.rows.map((row) => Math.max(0, Number(row.delay))));
-  const waited = now - Number(oldest);
-  return isSilent(waited, usual) ? { usual, waited, payments: Number(unheard.rows[0]?.payments) } : null;
+  const waited = now - oldest;
+  return isSilent(waited, usual) ? { usual, waited, payments: unheard?.payments ?? 0 } : null;
 }

@@ -1,5 +1,5 @@
-import { and, asc, desc, eq, gte } from "drizzle-orm";
-import { cutovers, payments } from "../database/schema";
+import { and, asc, desc, eq, gte, inArray } from "drizzle-orm";
+import { cutovers, offers, payments } from "../database/schema";
 import type { Payment } from "../payments/record";
 import type { Runtime } from "../runtime";
 
@@ -23,7 +23,10 @@ export async function firstLivePayment(
     .where(
       and(
         eq(payments.storefrontId, storefrontId),
-        eq(payments.connectionId, connection.id),
+        inArray(
+          payments.offerId,
+          rt.db.orm.select({ id: offers.id }).from(offers).where(eq(offers.connectionId, connection.id)),
+        ),
         eq(payments.mode, "live"),
         gte(payments.createdAt, last.at),
       ),

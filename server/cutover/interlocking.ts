@@ -2,8 +2,8 @@ import { type Change, changesBetween } from "#core/cutover/changes";
 import { decideGates, type Gate, type GateEvidence, mayCutOver } from "#core/cutover/gates";
 import { checkStatement } from "#core/offers/statement";
 import { occurringStates, unmappedStates } from "#core/payments/stages";
-import { methodOf } from "#core/profiles/profile";
-import { keysProven, type Standing, webhookProven } from "./standing";
+import { methodOf, ridesAlong } from "#core/profiles/profile";
+import { domainProven, keysProven, type Standing, webhookProven } from "./standing";
 
 export interface Interlocking {
   gates: Gate[];
@@ -34,11 +34,21 @@ function evidenceFrom(standing: Standing): GateEvidence {
   return {
     ...keyEvidence(standing),
     currencies: [...new Set(sold)],
-    webhook: {
-      proven: webhookProven(standing, live),
-      stale: false,
-      ...(live.endpoint.provenAt && { at: live.endpoint.provenAt }),
-    },
+    webhook: standing.profile.webhooks
+      ? {
+          proven: webhookProven(standing, live),
+          stale: false,
+          ...(live.endpoint.provenAt && { at: live.endpoint.provenAt }),
+        }
+      : null,
+    domain: standing.profile.file
+      ? {
+          proven: domainProven(standing, live),
+          says: live.file?.provider?.says ?? null,
+          ...(live.file?.lookedAt && { at: live.file.lookedAt }),
+        }
+      : null,
+    carrier: ridesAlong(standing.profile) ? { name: standing.carriedLive } : null,
     offer: {
       present: offers.length > 0,
       wordingMissing: storefront.languages.filter((language) =>

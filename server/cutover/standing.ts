@@ -8,6 +8,7 @@ import {
 } from "../connections/connections";
 import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/keys";
 import { type DomainFile, domainFileOf } from "../connections/domain";
+import { carrierOf } from "../offers/carrier";
 import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";
 import { type Board, boardWith, type CaseCount, countCases } from "../rehearsal/board";
 import type { Runtime } from "../runtime";
@@ -34,6 +35,8 @@ export interface Standing extends ConnectionWithProfile, Record<Mode, Side> {
   storefront: Storefront;
   offers: OfferStanding[];
   shopCalledLive: number | null;
+  /** The live connection that a device wallet rides on; null where there is none, or it rides on nothing. */
+  carriedLive: string | null;
 }
 
 /** Reads where a connection stands. `all` may bring the storefront's offers when they have been read already. */
@@ -50,6 +53,7 @@ export async function standingOf(
     shopLastCalled(rt, storefront.id, "live"),
     all ?? offersOf(rt, storefront.id),
   ]);
+  const carrier = await carrierOf(rt, offers, where.profile, "live");
   const mine = offers.filter((one) => one.connection.id === id);
   return {
     ...where,
@@ -57,9 +61,12 @@ export async function standingOf(
     test,
     live,
     shopCalledLive: called,
+    carriedLive: carrier?.offer.connection.name ?? null,
     offers: await Promise.all(
       mine.map(async (offer) => {
-        const board = await boardWith(rt, offer, partsFrom(offer, test.keys, test.endpoint));
+        const carrier = await carrierOf(rt, offers, offer.profile, "test");
+        const parts = partsFrom(offer, test.keys, test.endpoint, carrier);
+        const board = await boardWith(rt, offer, parts, carrier);
         return { offer, board, cases: countCases(board.cells) };
       }),
     ),

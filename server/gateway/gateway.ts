@@ -1,9 +1,9 @@
 import { and, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { buildRequest, type Credentials, type WireRequest } from "#core/profiles/request";
-import { type Problem, readResponse } from "#core/profiles/response";
+import { type Problem, readResponse, type TokenReading } from "#core/profiles/response";
 import { ProfileError } from "#core/profiles/expressions";
-import type { OperationName, Profile } from "#core/profiles/profile";
+import { type OperationName, type Profile, ridesAlong } from "#core/profiles/profile";
 import { connections, keySets, profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { addressRefused } from "./addresses";
@@ -86,6 +86,9 @@ const operationLabels: Record<OperationName, string> = {
   pingWebhook: "ask for a test message",
   checkDomain: "have the domain looked at",
   linkedKeys: "fetch the linked keys",
+  requestToken: "ask the device",
+  readToken: "read the device’s answer",
+  dropToken: "take the request back",
   actForShopper: "act for the shopper",
 };
 
@@ -158,7 +161,8 @@ async function sendOnce(
   const fields = line.profile.fields
     .filter((field) => field.secret)
     .map((field) => line.credentials[field.id] ?? "");
-  const secrets = [...fields, ...(token ? [token] : []), ...(options.secrets ?? [])];
+  const handed = sent.ok ? await tokenIn(line.profile, name, sent) : [];
+  const secrets = [...fields, ...(token ? [token] : []), ...(options.secrets ?? []), ...handed];
   const lost = options.loseAnswer && sent.ok;
   const outcome = lost ? "The answer was lost on purpose." : sent.ok ? undefined : sent.says;
   await keepExchange(rt, {
@@ -178,6 +182,21 @@ async function sendOnce(
     ok: sent.ok && !lost && sent.status < 400,
   });
   return { wire, sent, at, ...(token && { token }) };
+}
+
+/** The one-time token in a device wallet's answer, so that it is masked wherever the answer is kept. */
+async function tokenIn(
+  profile: Profile,
+  name: OperationName,
+  sent: Extract<Sent, { ok: true }>,
+): Promise<string[]> {
+  if (!ridesAlong(profile) || (name !== "readToken" && name !== "actForShopper")) return [];
+  try {
+    const reading = await readResponse<TokenReading>(profile, name, sent);
+    return reading.ok && typeof reading.value.token === "string" ? [reading.value.token] : [];
+  } catch {
+    return [];
+  }
 }
 
 /** Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret. */

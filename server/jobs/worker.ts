@@ -2,9 +2,10 @@ import { and, lte, sql } from "drizzle-orm";
 import { deliverNews } from "../outbox/deliver";
 import { applyWebhooks } from "../intake/apply";
 import { expireCheckout } from "../checkout/leave";
+import { takeTokens } from "../checkout/device";
 import { lookUp } from "../checkout/look-up";
 import { overdueCheckouts } from "../checkout/checkouts";
-import { followReviews } from "../connections/reviews";
+import { followRegistrations, followReviews, followSilence } from "../connections/following";
 import { payments } from "../database/schema";
 import { act } from "../payments/actions";
 import { runWaitingRehearsal } from "../rehearsal/run";
@@ -25,18 +26,13 @@ const tasks: Task[] = [
   { name: "webhooks", every: 400, round: async (rt) => (await applyWebhooks(rt)) > 0 },
   { name: "news", every: 500, round: async (rt) => (await deliverNews(rt)) > 0 },
   { name: "look-ups", every: 1_000, round: lookUpOpen },
+  { name: "devices", every: 1_500, unhurried: true, round: takeTokens },
   { name: "checkouts", every: 5_000, round: expireOverdue },
   { name: "surplus", every: 2_000, round: undoSurplus },
   { name: "rehearsals", every: 500, round: runWaitingRehearsal },
-  {
-    name: "reviews",
-    every: 60_000,
-    unhurried: true,
-    round: async (rt) => {
-      await followReviews(rt);
-      return false;
-    },
-  },
+  { name: "reviews", every: 60_000, unhurried: true, round: followReviews },
+  { name: "registrations", every: 60_000, unhurried: true, round: followRegistrations },
+  { name: "silence", every: 60_000, unhurried: true, round: followSilence },
   { name: "old answers", every: 3_600_000, unhurried: true, round: forgetOldAnswers },
 ];
 

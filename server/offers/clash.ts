@@ -52,6 +52,7 @@ function chosenFrom(
     profile,
     kind: method?.kind ?? "card",
     carries: method?.carries ?? [],
+    takes: method?.takes ?? [],
     currencies: offered.filter((currency) => method?.currencies.includes(currency)),
   };
 }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Candidate } from "#core/offers/decide";
 import type { Clash } from "#core/plan/clashes";
 import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
@@ -10,7 +10,7 @@ import {
   type OfferTerms,
   readOffer,
 } from "#core/offers/offer";
-import { methodOf, type Profile } from "#core/profiles/profile";
+import { methodOf, type Profile, ridesAlong } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import {
   type ConnectionWithProfile,
@@ -20,9 +20,11 @@ import {
   type KeySet,
 } from "../connections/connections";
 import { payingKeys } from "../connections/keys";
-import { connections, offerRevisions, offers, profiles } from "../database/schema";
+import { isConflict, type Statement } from "../database/open";
+import { connections, offerRevisions, offers, profiles, storefronts } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { type Storefront, storefrontOf } from "../storefronts/storefronts";
+import { type Carrier, carrierOf } from "./carrier";
 import { clashWith } from "./clash";
 
 export type Offer = typeof offers.$inferSelect;
@@ -52,26 +54,61 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
 
 export type Added = { ok: true; id: string } | { ok: false; says: string };
 
+/**
+ * Does a change of what is offered on a storefront as if it were the only one: `work` reads what is there and writes
+ * with the guard, which fails when another change came between; then it is done again on what that left.
+ */
+async function alone<T>(
+  rt: Runtime,
+  storefrontId: string,
+  work: (guard: Statement) => Promise<T>,
+): Promise<T> {
+  for (let attempt = 1; ; attempt++) {
+    const [row] = await rt.db.orm
+      .select({ version: storefronts.offersVersion })
+      .from(storefronts)
+      .where(eq(storefronts.id, storefrontId));
+    const version = row?.version ?? 0;
+    const guard = rt.db.orm
+      .update(storefronts)
+      // NOT NULL fails, and undoes the rest, unless nothing has changed since it was read.
+      .set({
+        offersVersion: sql`case when offers_version = ${version} then ${version + 1} else null end` as never,
+      })
+      .where(eq(storefronts.id, storefrontId));
+    try {
+      return await work(guard);
+    } catch (error) {
+      if (!isConflict(error) || attempt === 20) throw error;
+    }
+  }
+}
+
 const clashWords = ({ says, wayOut }: Clash) => `${says} ${wayOut}`;
 
 /**
  * Puts a method of a connection on its storefront. The offer that is there already is kept; one that could not stand
  * beside what is offered there is refused.
  */
-export async function addOffer(
+export const addOffer = (
+  rt: Runtime,
+  person: string,
+  where: ConnectionWithProfile,
+  storefront: Storefront,
+  methodId: string,
+): Promise<Added> =>
+  alone(rt, storefront.id, (guard) => addAlone(rt, person, where, storefront, methodId, guard));
+
+async function addAlone(
   rt: Runtime,
   person: string,
   { connection, profile }: ConnectionWithProfile,
   storefront: Storefront,
   methodId: string,
+  guard: Statement,
 ): Promise<Added> {
   const method = methodOf(profile, methodId);
   if (!method) return { ok: false, says: "The provider has no such method." };
-  if (!profile.operations.create)
-    return {
-      ok: false,
-      says: `${profile.name} moves no money itself: it is offered with the connection it rides on.`,
-    };
   const [known] = await rt.db.orm
     .select()
     .from(offers)
@@ -96,6 +133,7 @@ export async function addOffer(
   const revisionId = rt.ids.next("rev");
   const document = blankOffer(method.name, termsOf(storefront, profile, methodId), "");
   await changeSettings(rt, { person, action: "offer added", subject: id, detail: { method: methodId } }, [
+    guard,
     rt.db.orm.insert(offers).values({
       id,
       storefrontId: storefront.id,
@@ -151,13 +189,24 @@ export type Saved =
   | { ok: false; overtakenBy: { number: number; person: string } };
 
 /** Saves an edit as a new working revision, unless another was saved since `basedOn`. */
-export async function saveOffer(
+export const saveOffer = (
+  rt: Runtime,
+  person: string,
+  storefront: Storefront,
+  offer: OfferWithRevisions,
+  input: unknown,
+  basedOn: number,
+): Promise<Saved> =>
+  alone(rt, storefront.id, (guard) => saveAlone(rt, person, storefront, offer, input, basedOn, guard));
+
+async function saveAlone(
   rt: Runtime,
   person: string,
   storefront: Storefront,
   { offer, working, profile, connection }: OfferWithRevisions,
   input: unknown,
   basedOn: number,
+  guard: Statement,
 ): Promise<Saved> {
   const reading = readOffer(input, termsOf(storefront, profile, offer.methodId));
   if (!reading.ok) return reading;
@@ -182,6 +231,7 @@ export async function saveOffer(
       rt,
       { person, action: "offer edited", subject: offer.id, detail: { revision: number } },
       [
+        guard,
         rt.db.orm
           .insert(offerRevisions)
           .values({ id, offerId: offer.id, number, document: reading.document, person, createdAt: rt.now() }),
@@ -209,14 +259,17 @@ export async function switchOffer(
   offerId: string,
   off: boolean,
 ): Promise<{ ok: true } | { ok: false; says: string }> {
-  const clash = off ? null : await clashOnSwitch(rt, offerId);
-  if (clash) return { ok: false, says: clashWords(clash) };
-  await changeSettings(
-    rt,
-    { person, action: off ? "offer switched off" : "offer switched on", subject: offerId },
-    [rt.db.orm.update(offers).set({ off }).where(eq(offers.id, offerId))],
-  );
-  return { ok: true };
+  const [row] = await rt.db.orm.select().from(offers).where(eq(offers.id, offerId));
+  return alone(rt, row?.storefrontId ?? "", async (guard) => {
+    const clash = off ? null : await clashOnSwitch(rt, offerId);
+    if (clash) return { ok: false, says: clashWords(clash) };
+    await changeSettings(
+      rt,
+      { person, action: off ? "offer switched off" : "offer switched on", subject: offerId },
+      [guard, rt.db.orm.update(offers).set({ off }).where(eq(offers.id, offerId))],
+    );
+    return { ok: true };
+  });
 }
 
 async function clashOnSwitch(rt: Runtime, offerId: string): Promise<Clash | null> {
@@ -243,12 +296,17 @@ export const revisionFor = (one: OfferWithRevisions, mode: Mode): Revision | nul
 /** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
 export async function candidateOf(
   rt: Runtime,
+  all: readonly OfferWithRevisions[],
   one: OfferWithRevisions,
   mode: Mode,
   draft?: OfferDocument,
 ): Promise<Candidate> {
   const method = methodOf(one.profile, one.offer.methodId);
-  const keys = await payingKeys(rt, one, mode);
+  const [keys, carrier] = await Promise.all([
+    payingKeys(rt, one, mode),
+    carrierOf(rt, all, one.profile, mode),
+  ]);
+  const rides = ridesAlong(one.profile);
   const revision = revisionFor(one, mode);
   const standing =
     mode === "live" && one.connection.live !== "live"
@@ -257,34 +315,40 @@ export async function candidateOf(
         : "not-live"
       : mode === "live" && !one.live
         ? "not-live"
-        : keys
-          ? "ready"
-          : "no-keys";
+        : !keys
+          ? "no-keys"
+          : rides && !carrier
+            ? "no-carrier"
+            : "ready";
+  const charged = keys?.account.currencies.map((entry) => entry.charged) ?? null;
+  const carried = carrier?.keys.account.currencies.map((entry) => entry.charged);
   return {
     id: one.offer.id,
     document: draft ?? (revision ?? one.working).document,
     off: one.offer.off,
     standing,
     methodCurrencies: method?.currencies ?? [],
-    accountCurrencies: keys ? keys.account.currencies.map((entry) => entry.charged) : null,
-    minimum: method?.minimum ?? {},
-    maximum: method?.maximum ?? {},
+    accountCurrencies: carried ? (charged?.filter((one) => carried.includes(one)) ?? null) : charged,
+    minimum: { ...carrier?.method.minimum, ...method?.minimum },
+    maximum: { ...carrier?.method.maximum, ...method?.maximum },
     shopperCountries: method?.shopperCountries ?? [],
   };
 }
 
 export async function candidatesOf(rt: Runtime, storefrontId: string, mode: Mode): Promise<Candidate[]> {
   const all = await offersOf(rt, storefrontId);
-  return Promise.all(all.map((one) => candidateOf(rt, one, mode)));
+  return Promise.all(all.map((one) => candidateOf(rt, all, one, mode)));
 }
 
 /** The settings that a test result of this offer depends on, each as a fingerprint. */
 export async function partsOf(rt: Runtime, one: OfferWithRevisions): Promise<FingerprintParts> {
-  const [keys, endpoint] = await Promise.all([
+  const all = ridesAlong(one.profile) ? await offersOf(rt, one.offer.storefrontId) : [];
+  const [keys, endpoint, carrier] = await Promise.all([
     currentKeySet(rt, one.connection.id, "test"),
     currentEndpoint(rt, one.connection.id, "test"),
+    carrierOf(rt, all, one.profile, "test"),
   ]);
-  return partsFrom(one, keys, endpoint);
+  return partsFrom(one, keys, endpoint, carrier);
 }
 
 /** The same from keys and webhook address of the test side that have been read already. */
@@ -292,11 +356,15 @@ export function partsFrom(
   { working, profile }: OfferWithRevisions,
   keys: KeySet | null,
   endpoint: Endpoint,
+  carrier: Carrier | null,
 ): FingerprintParts {
   const { capture, authentication, statement } = working.document;
+  const digests = (set: KeySet | null) =>
+    Object.entries(set?.values ?? {}).map(([field, value]) => [field, value.digest]);
   return fingerprintParts({
     profile: profile.version,
-    "test keys": Object.entries(keys?.values ?? {}).map(([field, value]) => [field, value.digest]),
+    "test keys": digests(keys),
+    ...(carrier && { "what it rides on": [carrier.offer.connection.id, digests(carrier.keys.keySet)] }),
     "test webhook": endpoint.id,
     capture,
     authentication,

@@ -46,12 +46,16 @@ export interface Plan {
   };
 }
 
-export async function volumeOf(
+/** What the storefront sells a month in one of its currencies. */
+async function volumeOf(
   rt: Runtime,
   storefront: Storefront,
+  currency: string,
 ): Promise<{ volume: Volume; said: boolean }> {
-  const [row] = await rt.db.orm.select().from(volumes).where(eq(volumes.storefrontId, storefront.id));
-  const currency = storefront.currencies[0] ?? "EUR";
+  const [row] = await rt.db.orm
+    .select()
+    .from(volumes)
+    .where(and(eq(volumes.storefrontId, storefront.id), eq(volumes.currency, currency)));
   return row
     ? { volume: row.document, said: true }
     : { volume: supposedVolume(currency, minorDigits(currency)), said: false };
@@ -64,19 +68,20 @@ export async function saveVolume(
   document: Volume,
 ): Promise<void> {
   const row = { document, savedAt: rt.now() };
+  const { currency } = document;
   await changeSettings(
     rt,
     {
       person,
       action: "volume saved",
       subject: storefrontId,
-      detail: { orders: document.orders, currency: document.currency },
+      detail: { orders: document.orders, currency },
     },
     [
       rt.db.orm
         .insert(volumes)
-        .values({ storefrontId, ...row })
-        .onConflictDoUpdate({ target: volumes.storefrontId, set: row }),
+        .values({ storefrontId, currency, ...row })
+        .onConflictDoUpdate({ target: [volumes.storefrontId, volumes.currency], set: row }),
     ],
   );
 }
@@ -157,12 +162,18 @@ export async function saveFees(
   );
 }
 
-/** Reads everything the plan of a storefront shows. `change` overrides what is wanted, for the filters. */
+/**
+ * Reads everything the plan of a storefront shows. `change` overrides what is wanted, for the filters; costs are
+ * reckoned in `currency`, the storefront's first unless another of its currencies is asked for.
+ */
 export async function planOf(
   rt: Runtime,
   storefront: Storefront,
   change: Partial<Wanted> = {},
+  currency?: string | null,
 ): Promise<Plan> {
+  const [first = "EUR"] = storefront.currencies;
+  const reckoned = currency && storefront.currencies.includes(currency) ? currency : first;
   const wanted: Wanted = {
     merchantCountry: storefront.country,
     shopperCountry: null,
@@ -175,7 +186,7 @@ export async function planOf(
     connectionsOf(rt, storefront.id),
     rt.db.orm.select().from(shortlist).where(eq(shortlist.storefrontId, storefront.id)),
     rt.db.orm.select().from(agreedFees).where(eq(agreedFees.storefrontId, storefront.id)),
-    volumeOf(rt, storefront),
+    volumeOf(rt, storefront, reckoned),
   ]);
   const agreedBy = new Map(agreed.map((row) => [row.subject, row.document]));
   const settles = new Map(
@@ -243,6 +254,7 @@ const chosenFrom = (profile: Profile, currencies: readonly string[]): Chosen[] =
     profile,
     kind: method.kind,
     carries: method.carries,
+    takes: method.takes ?? [],
     currencies: currencies.filter((one) => method.currencies.includes(one)),
   }));
 

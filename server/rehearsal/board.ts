@@ -1,6 +1,6 @@
 import { and, count, eq, isNull, ne, sql } from "drizzle-orm";
 import { changedParts, type FingerprintParts } from "#core/fingerprint";
-import { methodOf } from "#core/profiles/profile";
+import { methodOf, ridesAlong } from "#core/profiles/profile";
 import {
   type CaseId,
   caseIds,
@@ -10,7 +10,8 @@ import {
   type Verdict,
 } from "#core/rehearsal/cases";
 import { proofs, rehearsals } from "../database/schema";
-import { type OfferWithRevisions, partsOf } from "../offers/offers";
+import { type Carrier, carrierOf } from "../offers/carrier";
+import { offersOf, type OfferWithRevisions, partsOf } from "../offers/offers";
 import type { Runtime } from "../runtime";
 
 export interface BoardCell {
@@ -40,14 +41,18 @@ export interface Board {
 }
 
 /** The case board of one offer: each case with its newest proof, and whether that is still fresh. */
-export const boardOf = async (rt: Runtime, offer: OfferWithRevisions): Promise<Board> =>
-  boardWith(rt, offer, await partsOf(rt, offer));
+export async function boardOf(rt: Runtime, offer: OfferWithRevisions): Promise<Board> {
+  const all = ridesAlong(offer.profile) ? await offersOf(rt, offer.offer.storefrontId) : [];
+  const [parts, carrier] = await Promise.all([partsOf(rt, offer), carrierOf(rt, all, offer.profile, "test")]);
+  return boardWith(rt, offer, parts, carrier);
+}
 
 /** The same, held against fingerprints that have been taken already. */
 export async function boardWith(
   rt: Runtime,
   offer: OfferWithRevisions,
   parts: FingerprintParts,
+  carrier: Carrier | null,
 ): Promise<Board> {
   const { id } = offer.offer;
   const [all, [running]] = await Promise.all([
@@ -64,7 +69,7 @@ export async function boardWith(
     void: method?.void ?? false,
     refund: method?.refund ?? false,
     partialRefund: method?.partialRefund ?? false,
-    webhooks: offer.profile.webhooks !== undefined,
+    webhooks: (carrier?.offer ?? offer).profile.webhooks !== undefined,
     playable: playableCases(offer.profile),
   });
   const cells = rehearsalCases.map((one): BoardCell => {

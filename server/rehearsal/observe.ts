@@ -50,7 +50,8 @@ export async function observe(
     await rt.db.write([
       rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, (await payment()).reference)),
     ]);
-    await releaseHeld(rt, offer.connection.id, (await payment()).reference);
+    const { connectionId, reference } = await payment();
+    await releaseHeld(rt, connectionId, reference);
     rt.nudge();
   }
   const needsWebhook = script.checks.includes("webhook-arrived");
@@ -64,13 +65,13 @@ export async function observe(
     return now.state === wanted && (!needsWebhook || (arrived >= enough && settled(about)));
   });
   const now = await payment();
-  const line = await openLine(rt, offer.connection.id, TEST, now.keySetId);
+  const line = await openLine(rt, now.connectionId, TEST, now.keySetId);
   const marks = { paymentId, checkoutId: now.checkoutId };
   const charges =
     line &&
     (await call<{ payments: PaymentReading[] }>(rt, line, "find", { reference: now.reference }, marks));
   if (!line || !charges) return { ok: false, says: "The keys are gone." };
-  if (charges.kind !== "answered") return { ok: false, says: saysWhat(offer.profile.name, charges) };
+  if (charges.kind !== "answered") return { ok: false, says: saysWhat(line.profile.name, charges) };
   const [own] = charges.value.payments;
   const about = (await webhooksAbout(rt, now)).sort((a, b) => a.number - b.number);
   const text = (amount: number) => decimalText({ amount, currency: now.currency });

@@ -4,7 +4,8 @@ import type { PaymentReading } from "#core/profiles/response";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
 import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
-import { closing, openCheckout } from "../checkout/checkouts";
+import { type Checkout, checkoutOf, closing, openCheckout } from "../checkout/checkouts";
+import { asksDevice, readToken, requestToken } from "../checkout/device";
 import { lookUp } from "../checkout/look-up";
 import { pay } from "../checkout/pay";
 import { currentEndpoint, endpointAddress } from "../connections/connections";
@@ -37,7 +38,9 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
     { at: rt.now(), from: "shop", to: "zahlung", label: "opens a checkout (rehearsal)", ok: true },
   );
-  const paid = await pay(rt, checkout, offer.offer.id, instrument.token ?? "", {
+  const token = await tokenFor(rt, offer, checkout, instrument);
+  if (!token.ok) return token;
+  const paid = await pay(rt, (await checkoutOf(rt, checkout.id)) ?? checkout, offer.offer.id, token.token, {
     ...(script.capture !== "offer" && { capture: script.capture }),
     loseAnswer: script.fault === "lose-answer",
     beforeSending: (payment) => makeFault(rt, script, payment),
@@ -59,6 +62,29 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
       ? { ok: true, paymentId: paid.payment.id, observed: observed.observed }
       : { ok: false, says: observed.says, paymentId: paid.payment.id },
   );
+}
+
+/** What pays: the instrument's token, or the one that a device hands over once its shopper has decided. */
+async function tokenFor(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  checkout: Checkout,
+  { token = "", answer }: ProfileInstrument,
+): Promise<{ ok: true; token: string } | { ok: false; says: string }> {
+  if (!asksDevice(offer)) return { ok: true, token };
+  const { name } = offer.profile;
+  if ((await requestToken(rt, checkout, offer.offer.id)).kind !== "asked")
+    return { ok: false, says: `${name} did not take the request: see its exchanges.` };
+  const asked = await checkoutOf(rt, checkout.id);
+  const line = await openLine(rt, offer.connection.id, TEST, asked?.deviceAsk?.keySetId);
+  if (!asked?.deviceAsk || !line) return { ok: false, says: "The keys are gone." };
+  const input = { ref: asked.deviceAsk.ref, answer };
+  const acted = await call(rt, line, "actForShopper", input, { checkoutId: checkout.id });
+  if (acted.kind !== "answered") return { ok: false, says: saysWhat(name, acted) };
+  const reading = await readToken(rt, asked);
+  return reading?.state === "given" && reading.token
+    ? { ok: true, token: reading.token }
+    : { ok: false, says: `${name} handed over no token.` };
 }
 
 /** An order that the offer's own rules let through: its first country, currency and group, a total within limits. */
@@ -134,14 +160,14 @@ async function playSteps(
   payment: Payment,
 ): Promise<string | null> {
   const now = async () => (await paymentOf(rt, payment.id)) ?? payment;
-  if (instrument.answer && !script.steps.some(answersShopper)) {
+  if (instrument.answer && !asksDevice(offer) && !script.steps.some(answersShopper)) {
     // The shopper goes on at the provider's before anything else can happen.
     const say = await actForShopper(rt, await now(), instrument.answer);
     if (say) return say;
     await waitFor(rt, async () => (await now()).state !== "pending" || script.fault === "reorder-webhooks");
   }
   for (const step of script.steps) {
-    const say = await playStep(rt, offer, instrument, step, await now());
+    const say = await playStep(rt, instrument, step, await now());
     if (say) return say;
   }
   return null;
@@ -151,7 +177,6 @@ const answersShopper = (step: Step) => step === "pass-challenge" || step === "fa
 
 async function playStep(
   rt: Runtime,
-  offer: OfferWithRevisions,
   instrument: ProfileInstrument,
   step: Step,
   payment: Payment,
@@ -183,7 +208,7 @@ async function playStep(
       return null;
     }
     case "forge-webhook":
-      return forge(rt, offer, payment);
+      return forge(rt, payment);
   }
 }
 
@@ -199,8 +224,8 @@ async function actForShopper(rt: Runtime, payment: Payment, answer: string): Pro
 }
 
 /** Sends a message to our own address that claims a refund and is signed with a secret that is not ours. */
-async function forge(rt: Runtime, offer: OfferWithRevisions, payment: Payment): Promise<string | null> {
-  const endpoint = await currentEndpoint(rt, offer.connection.id, TEST);
+async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
+  const endpoint = await currentEndpoint(rt, payment.connectionId, TEST);
   const body = JSON.stringify({ claim: "refunded", reference: payment.reference, amount: payment.amount });
   const wrong = `whsec_${rt.ids.bytes(32).toString("base64")}`;
   const at = rt.now();

@@ -28,7 +28,7 @@ const complete = (stem: string) => {
 /**
  * The networks' ranges begin with 9 and a country number from 900 to 999, which ISO 3166-1 leaves to users:
  * no real network issues there. Fifth and sixth digit tell whose cards they are: Karvello has 00 in the sandbox and
- * 77 on the live side, Ostwick 01 and 78.
+ * 77 on the live side, Ostwick 01 and 78, Thumbra's devices 02 and 79.
  */
 const prefix = { Norda: "9901", Celesta: "9902", Umbra: "9903" };
 const manners: [Card["network"], CardManner, string, string][] = [
@@ -44,7 +44,7 @@ const manners: [Card["network"], CardManner, string, string][] = [
   ["Umbra", "good", "approved", "umbra"],
 ];
 
-export const cardsOf = (range: "00" | "77" | "01" | "78"): Card[] =>
+export const cardsOf = (range: "00" | "77" | "01" | "78" | "02" | "79"): Card[] =>
   manners.map(([network, manner, says, name], i) => ({
     number: complete(`${prefix[network]}${range}00000${String(i + 1).padStart(4, "0")}`),
     network,

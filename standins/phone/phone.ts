@@ -4,7 +4,12 @@ import { decimal, sides } from "../kit/house";
 import type { Provider } from "../kit/provider";
 
 /** Where each wallet's request is answered on the phone, below its side's address. */
-const answeredAt: Record<string, string> = { quippa: "scan", pennywhistle: "agree", ratenhaus: "sign" };
+const answeredAt: Record<string, string> = {
+  quippa: "scan",
+  pennywhistle: "agree",
+  ratenhaus: "sign",
+  thumbra: "press",
+};
 
 /** The shopper's phone: requests that wait for an answer, and a place to put in what a camera would have read. */
 export function phoneRoutes(providers: readonly Provider[]): Router {

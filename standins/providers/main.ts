@@ -15,12 +15,13 @@ const file = process.env.STANDINS_STATE;
 const origin = () => process.env.STANDINS_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4100}`;
 const shelf = (name: string) => file && file.replace(/(\.json)?$/, `-${name}.json`);
 
-const card = karvello(origin, file);
+const device = thumbra(origin, shelf("thumbra"));
+const card = karvello(origin, file, device.opens);
 const houses: Provider[] = [
   ostwick(origin, shelf("ostwick")),
   pennywhistle(origin, shelf("pennywhistle")),
   quippa(origin, shelf("quippa")),
-  thumbra(origin, shelf("thumbra")),
+  device,
   ratenhaus(origin, shelf("ratenhaus")),
 ];
 

@@ -5,6 +5,18 @@ import type { Order } from "#core/order/order";
 import type { FactSource, PaymentState, Statement } from "#core/payments/facts";
 import { id, at, mode } from "./columns";
 
+/** What a device wallet was asked for a checkout. `over`: it came to nothing. */
+export interface DeviceAsk {
+  offerId: string;
+  connectionId: string;
+  keySetId: string;
+  ref: string;
+  /** The wallet's page on which the shopper decides. */
+  address: string;
+  at: number;
+  over?: true;
+}
+
 export const checkouts = sqliteTable(
   "checkouts",
   {
@@ -18,11 +30,16 @@ export const checkouts = sqliteTable(
     state: text().$type<"open" | "paid" | "cancelled" | "expired">().notNull(),
     /** The one payment that is under way or has paid. */
     activePaymentId: text(),
+    /** The request that the shopper's device was last asked, until a payment comes of it. */
+    deviceAsk: text({ mode: "json" }).$type<DeviceAsk>(),
     createdAt: at(),
     expiresAt: at(),
     closedAt: integer(),
   },
   (t) => [
+    index("checkouts_device")
+      .on(t.id)
+      .where(sql`device_ask is not null and state = 'open'`),
     index("checkouts_open")
       .on(t.expiresAt)
       .where(sql`state = 'open'`),

@@ -18,13 +18,18 @@ export const shortlist = sqliteTable(
 );
 
 /** What a storefront sells in a month, as far as costs depend on it. */
-export const volumes = sqliteTable("volumes", {
-  storefrontId: text()
-    .primaryKey()
-    .references(() => storefronts.id),
-  document: text({ mode: "json" }).$type<Volume>().notNull(),
-  savedAt: at(),
-});
+export const volumes = sqliteTable(
+  "volumes",
+  {
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    currency: text().notNull(),
+    document: text({ mode: "json" }).$type<Volume>().notNull(),
+    savedAt: at(),
+  },
+  (t) => [primaryKey({ columns: [t.storefrontId, t.currency] })],
+);
 
 /** Fees that were agreed on, instead of those in the profile: for a connection, or for a provider not yet connected. */
 export const agreedFees = sqliteTable(

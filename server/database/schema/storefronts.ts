@@ -16,6 +16,8 @@ export const storefronts = sqliteTable("storefronts", {
   currencies: text({ mode: "json" }).$type<string[]>().notNull(),
   groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
   stages: text({ mode: "json" }).$type<string[]>().notNull(),
+  /** Counts changes of what is offered here, so that two made at once are not held against the same old state. */
+  offersVersion: integer().notNull().default(0),
   createdAt: at(),
 });
 

@@ -153,6 +153,8 @@ const alphabet = "abcdefghjkmnpqrstuvwxyz23456789";
 export const randomText = (length: number) =>
   [...randomBytes(length)].map((byte) => alphabet[byte % alphabet.length]).join("");
 
+export type OpensToken = (side: SideName, token: string, sum: number, coin: string) => Card | string;
+
 /** Karvello's whole memory: both sides on one shelf. */
 export class Karvello {
   readonly shelf: Shelf<Record<SideName, Books>>;
@@ -160,6 +162,8 @@ export class Karvello {
   constructor(
     readonly origin: () => string,
     file?: string,
+    /** Opens a device wallet's token, as the networks do between them. */
+    readonly opensToken: OpensToken = () => "This token is not known",
   ) {
     this.shelf = new Shelf(file, () => ({ sandbox: emptyBooks("sandbox"), live: emptyBooks("live") }));
     // Books written before networks could be switched: all were on.

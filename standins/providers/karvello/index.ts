@@ -2,13 +2,13 @@ import type { Express } from "express";
 import { weatherRoutes } from "../../kit/weather";
 import { apiRoutes } from "./api";
 import { deliver } from "./bells";
-import { Karvello } from "./books";
+import { Karvello, type OpensToken } from "./books";
 import { dashboardRoutes } from "./dashboard";
 import { frameRoutes } from "./frame";
 
 /** Karvello: cards, typed into its own frame. */
-export function karvello(origin: () => string, file?: string) {
-  const house = new Karvello(origin, file);
+export function karvello(origin: () => string, file?: string, opensToken?: OpensToken) {
+  const house = new Karvello(origin, file, opensToken);
   const sides = ["sandbox", "live"] as const;
   return {
     mount(app: Express) {

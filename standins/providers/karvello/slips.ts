@@ -37,7 +37,7 @@ export interface SlipOrder {
 /** Makes a slip and lets the card do what it does. */
 export function makeSlip(karvello: Karvello, side: SideName, account: string, order: SlipOrder): Slip {
   const books = karvello.books(side);
-  const card = cardOfToken(karvello, side, account, order.token);
+  const card = cardOfToken(karvello, side, account, order);
   const no = `S${randomText(12).toUpperCase()}`;
   const at = new Date(karvello.now()).toISOString();
   const slip: Slip = {
@@ -79,8 +79,20 @@ export function makeSlip(karvello: Karvello, side: SideName, account: string, or
   return slip;
 }
 
-function cardOfToken(karvello: Karvello, side: SideName, account: string, token: string): Card {
+function cardOfToken(
+  karvello: Karvello,
+  side: SideName,
+  account: string,
+  { token, sum, coin }: SlipOrder,
+): Card {
   const cards = karvello.cards(side);
+  if (token.startsWith("thumb.")) {
+    const opened = karvello.opensToken(side, token, sum, coin);
+    if (typeof opened === "string") throw new Fault(422, "K-433", opened);
+    if (!karvello.takes(side, account, opened.network))
+      throw new Fault(422, "K-434", `${opened.network} is switched off for this account`);
+    return opened;
+  }
   if (token.startsWith("play-")) {
     if (side === "live") throw new Fault(422, "K-432", "Play tokens are for the sandbox");
     const card = cards.find((one) => one.token === token);

@@ -1,10 +1,13 @@
 import { randomBytes } from "node:crypto";
 import type { Request, Router } from "express";
 import { html } from "../../html";
+import type { Card } from "../../kit/cards";
 import { jsonApi } from "../../kit/api";
 import { dashboardRoutes, type Manner, once, press } from "../../kit/dashboard";
 import { type Account, House, randomText, type SideName, sides } from "../../kit/house";
 import { Fault, type Provider, text } from "../../kit/provider";
+import { shopperRoutes } from "../../kit/shopper";
+import { askRoutes, decide, deviceChoices, openToken } from "./asks";
 
 const manner: Manner = {
   title: "Thumbra",
@@ -12,7 +15,7 @@ const manner: Manner = {
   password: "daumen-auf-glas",
   colours: ["#f2f2ec", "#1d1d18", "#4a4a12"],
   face: "Gill Sans,Calibri,sans-serif",
-  bills: "Nothing is kept here: payments are the card provider’s",
+  bills: "Requests (the payments themselves are in the card provider’s books)",
   words: { sandbox: "Sandbox", live: "Live" },
 };
 
@@ -31,7 +34,7 @@ function accounts(side: SideName): Account[] {
       land,
       coins: ["EUR", "GBP"].map((coin) => ({ coin, pays: coin })),
       review: "open" as const,
-      ways: {},
+      ways: { Norda: true, Celesta: true },
       keys: { api: newKey(side), [`file:${fileName(side)}`]: file },
       address: "",
     };
@@ -46,8 +49,13 @@ interface Look {
   says: string;
 }
 
+export interface Thumbra extends Provider {
+  /** Opens a token for a card provider; see `openToken`. */
+  opens: (side: SideName, token: string, sum: number, coin: string) => Card | string;
+}
+
 /** Thumbra: a device wallet. It looks at the shop's domain itself when it is asked to. */
-export function thumbra(origin: () => string, file?: string): Provider {
+export function thumbra(origin: () => string, file?: string): Thumbra {
   const house = new House("thumbra", origin, accounts, file);
   const looksOf = (side: SideName) => {
     const drawer = house.books(side).drawer as { looks?: Look[] };
@@ -58,8 +66,22 @@ export function thumbra(origin: () => string, file?: string): Provider {
     house,
     title: manner.title,
     says: manner.says,
+    opens: (side, token, sum, coin) => openToken(house, side, token, sum, coin),
     mount(app) {
-      for (const side of sides) app.use(`/thumbra/${side}/api`, apiRoutes(house, side, looksOf(side)));
+      for (const side of sides) {
+        app.use(`/thumbra/${side}/api`, apiRoutes(house, side, looksOf(side)));
+        app.use(
+          `/thumbra/${side}/press`,
+          shopperRoutes(
+            house,
+            side,
+            manner,
+            "On the shopper’s device",
+            deviceChoices(side),
+            decide(house, side),
+          ),
+        );
+      }
       app.use(
         "/thumbra/dashboard",
         dashboardRoutes(
@@ -121,13 +143,14 @@ function apiRoutes(house: House, side: SideName, looks: Look[]): Router {
   });
   const me = (request: Request) => (request as Request & { seller: Account }).seller;
   router.get("/sellers/:id", (request, response) => {
-    const { id, name, land, coins, review } = me(request);
+    const { id, name, land, coins, review, ways } = me(request);
     response.json({
       seller: id,
       name,
       land,
       coins: coins.map((one) => one.coin),
       review,
+      networks: Object.keys(ways).filter((network) => ways[network]),
       domains: looks.filter((one) => one.seller === id && one.found).map((one) => one.domain),
     });
   });
@@ -146,6 +169,9 @@ function apiRoutes(house: House, side: SideName, looks: Look[]): Router {
     house.changed();
     response.json(look);
   });
+  askRoutes(router, house, side, me, (account, domain) =>
+    looks.some((one) => one.found && one.seller === account.id && one.domain === domain),
+  );
   close();
   return router;
 }

@@ -1,0 +1,215 @@
+import { createServer, type Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type Checkout, checkoutOf, decideFor } from "#server/checkout/checkouts";
+import { requestToken, takeToken } from "#server/checkout/device";
+import { turnBack } from "#server/checkout/leave";
+import { type Scene, viewOf } from "#server/checkout/view";
+import { addConnection, connectionOf } from "#server/connections/connections";
+import { lookAtDomain, takeFile } from "#server/connections/domain";
+import { enterKeys } from "#server/connections/keys";
+import { interlockingFrom } from "#server/cutover/interlocking";
+import { standingOf } from "#server/cutover/standing";
+import { addOffer, offerOf, partsOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { paymentOf } from "#server/payments/record";
+import { profileOf } from "#server/profiles/profiles";
+import { boardOf } from "#server/rehearsal/board";
+import { startRehearsal } from "#server/rehearsal/run";
+import { storefrontOf } from "#server/storefronts/storefronts";
+import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
+import { cardDocument, until } from "../../demo/play";
+import { openKite, openWorld, type SystemWorld } from "./world";
+
+let world: SystemWorld;
+let shop: Server;
+let desk: AtDashboard;
+let connectionId = "";
+let offerId = "";
+let file = "";
+
+const must = <T>(value: T | null | undefined): T => {
+  if (value === null || value === undefined) throw new Error("missing");
+  return value;
+};
+const storefront = async () => must(await storefrontOf(world.rt, "luvwinkel-de"));
+const where = async () => must(await connectionOf(world.rt, connectionId));
+const again = async (checkout: Checkout) => must(await checkoutOf(world.rt, checkout.id));
+const sceneOf = async (checkout: Checkout): Promise<Scene> =>
+  (await viewOf(world.rt, await again(checkout), null)).scene;
+
+/** Opens a checkout and asks the device; gives the page on which the shopper decides. */
+async function asked(): Promise<{ checkout: Checkout; page: string }> {
+  const checkout = await openKite(world.rt);
+  const answer = await requestToken(world.rt, checkout, offerId);
+  if (answer.kind !== "asked") throw new Error(answer.kind);
+  return { checkout, page: answer.address };
+}
+const onDevice = (page: string, does: string) =>
+  fetch(page, { method: "POST", body: new URLSearchParams({ does }), redirect: "manual" });
+const slips = async () => {
+  const { rows } = await world.rt.db.client.execute(
+    "select count(*) as n from payments where origin = 'shop'",
+  );
+  return Number(rows[0]?.n);
+};
+
+beforeAll(async () => {
+  world = await openWorld();
+  shop = createServer((_, response) =>
+    response.writeHead(200, { "content-type": "text/plain" }).end(file),
+  ).listen(0);
+  await new Promise((resolve) => shop.once("listening", resolve));
+  const domain = `localhost:${(shop.address() as AddressInfo).port}`;
+  await world.rt.db.client.execute({ sql: "update storefronts set domain = ?", args: [domain] });
+  desk = await atDashboard(world.standins, "thumbra");
+  const profile = must(await profileOf(world.rt, "thumbra"));
+  connectionId = await addConnection(world.rt, "ida", { profile, storefrontId: "luvwinkel-de" });
+  await enterKeys(world.rt, "ida", await where(), "test", await keysAt(desk, "sandbox"));
+  file = await desk.file("sandbox", "thumbra-sandbox");
+  await takeFile(world.rt, "ida", await where(), "test", "thumbra-sandbox", file);
+});
+afterAll(async () => {
+  shop.closeAllConnections();
+  shop.close();
+  await world.end();
+});
+
+describe("a device wallet", () => {
+  it("is offered beside the card offer that takes it, and not without", async () => {
+    await switchOffer(world.rt, "ida", world.offerId, true);
+    expect(await addOffer(world.rt, "ida", await where(), await storefront(), "thumb")).toMatchObject({
+      ok: false,
+      says: expect.stringMatching(/rides on a connection for cards that takes it/) as string,
+    });
+    await switchOffer(world.rt, "ida", world.offerId, false);
+    const added = await addOffer(world.rt, "ida", await where(), await storefront(), "thumb");
+    if (!added.ok) throw new Error(added.says);
+    offerId = added.id;
+    const now = must(await offerOf(world.rt, "luvwinkel-de", offerId));
+    const wording = { de: { label: "Daumen", hint: "" }, en: { label: "Thumb", hint: "" } };
+    const document = { ...cardDocument, wording };
+    const saved = await saveOffer(world.rt, "ida", await storefront(), now, document, now.working.number);
+    expect(saved).toMatchObject({ ok: true });
+  });
+
+  it("asks nobody before the wallet has seen the shop’s domain", async () => {
+    const checkout = await openKite(world.rt);
+    expect(await requestToken(world.rt, checkout, offerId)).toEqual({ kind: "refused" });
+    expect((await sceneOf(checkout)).name).toBe("choose");
+    const { provider } = await lookAtDomain(world.rt, "ida", await where(), await storefront(), "test");
+    expect(provider).toMatchObject({ ok: true });
+  });
+
+  it("pays through the card connection once the shopper has agreed on the device", async () => {
+    const { checkout, page } = await asked();
+    expect(await sceneOf(checkout)).toEqual({ name: "device", address: page });
+    await takeToken(world.rt, await again(checkout));
+    expect((await again(checkout)).activePaymentId).toBeNull();
+    expect((await onDevice(page, "play-celesta")).headers.get("location")).toMatch(/\/pay\/[\w-]+\/back$/);
+    await until("the payment", async () => (await sceneOf(checkout)).name === "paid");
+    const payment = must(await paymentOf(world.rt, must((await again(checkout)).activePaymentId)));
+    expect(payment).toMatchObject({
+      state: "captured",
+      connectionId: world.connectionId,
+      methodId: "card",
+      offerId,
+      instrument: "Celesta …0099",
+    });
+    // Nobody can charge with what the exchanges show.
+    const { rows } = await world.rt.db.client.execute("select request, response from exchanges");
+    expect(JSON.stringify(rows)).toContain("/asks/");
+    expect(JSON.stringify(rows)).not.toMatch(/thumb\.[sl]\.[a-z2-9]{32}/);
+  });
+
+  it("makes one payment, however many ask for the token at once", async () => {
+    const { checkout, page } = await asked();
+    const before = await slips();
+    await onDevice(page, "play-approved");
+    const now = await again(checkout);
+    await Promise.all([takeToken(world.rt, now), takeToken(world.rt, now), takeToken(world.rt, now)]);
+    await until("the payment", async () => (await sceneOf(checkout)).name === "paid");
+    expect(await slips()).toBe(before + 1);
+  });
+
+  it("lets the shopper choose again after a refusal on the device, and after a card that has not enough", async () => {
+    const { checkout, page } = await asked();
+    await onDevice(page, "refuse");
+    await until("the refusal", async () => (await sceneOf(checkout)).name === "choose");
+    expect(await sceneOf(checkout)).toMatchObject({ again: { kind: "refused-on-device" } });
+    const second = await requestToken(world.rt, await again(checkout), offerId);
+    if (second.kind !== "asked") throw new Error(second.kind);
+    expect(second.address).not.toBe(page);
+    await onDevice(second.address, "play-short");
+    await until("the decline", async () => (await sceneOf(checkout)).name === "choose");
+    expect(await sceneOf(checkout)).toMatchObject({
+      again: { kind: "declined", reason: "insufficient-funds" },
+    });
+    const third = await requestToken(world.rt, await again(checkout), offerId);
+    if (third.kind !== "asked") throw new Error(third.kind);
+    await onDevice(third.address, "play-approved");
+    await until("the payment", async () => (await sceneOf(checkout)).name === "paid");
+  });
+
+  it("is asked no more once the shopper turns back, and a thumb that comes too late pays nothing", async () => {
+    const { checkout, page } = await asked();
+    expect(await turnBack(world.rt, await again(checkout))).toBe("cancelled");
+    expect((await fetch(page)).status).toBe(410);
+    await onDevice(page, "play-approved");
+    await takeToken(world.rt, await again(checkout));
+    expect(await sceneOf(checkout)).toEqual({ name: "cancelled" });
+    const { rows } = await world.rt.db.client.execute({
+      sql: "select id from payments where checkout_id = ?",
+      args: [checkout.id],
+    });
+    expect(rows).toEqual([]);
+  });
+
+  it("gives up after a quarter of an hour", async () => {
+    const { checkout } = await asked();
+    world.clock.offset = 16 * 60_000;
+    await takeToken(world.rt, await again(checkout));
+    expect((await again(checkout)).deviceAsk?.over).toBe(true);
+    world.clock.offset = 0;
+  });
+
+  it("is withheld, and says why, while what it rides on is switched off", async () => {
+    await switchOffer(world.rt, "ida", world.offerId, true);
+    const { withheld } = await decideFor(world.rt, await openKite(world.rt));
+    expect(withheld.find((one) => one.id === offerId)?.because.map((one) => one.code)).toEqual([
+      "no-carrier",
+    ]);
+    await switchOffer(world.rt, "ida", world.offerId, false);
+  });
+
+  it("is rehearsed in every case that its sandbox has, through the connection it rides on", async () => {
+    const now = async () => must(await offerOf(world.rt, "luvwinkel-de", offerId));
+    const cells = async () => (await boardOf(world.rt, await now())).cells.filter((cell) => cell.required);
+    const required = (await cells()).map((cell) => cell.caseId);
+    expect(required).toEqual(
+      expect.arrayContaining([
+        "approved",
+        "insufficient-funds",
+        "processing-error",
+        "refund",
+        "webhook-doubled",
+      ]),
+    );
+    await startRehearsal(world.rt, "ida", await now(), required);
+    await until("the rehearsal", async () =>
+      (await cells()).every((cell) => cell.proof && cell.proof.state !== "running"),
+    );
+    const bad = (await cells())
+      .filter((cell) => cell.proof?.state !== "passed")
+      .map((cell) => `${cell.caseId}: ${cell.proof?.error ?? JSON.stringify(cell.proof?.verdicts)}`);
+    expect(bad).toEqual([]);
+    // What it rides on is part of the proof.
+    expect(await partsOf(world.rt, await now())).toHaveProperty(["what it rides on"]);
+  });
+
+  it("cannot go live before its live domain is seen and what it rides on is live", async () => {
+    const { gates } = interlockingFrom(await standingOf(world.rt, await where(), await storefront()));
+    const state = Object.fromEntries(gates.map((gate) => [gate.id, gate.open]));
+    expect(state).toMatchObject({ "live-domain": false, carrier: false, cases: true });
+    expect(state).not.toHaveProperty("live-webhook");
+  });
+});
