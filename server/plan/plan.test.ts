@@ -60,6 +60,29 @@ describe("the plan of a storefront", () => {
     expect((await provider("ostwick")).costs[0]?.cost?.total).toBe(1704);
   });
 
+  it("reckons in each of the storefront’s currencies, with a volume of its own", async () => {
+    const storefront = await storefrontOf(world.rt, "north");
+    if (!storefront) throw new Error("north");
+    const both = { ...storefront, currencies: ["EUR", "GBP"] };
+    const inPounds = await planOf(world.rt, both, {}, "GBP");
+    expect([inPounds.said, inPounds.volume.currency]).toEqual([false, "GBP"]);
+    await saveVolume(world.rt, "ida", "north", {
+      ...inPounds.volume,
+      orders: 2,
+      totals: { kind: "orders", from: "file", counted: [[10_000, 2]] },
+      shares: { card: 100 },
+      foreign: 0,
+      refunds: 0,
+      disputes: 0,
+      platform: { percent: 0, fixed: {} },
+    });
+    const said = await planOf(world.rt, both, {}, "GBP");
+    // 1.35 % of 100.00 and 0.19, twice.
+    expect(said.providers.find((one) => one.profile.id === "karvello")?.costs[0]?.cost?.total).toBe(308);
+    expect((await planOf(world.rt, both)).volume.currency).toBe("EUR");
+    expect((await planOf(world.rt, both, {}, "JPY")).volume.currency).toBe("EUR");
+  });
+
   it("keeps a list, and says what cannot stand together and what the set costs", async () => {
     for (const id of ["karvello", "ostwick", "thumbra"]) await setListed(world.rt, "ida", "north", id, true);
     await setListed(world.rt, "ida", "north", "ostwick", true);

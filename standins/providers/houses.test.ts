@@ -3,6 +3,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Provider } from "../kit/provider";
+import { cardsOf } from "../kit/cards";
 import { phoneRoutes } from "../phone/phone";
 import { ostwick } from "./ostwick";
 import { digestOf } from "./ostwick/outlets";
@@ -125,12 +126,28 @@ describe("Ostwick", () => {
       fetch(PAGE, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
     expect(await (await fetch(PAGE)).text()).toContain("9.00 EUR");
     expect((await pay({ press: "pay", number: "1234" })).status).toBe(422);
-    const asked = await pay({ press: "pay", number: "9901010000000075" });
-    expect(await asked.text()).toMatch(/Is it you|not a card number|not known/);
+    const number = cardsOf("01").find((one) => one.manner === "ask")?.number ?? "";
+    expect(await (await pay({ press: "pay", number })).text()).toContain(
+      "Your bank asks: shall 9.00 EUR be paid?",
+    );
+    first("ostwick").ways.Norda = false;
+    expect(await (await pay({ press: "pay", number })).text()).toContain("Norda is not taken here.");
+    first("ostwick").ways.Norda = true;
     const left = await pay({ press: "leave" });
     expect(left.headers.get("location")).toBe("http://shop.example/back");
     expect((await say("/order/state", { ORDER })).STATE).toBe("CANCELLED");
     expect((await fetch(PAGE)).status).toBe(410);
+  });
+
+  it("has Pennywhistle on its page as well", async () => {
+    const { PAGE = "", ORDER = "" } = await say("/order", { YOURREF: "o3", AMOUNT: "9.00", CURRENCY: "EUR" });
+    const pay = (form: Record<string, string>) =>
+      fetch(PAGE, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
+    expect(await (await pay({ press: "purse" })).text()).toContain(
+      "Pennywhistle asks: shall 9.00 EUR be paid?",
+    );
+    await pay({ asked: "purse", press: "yes" });
+    expect(await say("/order/state", { ORDER })).toMatchObject({ STATE: "SETTLED", CARD: "Pennywhistle" });
   });
 });
 
@@ -280,6 +297,77 @@ describe("Thumbra", () => {
     expect((await json("thumbra", "GET", `/sellers/${id}`, other)).body).toMatchObject({
       no: { word: "key-of-other-seller" },
     });
+  });
+});
+
+describe("Thumbra’s requests to the device", () => {
+  const { id, keys } = first("thumbra");
+  const headers = { authorization: `Bearer ${keys.api ?? ""}` };
+  const ask = (change: object = {}) =>
+    json("thumbra", "POST", `/sellers/${id}/asks`, headers, {
+      sum: 4390,
+      coin: "EUR",
+      ref: `r-${Math.random()}`,
+      domain: new URL(origin).host,
+      back_to: `${origin}/back`,
+      ...change,
+    });
+  const thumb = (no: unknown, does: string) =>
+    json("thumbra", "POST", `/sellers/${id}/asks/${String(no)}/thumb`, headers, { does });
+  const open = (token: unknown, sum = 4390, coin = "EUR") =>
+    houses.thumbra.opens("sandbox", String(token), sum, coin);
+
+  it("are made for domains that it has seen, for what the seller may charge, and once for a reference", async () => {
+    await json("thumbra", "POST", `/sellers/${id}/domains`, headers, { domain: new URL(origin).host });
+    for (const [change, word] of [
+      [{ domain: "elsewhere.example" }, "domain-unseen"],
+      [{ coin: "JPY" }, "coin-unknown"],
+      [{ sum: 1.5 }, "unreadable"],
+    ] as const)
+      expect((await ask(change)).body, word).toMatchObject({ no: { word } });
+    const made = await ask({ ref: "once" });
+    expect(made).toMatchObject({ status: 201, body: { stand: "waiting", sealed: null } });
+    expect((await ask({ ref: "once" })).body.ask).toBe(made.body.ask);
+    expect((await json("thumbra", "GET", `/sellers/${id}/asks/nobody`, headers)).status).toBe(404);
+  });
+
+  it("end in a token that pays once, the sum it was pressed for and no other", async () => {
+    const { body } = await ask();
+    const pressed = await thumb(body.ask, "play-approved");
+    expect(pressed.body).toMatchObject({ stand: "pressed", at: null });
+    const token = pressed.body.sealed;
+    expect(token).toMatch(/^thumb\.s\.[a-z2-9]{32}$/);
+    expect(open(token, 4391)).toBe("This token was pressed for another sum");
+    expect(houses.thumbra.opens("live", String(token), 4390, "EUR")).toBe("This token is not known");
+    expect(open(token)).toMatchObject({ network: "Norda", manner: "good" });
+    expect(open(token)).toBe("This token has been used");
+    expect((await thumb(body.ask, "refuse")).body).toMatchObject({ no: { word: "too-late" } });
+  });
+
+  it("can be refused, taken back, and not be agreed to with a network that is switched off", async () => {
+    const refused = await ask();
+    expect((await thumb(refused.body.ask, "refuse")).body).toMatchObject({ stand: "refused", sealed: null });
+    const left = await ask();
+    const gone = await json("thumbra", "DELETE", `/sellers/${id}/asks/${String(left.body.ask)}`, headers);
+    expect(gone.body).toMatchObject({ stand: "over" });
+    first("thumbra").ways.Celesta = false;
+    const celesta = await ask();
+    expect((await thumb(celesta.body.ask, "play-celesta")).status).toBe(409);
+    first("thumbra").ways.Celesta = true;
+  });
+
+  it("wait on the phone’s page, where the shopper decides", async () => {
+    const { body } = await ask({ ref: "on the phone" });
+    const phone = await (await fetch(`${origin}/phone`)).text();
+    expect(phone).toContain(String(body.at));
+    expect(await (await fetch(String(body.at))).text()).toContain("Thumb on it: Norda …0017");
+    const back = await fetch(String(body.at), {
+      method: "POST",
+      body: new URLSearchParams({ does: "play-approved" }),
+      redirect: "manual",
+    });
+    expect(back.headers.get("location")).toBe(`${origin}/back`);
+    expect((await fetch(String(body.at))).status).toBe(410);
   });
 });
 

@@ -4,7 +4,7 @@ import type { AddressInfo } from "node:net";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { apiRoutes } from "./api";
-import { type Account, Karvello, type SideName } from "./books";
+import { type Account, Karvello, type OpensToken, type SideName } from "./books";
 import { cardsOf, luhnHolds } from "../../kit/cards";
 import { frameRoutes } from "./frame";
 
@@ -12,7 +12,12 @@ import { frameRoutes } from "./frame";
 
 let server: Server;
 let base = "";
-const karvello = new Karvello(() => base);
+let opens: OpensToken = () => "This token is not known";
+const karvello = new Karvello(
+  () => base,
+  undefined,
+  (...token) => opens(...token),
+);
 const keys = {} as Record<SideName, { account: string; server: string; frame: string }>;
 beforeAll(async () => {
   const app = express();
@@ -204,6 +209,33 @@ describe("a slip", () => {
     expect((await ask("GET", `/slips/${String(no)}`, undefined, british)).fault).toBe("404 K-410");
     expect((await ask("GET", "/slips", undefined, british)).body.slips).toEqual([]);
     expect((await ask("GET", `/slips/${String(no)}`, undefined, { side: "live" })).fault).toBe("404 K-410");
+  });
+});
+
+describe("a device wallet’s token", () => {
+  const card = cardsOf("02")[0];
+  if (!card) throw new Error("no card");
+
+  it("pays as its card does, and is refused in the wallet’s words", async () => {
+    opens = () => card;
+    expect(await make({ token: "thumb.s.one" })).toMatchObject({
+      stand: "taken",
+      card: { network: "Norda", last: card.number.slice(-4) },
+    });
+    opens = () => "This token has been used";
+    expect((await ask("POST", "/slips", order({ token: "thumb.s.one" }))).fault).toBe("422 K-433");
+  });
+
+  it("of a network that is switched off is refused, in the frame too", async () => {
+    opens = () => card;
+    const account = karvello.books("sandbox").accounts.find((one) => one.code === keys.sandbox.account);
+    const norda = account?.networks.find((one) => one.network === "Norda");
+    if (!norda) throw new Error("no network");
+    norda.on = false;
+    expect((await ask("POST", "/slips", order({ token: "thumb.s.one" }))).fault).toBe("422 K-434");
+    expect(karvello.takes("sandbox", keys.sandbox.account, "Norda")).toBe(false);
+    expect(karvello.takes("sandbox", keys.sandbox.account, "Celesta")).toBe(true);
+    norda.on = true;
   });
 });
 

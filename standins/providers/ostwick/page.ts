@@ -19,13 +19,14 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
         <p><label>Card number<br /><input name="number" inputmode="numeric" autocomplete="cc-number" /></label></p>
         <p><label>Valid until<br /><input name="expiry" autocomplete="cc-exp" placeholder="09/39" /></label></p>
         <button name="press" value="pay">Pay ${sum}</button>
+        <button name="press" value="purse" formnovalidate>Pay with Pennywhistle</button>
         <button name="press" value="leave" formnovalidate>Back to the shop</button>
       </form>`);
-  const ask = (no: string, sum: string) =>
+  const ask = (no: string, sum: string, who: "bank" | "purse") =>
     show(html`<h1>Is it you?</h1>
-      <p>Your bank asks: shall ${sum} be paid?</p>
+      <p>${who === "bank" ? "Your bank" : "Pennywhistle"} asks: shall ${sum} be paid?</p>
       <form method="post" action="/ostwick/${side}/page/${no}">
-        <input type="hidden" name="asked" value="yes" />
+        <input type="hidden" name="asked" value="${who}" />
         <button name="press" value="yes">Yes, it is me</button>
         <button name="press" value="no">No, refuse it</button>
       </form>`);
@@ -45,7 +46,10 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
       if (!moves.end(bill, "left")) tell(post, house, side, bill);
       return back();
     }
+    if (press === "purse") return void response.send(ask(bill.no, sum, "purse"));
     if (asked) {
+      // A purse that can be had on this page as well: the same money, by another road.
+      if (asked === "purse") bill.way = "Pennywhistle";
       chargeCard(post, house, side, bill, "ask", press === "yes");
       return back();
     }
@@ -58,7 +62,7 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
     if (!house.account(side, bill.account)?.ways[card.network])
       return void response.status(422).send(form(bill.no, sum, `${card.network} is not taken here.`));
     bill.way = `${card.network} …${digits.slice(-4)}`;
-    if (card.manner === "ask") return void response.send(ask(bill.no, sum));
+    if (card.manner === "ask") return void response.send(ask(bill.no, sum, "bank"));
     chargeCard(post, house, side, bill, card.manner);
     back();
   });
