@@ -1,6 +1,16 @@
+import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
 import { carryKeys, connectNew, openDesk } from "./dashboards";
-import { giveShopKey, goToPayment, makeShopKey, orderStage, signIn, storefront } from "./people";
+import {
+  connect,
+  giveShopKey,
+  goToPayment,
+  issueKeys,
+  makeShopKey,
+  orderStage,
+  signIn,
+  storefront,
+} from "./people";
 import { accessible, expect, test } from "./world";
 
 test.use({ room: "elsewhere" });
@@ -41,14 +51,14 @@ test("a shopper pays on a provider's own page: without money, turning back, and 
   await phone.getByRole("button", { name: "Pay now" }).click();
   await expect(phone).toHaveURL(/\/ostwick\/sandbox\/page\//);
   await phone.getByLabel("Card number").fill("9901 0100 0000 0026");
-  await phone.getByRole("button", { name: /^Pay / }).click();
+  await phone.getByRole("button", { name: /^Pay \d/ }).click();
   await expect(phone.getByText(/there is not enough money on it/)).toBeVisible();
   await phone.getByRole("button", { name: "Pay now" }).click();
   await phone.getByRole("button", { name: "Back to the shop" }).click();
   await expect(phone).toHaveURL(/\/pay\//);
   await phone.getByRole("button", { name: "Pay now" }).click();
   await phone.getByLabel("Card number").fill("9901010000000018");
-  await phone.getByRole("button", { name: /^Pay / }).click();
+  await phone.getByRole("button", { name: /^Pay \d/ }).click();
   await expect(orderStage(phone)).toHaveText("Paid: to the loft", { timeout: 30_000 });
 });
 
@@ -81,5 +91,64 @@ test("a shopper pays by a code that the phone scans", async ({ page, context, wo
   await desk.goto(`${standins}/phone`);
   await desk.getByRole("link", { name: /Quippa: Luvwinkel Drachenbau asks for/ }).click();
   await desk.getByRole("button", { name: "Pay", exact: true }).click();
+  await expect(orderStage(phone)).toHaveText("Paid: to the loft", { timeout: 30_000 });
+});
+
+test("a shopper pays with a thumb on the device, through the card connection it rides on", async ({
+  page,
+  context,
+  world,
+}) => {
+  const { zahlung, standins, shop } = world.env.origins;
+  await signIn(page, world);
+  // Two card providers cannot both serve: the one of before makes room.
+  await page.goto(`${zahlung}${storefront}/offer`);
+  await page.getByRole("link", { name: /Card on Ostwick’s page/ }).click();
+  await page.getByRole("button", { name: "Switch off at once" }).click();
+  await expect(page.getByRole("button", { name: /^Switch on/ })).toBeVisible();
+  const keys = await issueKeys(page, world, "sandbox");
+  await page.goto(`${zahlung}${storefront}/plan`);
+  await page.getByRole("button", { name: "Connect Karvello" }).click();
+  await connect(page, keys, "test");
+  await expect(page.getByText("Switched on over there: Card (Norda, Celesta, Umbra)")).toBeVisible();
+  await offer(page, zahlung, "Offer “Card” through Karvello");
+
+  const desk = await context.newPage();
+  await connectNew(page, world, "thumbra");
+  await carryKeys(page, desk, world, "thumbra", "test");
+  const coming = desk.waitForEvent("download");
+  await desk.getByRole("link", { name: "Download the domain file" }).click();
+  const text = readFileSync(await (await coming).path(), "utf8");
+  await page
+    .getByLabel("Domain file, test")
+    .setInputFiles({ name: "thumbra-sandbox", mimeType: "text/plain", buffer: Buffer.from(text) });
+  await desk.goto(`${shop}/keeper`);
+  await desk.getByLabel("Name", { exact: true }).fill("thumbra-sandbox");
+  await desk.getByLabel("Text", { exact: true }).fill(text);
+  await desk.getByRole("button", { name: "Put the file there" }).click();
+  await page.getByRole("button", { name: "Look, and have Thumbra look, test" }).click();
+  await expect(page.getByText("Thumbra says: The file was found")).toBeVisible();
+  await offer(page, zahlung, "Offer “Thumbra” through Thumbra");
+
+  const phone = await context.newPage();
+  await phone.setViewportSize({ width: 390, height: 844 });
+  await goToPayment(phone, world);
+  await phone.getByRole("radio", { name: "Thumbra" }).check();
+  await phone.getByRole("button", { name: "Continue" }).click();
+  await expect(phone.getByRole("button", { name: "Pay now" })).toBeVisible();
+  const checkout = phone.url();
+  await phone.getByRole("button", { name: "Pay now" }).click();
+  await expect(phone.getByRole("heading", { name: "On the shopper’s device" })).toBeVisible();
+  await phone.getByRole("button", { name: "No, refuse it" }).click();
+  await expect(phone.getByText(/It was refused on the device/)).toBeVisible();
+  await phone.getByRole("button", { name: "Pay now" }).click();
+  await expect(phone.getByRole("heading", { name: "On the shopper’s device" })).toBeVisible();
+  // Whoever stays on the page is told to decide on the device, and the page goes on by itself.
+  await phone.goto(checkout);
+  await expect(phone.getByRole("heading", { name: "Please decide on your device" })).toBeVisible();
+  await accessible(phone);
+  await desk.goto(`${standins}/phone`);
+  await desk.getByRole("link", { name: /Thumbra: Luvwinkel Drachenbau asks for/ }).click();
+  await desk.getByRole("button", { name: /Norda …0017 \(approved\)/ }).click();
   await expect(orderStage(phone)).toHaveText("Paid: to the loft", { timeout: 30_000 });
 });

@@ -211,7 +211,13 @@ function Choose({
             />
           )
         )}
-        {!paying && chosen && scene.pays !== "frame" && <PayElsewhere offer={chosen} words={words} />}
+        {!paying && chosen && scene.pays !== "frame" && (
+          <PayElsewhere
+            offer={chosen}
+            words={words}
+            note={scene.pays === "device" ? words.deviceNote : words.payNote}
+          />
+        )}
         {!paying && <TurnBack words={words} />}
       </Stack>
     </Card>
@@ -230,7 +236,7 @@ function againWords(again: Again, words: CheckoutWords): string {
 }
 
 /** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
-function PayElsewhere({ offer, words }: { offer: string; words: CheckoutWords }) {
+function PayElsewhere({ offer, words, note }: { offer: string; words: CheckoutWords; note: string }) {
   return (
     <Form method="post" replace>
       <input type="hidden" name="offer" value={offer} />
@@ -238,7 +244,7 @@ function PayElsewhere({ offer, words }: { offer: string; words: CheckoutWords })
         <Button $kind="main" name="press" value="pay">
           {words.payNow}
         </Button>
-        <Small>{words.payNote}</Small>
+        <Small>{note}</Small>
       </Stack>
     </Form>
   );

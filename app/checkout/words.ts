@@ -31,6 +31,7 @@ const en = {
   goOn: "Go on",
   payNow: "Pay now",
   payNote: "You agree on the payment service's own page, and come back here.",
+  deviceNote: "You agree with your thumb on your device, and come back here.",
   scan: "Scan this with your phone",
   scanSays: "Open the wallet on your phone and scan the code. This page goes on by itself.",
   scanHere: "Or open it on this phone",
@@ -99,6 +100,7 @@ const de: CheckoutWords = {
   goOn: "Weiter dorthin",
   payNow: "Jetzt bezahlen",
   payNote: "Sie stimmen auf der Seite des Zahlungsdienstes zu und kommen hierher zurück.",
+  deviceNote: "Sie stimmen mit dem Daumen auf Ihrem Gerät zu und kommen hierher zurück.",
   scan: "Bitte mit dem Handy scannen",
   scanSays:
     "Öffnen Sie die Geldbörse auf dem Handy und scannen Sie den Code. Diese Seite geht von selbst weiter.",

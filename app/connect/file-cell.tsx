@@ -27,7 +27,7 @@ export function FileCell({
       <CopyValue value={file.address} />
       <TakeFile mode={mode} />
       {file.takenAt !== null && (
-        <Says meaning="waits">
+        <Says meaning={file.provider?.ok ? "proven" : "waits"}>
           brought here <When at={file.takenAt} />
         </Says>
       )}

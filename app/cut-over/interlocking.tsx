@@ -1,5 +1,6 @@
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
+import { takesPayments } from "#core/profiles/profile";
 import { connectionServing, connectionsOf } from "#server/connections/connections";
 import { cutOver, cutoversOf, fallBack } from "#server/cutover/cutover";
 import { firstLivePayment } from "#server/cutover/first-payment";
@@ -27,7 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
   // A device wallet has no lever of its own: it goes live with the connection it rides on.
-  const all = (await connectionsOf(rt, storefront.id)).filter(({ profile }) => profile.operations.create);
+  const all = (await connectionsOf(rt, storefront.id)).filter(({ profile }) => takesPayments(profile));
   const offers = await offersOf(rt, storefront.id);
   const connections = await Promise.all(
     all.map(async (where) => ({

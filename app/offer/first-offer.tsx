@@ -1,4 +1,5 @@
 import { data, Form, Link, redirect } from "react-router";
+import { takesPayments } from "#core/profiles/profile";
 import { connectionServing, connectionsOf } from "#server/connections/connections";
 import { addOffer, offersOf } from "#server/offers/offers";
 import { runtimeContext } from "../context";
@@ -25,7 +26,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   return {
     tabs: offerTabs(storefront.id, offers),
     methods: connections.flatMap(({ connection, profile }) =>
-      (profile.operations.create ? profile.methods : [])
+      (takesPayments(profile) ? profile.methods : [])
         .filter((method) => !offered(connection.id, method.id))
         .map((method) => ({
           connection: connection.id,

@@ -331,6 +331,10 @@ export interface Profile {
 export const ridesAlong = (profile: Pick<Profile, "ridesOn" | "operations">): boolean =>
   profile.ridesOn !== undefined && profile.operations.requestToken !== undefined;
 
+/** Whether its methods can be offered: it takes payments itself, or rides on a connection that does. */
+export const takesPayments = (profile: Pick<Profile, "ridesOn" | "operations">): boolean =>
+  profile.operations.create !== undefined || ridesAlong(profile);
+
 /** Whether an operation's answer is one payment. What a rider's shopper does leads to a token, not to a payment. */
 export const answersPayment = (profile: Profile, name: OperationName): boolean =>
   onePayment.has(name) && !(name === "actForShopper" && ridesAlong(profile));

@@ -126,7 +126,10 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
   ]);
   const [first] = shown;
   if (!first) return { name: "nothing" };
-  const chosen = shown.find((one) => one.id === wanted) ?? (shown.length === 1 ? first : null);
+  // Whoever tried before finds the same way of paying chosen again.
+  const last = await lastTry(rt, checkout);
+  const chosen =
+    shown.find((one) => one.id === (wanted ?? last?.offerId)) ?? (shown.length === 1 ? first : null);
   const offer = chosen && offers.find((one) => one.offer.id === chosen.id);
   return {
     name: "choose",
@@ -135,7 +138,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     pays: offer?.profile.browser.kind ?? null,
     frame: offer ? await frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && offer ? instrumentsOf(offer.profile) : [],
-    again: await lastTry(rt, checkout),
+    again: last?.again ?? null,
   };
 }
 
@@ -203,13 +206,17 @@ async function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkou
   return { src, origin: new URL(src).origin, match, token };
 }
 
-async function lastTry(rt: Runtime, checkout: Checkout): Promise<Again | null> {
-  if (checkout.deviceAsk?.over) return { kind: "refused-on-device" };
-  const last = (await paymentsOf(rt, checkout.id)).at(-1);
+async function lastTry(
+  rt: Runtime,
+  { id, deviceAsk }: Checkout,
+): Promise<{ offerId: string; again: Again | null } | null> {
+  if (deviceAsk?.over) return { offerId: deviceAsk.offerId, again: { kind: "refused-on-device" } };
+  const last = (await paymentsOf(rt, id)).at(-1);
   if (!last) return null;
-  if (last.state === "failed") return { kind: "failed" };
-  if (last.state !== "declined") return null;
+  const { offerId } = last;
+  if (last.state === "failed") return { offerId, again: { kind: "failed" } };
+  if (last.state !== "declined") return { offerId, again: null };
   const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
   const declined = known.map((fact) => fact.statement).find((one) => one.kind === "declined");
-  return { kind: "declined", reason: declined?.reason ?? "unspecified" };
+  return { offerId, again: { kind: "declined", reason: declined?.reason ?? "unspecified" } };
 }
