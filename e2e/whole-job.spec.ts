@@ -8,7 +8,7 @@ import {
   makeShopKey,
   orderStage,
   proveWebhook,
-  signIn,
+  signInByForm,
   storefront,
   typeCard,
 } from "./people";
@@ -24,7 +24,7 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
   let order = "";
 
   await test.step("signs in and chooses a provider", async () => {
-    await signIn(page, world);
+    await signInByForm(page, world);
     await accessible(page);
     await page.getByRole("link", { name: "Choose a provider" }).click();
     await page.getByRole("button", { name: "Connect Karvello" }).click();

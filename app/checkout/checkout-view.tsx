@@ -9,7 +9,7 @@ import type { CheckoutWords } from "./words";
 export const CheckoutPage = styled.div<{ $test: boolean }>`
   background: ${color.paper};
   ${({ $test }) => $test && `background-image: ${hatch};`}
-  min-height: 100%;
+  min-height: 100svh;
   padding: 1rem 1rem 2.5rem;
   color: ${color.ink};
   font-size: 1rem;

@@ -5,6 +5,7 @@ import { readOrder } from "#core/order/order";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
 import { checkoutAddress, openCheckout } from "#server/checkout/checkouts";
+import { carrierOf } from "#server/offers/carrier";
 import { candidateOf, offersOf, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
 import { type Context, runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
@@ -42,6 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     tabs: offerTabs(storefront.id, all),
     offer: { id: offer.id, off: offer.off, method: method?.name ?? offer.methodId, provider: profile.name },
+    ridesOn: (await carrierOf(rt, all, profile, "test"))?.offer.connection.name ?? null,
     working: {
       number: working.number,
       document: working.document,
@@ -171,6 +173,7 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
           <p>
             Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
             it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
+            {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
         </div>
         <SwitchOff off={offer.off} />
