@@ -15,7 +15,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     timezoneId: "Europe/Berlin",
-    screenshot: "only-on-failure",
+    // A picture for a failure would be taken at the end of every test, before it is known how it ended.
+    screenshot: "off",
     actionTimeout: 90_000,
     launchOptions: chromiumOptions,
   },
