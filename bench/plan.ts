@@ -1,7 +1,8 @@
 import { spawn } from "node:child_process";
 import { chromium } from "@playwright/test";
 import { addConnection, connectionOf } from "#server/connections/connections";
-import { enterKeys, proveKeys } from "#server/connections/keys";
+import { enterKeys } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
 import { keepProfile, profileOf } from "#server/profiles/profiles";
 import { atDashboard, keysAt } from "../demo/dashboards";
 import { demoOwner } from "../demo/scenario";

@@ -5,7 +5,8 @@ import { fieldOf } from "#core/profiles/profile";
 import { LONGEST_NAME, renameConnection, type ConnectionWithProfile } from "#server/connections/connections";
 import { disconnect, serveStorefront } from "#server/connections/disconnect";
 import { lookAtDomain, takeFile } from "#server/connections/domain";
-import { enterKey, enterKeys, proveKeys } from "#server/connections/keys";
+import { enterKey, enterKeys } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
 import { startLink } from "#server/connections/link";
 import { retireKeys } from "#server/connections/rotation";
 import {

@@ -3,7 +3,7 @@ import { styled } from "styled-components";
 import { supportBundle } from "#core/exchanges/support";
 import { operationNames } from "#core/profiles/profile";
 import { connectionsOf } from "#server/connections/connections";
-import { latestCheck } from "#server/connections/keys";
+import { latestCheck } from "#server/connections/proving";
 import { exchangeFilter, listExchanges } from "#server/gateway/list";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";

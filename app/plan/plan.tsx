@@ -80,6 +80,9 @@ function viewOf(
     roads: all
       .filter((other) => other.methods.some((method) => method.carries.includes(profile.id)))
       .map((other) => other.name),
+    carriers: all
+      .filter((other) => other.methods.some((method) => method.takes?.includes(profile.id)))
+      .map((other) => other.name),
     atHand: profile.atHand,
     fields: profile.fields.map((field) => ({ label: field.label, once: field.shownOnce })),
     methods: profile.methods.map((method) => ({

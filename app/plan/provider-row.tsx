@@ -24,6 +24,8 @@ export interface ProviderView {
   connections: { id: string; name: string }[];
   /** Providers through which it can be had as well. */
   roads: string[];
+  /** For a wallet that moves no money itself: the providers that it can ride on. */
+  carriers: string[];
   atHand: string[];
   fields: { label: string; once: boolean }[];
   methods: {
@@ -120,6 +122,11 @@ export const ProviderRow = memo(function ProviderRow({
             {says}
           </Says>
         ))}
+        {provider.carriers.length > 0 && (
+          <Small>
+            {name} moves no money itself: it rides on {provider.carriers.join(" or ")}.
+          </Small>
+        )}
         {provider.roads.length > 0 && (
           <Small>
             {name} can also be had through {provider.roads.join(" and ")}: offer it by one road only.

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { AccountReading } from "../profiles/response";
-import { compareAccount } from "./account";
+import { compareAccount, compareSides } from "./account";
 
 const account: AccountReading = {
   account: "KV-S-1",
@@ -33,5 +33,19 @@ describe("an account held against its storefront", () => {
     expect(says({}, "GBP")).toMatch(/GBP are paid out in EUR/);
     expect(says({}, "JPY")).toMatch(/cannot charge JPY, which UK sells in/);
     expect(says({ mayCharge: false, because: "under review" }, "EUR")).toMatch(/under review/);
+  });
+});
+
+describe("the accounts of the two columns", () => {
+  it("are of one merchant, or say in whose names they are", () => {
+    expect(compareSides(account, null, "live")).toEqual([]);
+    expect(compareSides(account, { ...account, account: "KV-L-9" }, "live")).toEqual([]);
+    expect(compareSides(account, { ...account, name: "Luvwinkel Kites Ltd" }, "live")).toMatchObject([
+      {
+        code: "other-name",
+        blocking: false,
+        says: "This account is in the name of “Luvwinkel Drachenbau”, the one in the live column in that of “Luvwinkel Kites Ltd”.",
+      },
+    ]);
   });
 });

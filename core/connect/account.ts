@@ -1,3 +1,4 @@
+import type { Mode } from "../mode";
 import type { AccountReading } from "../profiles/response";
 
 export interface StorefrontTerms {
@@ -8,7 +9,7 @@ export interface StorefrontTerms {
 
 /** Something that an account read back tells about serving a storefront. `blocking` rules it out. */
 export interface AccountFinding {
-  code: "may-not-charge" | "currency-not-charged" | "settles-otherwise" | "other-country";
+  code: "may-not-charge" | "currency-not-charged" | "settles-otherwise" | "other-country" | "other-name";
   blocking: boolean;
   says: string;
 }
@@ -39,4 +40,15 @@ export function compareAccount(account: AccountReading, storefront: StorefrontTe
     findings.push({ code: "other-country", blocking: false, says });
   }
   return findings;
+}
+
+/** Compares the accounts of a connection's two columns: they should be one merchant's. `there` is the other column. */
+export function compareSides(
+  here: AccountReading,
+  there: AccountReading | null,
+  thereMode: Mode,
+): AccountFinding[] {
+  if (!there || there.name === here.name) return [];
+  const says = `This account is in the name of “${here.name}”, the one in the ${thereMode} column in that of “${there.name}”.`;
+  return [{ code: "other-name", blocking: false, says }];
 }

@@ -3,7 +3,8 @@ import { checkoutOf } from "#server/checkout/checkouts";
 import { expireCheckout, turnBack } from "#server/checkout/leave";
 import { lookUp } from "#server/checkout/look-up";
 import { pay } from "#server/checkout/pay";
-import { enterKey, proveKeys } from "#server/connections/keys";
+import { enterKey } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
 import { call, openLine } from "#server/gateway/gateway";
 import { act } from "#server/payments/actions";
 import { type Payment, paymentOf } from "#server/payments/record";
@@ -159,7 +160,7 @@ describe("a provider that misbehaves", () => {
     const column = await columnOf(world.rt, where, await luvwinkel(world.rt), "test");
     expect(column.unanswered).toBe("Karvello could not be reached.");
     expect(column.fields["account-code"]).toMatchObject({ state: "entered", hint: "KV-S-207714" });
-    const { proveKeys } = await import("#server/connections/keys");
+    const { proveKeys } = await import("#server/connections/proving");
     await proveKeys(world.rt, where, "test");
     expect(
       (await columnOf(world.rt, where, await luvwinkel(world.rt), "test")).fields["account-code"],

@@ -10,7 +10,8 @@ import { disconnect, lossOf, serveStorefront } from "#server/connections/disconn
 import { lookAtDomain, takeFile } from "#server/connections/domain";
 import { columnOf } from "#server/connections/handshake";
 import { followRegistrations, followReviews, followSilence } from "#server/connections/following";
-import { enterKey, enterKeys, proveKeys } from "#server/connections/keys";
+import { enterKey, enterKeys } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
 import { finishLink, latestLink, startLink } from "#server/connections/link";
 import { retireKeys } from "#server/connections/rotation";
 import {
@@ -323,7 +324,7 @@ describe("linking", () => {
     const desk = await atDashboard(world.standins, "pennywhistle");
     const client = must(await openLine(world.rt, id, "test")).credentials["client-id"];
     await desk.press("sandbox", "withdraw", { client: must(client) });
-    const { proveKeys } = await import("#server/connections/keys");
+    const { proveKeys } = await import("#server/connections/proving");
     await proveKeys(world.rt, await where(id), "test");
     expect((await column(id)).fields["client-secret"]).toMatchObject({
       state: "wrong",

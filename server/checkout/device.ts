@@ -1,7 +1,7 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { knownOrigins, ridesAlong } from "#core/profiles/profile";
 import type { TokenReading } from "#core/profiles/response";
-import { payingKeys } from "../connections/keys";
+import { payingKeys } from "../connections/paying-keys";
 import { checkouts } from "../database/schema";
 import { keepExchange } from "../gateway/exchanges";
 import { call, type Line, openLine } from "../gateway/gateway";

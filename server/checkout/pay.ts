@@ -3,7 +3,7 @@ import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { ridesAlong } from "#core/profiles/profile";
 import type { PaymentReading } from "#core/profiles/response";
-import { payingKeys } from "../connections/keys";
+import { payingKeys } from "../connections/paying-keys";
 import { isConflict } from "../database/open";
 import { checkouts, facts, payments } from "../database/schema";
 import { exchangeRow } from "../gateway/exchanges";

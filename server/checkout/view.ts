@@ -6,7 +6,7 @@ import { isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
 import { knownOrigins, type Profile } from "#core/profiles/profile";
 import { connectionOf } from "../connections/connections";
-import { payingKeys } from "../connections/keys";
+import { payingKeys } from "../connections/paying-keys";
 import { facts, payments } from "../database/schema";
 import { type OfferWithRevisions, offersOf } from "../offers/offers";
 import type { Payment } from "../payments/record";

@@ -1,6 +1,6 @@
 import { type Profile, type ProfileMethod, ridesAlong } from "#core/profiles/profile";
 import type { Runtime } from "../runtime";
-import { connect, hearMessages } from "./connecting";
+import { connect, hearMessages, unhang } from "./connecting";
 import { rideAlong } from "./device";
 import { looked, operations, outcome } from "./paying";
 import { type ConformOptions, type Finding, Run } from "./run";
@@ -13,12 +13,17 @@ import { type ConformOptions, type Finding, Run } from "./run";
 export async function conform(rt: Runtime, profile: Profile, options: ConformOptions): Promise<Finding[]> {
   const run = new Run(rt, profile, options);
   await tryAll(run);
+  run.of = "";
+  // Nothing of the run is left at the provider.
+  await unhang(run);
   return run.findings;
 }
 
 async function tryAll(run: Run): Promise<void> {
   if (!(await connect(run))) return;
   await hearMessages(run);
+  if (run.profile.operations.linkedKeys)
+    run.say("linkedKeys", null, "Linking was not tried: a person has to agree to it at the provider.");
   if (run.options.mode === "live") {
     await looked(run);
     return run.say("Payments", null, "Payments are not made in live: they would move money.");

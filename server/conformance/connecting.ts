@@ -1,8 +1,9 @@
 import { addConnection, connectionOf, currentEndpoint, endpointAddress } from "../connections/connections";
-import { enterKeys, latestCheck } from "../connections/keys";
+import { enterKeys } from "../connections/keys";
+import { latestCheck } from "../connections/proving";
 import { verifyingField } from "../connections/verifying";
-import { pingWebhook, registerWebhook } from "../connections/webhook";
-import { openLine } from "../gateway/gateway";
+import { lookAtRegistrations, pingWebhook, registerWebhook } from "../connections/webhook";
+import { openLine, saysWhat } from "../gateway/gateway";
 import { keepProfile } from "../profiles/profiles";
 import { addStorefront } from "../storefronts/storefronts";
 import type { Run } from "./run";
@@ -119,5 +120,23 @@ export async function hearMessages(run: Run) {
       : refused
         ? `One arrived and was refused: ${refused.verdict}. Is “signing” as the provider signs${key ? `, and ${key} the right value` : ""}?`
         : "None arrived.",
+  );
+}
+
+/** Takes our address off again, and looks whether the provider's list has forgotten it. */
+export async function unhang(run: Run) {
+  const { rt, profile, options, where } = run;
+  if (!where || !profile.operations.removeWebhook) return;
+  const { id } = (await currentEndpoint(rt, where.connection.id, options.mode)).registration ?? {};
+  if (!id) return;
+  const gone = await run.ask("removeWebhook", { id });
+  if (gone.kind !== "answered") return run.hold("removeWebhook", false, "", saysWhat(profile.name, gone));
+  await lookAtRegistrations(rt, where, options.mode);
+  const { registrations } = await currentEndpoint(rt, where.connection.id, options.mode);
+  await run.hold(
+    "removeWebhook",
+    !registrations?.ours.includes(id),
+    "Our address is taken off.",
+    "The provider's list still holds it.",
   );
 }

@@ -2,7 +2,7 @@ import { and, eq, isNull, lte, sql } from "drizzle-orm";
 import { connections, endpoints, keyChecks, payments, profiles } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { connectionOf } from "./connections";
-import { proveKeys } from "./keys";
+import { proveKeys } from "./proving";
 import { silenceOf, unheardOf } from "./silence";
 import { lookAtRegistrations } from "./webhook";
 

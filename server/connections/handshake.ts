@@ -1,5 +1,6 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import { type Registrations, registrationFaults } from "#core/connect/registrations";
+import { compareSides } from "#core/connect/account";
 import type { FileFinding } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
 import { type AccountState, methodOf, type ProfileField } from "#core/profiles/profile";
@@ -16,7 +17,8 @@ import {
   type KeySet,
 } from "./connections";
 import { domainFileOf, fileAddress } from "./domain";
-import { type KeyCheck, latestCheck, payingKeys } from "./keys";
+import { payingKeys } from "./paying-keys";
+import { type KeyCheck, latestCheck } from "./proving";
 import { latestLink } from "./link";
 import { type Earlier, earlierKeys } from "./rotation";
 import { type Silence, silenceOf } from "./silence";
@@ -97,9 +99,11 @@ export async function columnOf(
   mode: Mode,
 ): Promise<Column> {
   const { connection, profile } = where;
-  const [keys, check, endpoint, paying, earlier, link, file] = await Promise.all([
+  const otherMode: Mode = mode === "test" ? "live" : "test";
+  const [keys, check, other, endpoint, paying, earlier, link, file] = await Promise.all([
     currentKeySet(rt, connection.id, mode),
     latestCheck(rt, connection.id, mode),
+    latestCheck(rt, connection.id, otherMode),
     currentEndpoint(rt, connection.id, mode),
     payingKeys(rt, where, mode),
     earlierKeys(rt, where, mode),
@@ -118,7 +122,10 @@ export async function columnOf(
     fields,
     account: fresh && check.account ? { ...accountWords(where, check.account), at: check.at } : null,
     review: fresh ? check.review : null,
-    findings: fresh ? check.findings : [],
+    findings:
+      fresh && check.account
+        ? [...check.findings, ...compareSides(check.account, other?.account ?? null, otherMode)]
+        : [],
     rights: fresh
       ? profile.rights.map(({ id, label, why }) => ({ label, why, has: check.rights[id] ?? null }))
       : [],

@@ -4,7 +4,7 @@ import { changeSettings } from "../audit/audit";
 import { keySets, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { ConnectionWithProfile, KeySet } from "./connections";
-import { payingKeys } from "./keys";
+import { payingKeys } from "./paying-keys";
 
 /** Earlier keys that were replaced and are still kept, because they may be valid at the provider. */
 export interface Earlier {

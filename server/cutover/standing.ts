@@ -6,7 +6,7 @@ import {
   type Endpoint,
   type KeySet,
 } from "../connections/connections";
-import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/keys";
+import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/proving";
 import { type DomainFile, domainFileOf } from "../connections/domain";
 import { carrierOf } from "../offers/carrier";
 import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";

@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from "drizzle-orm";
 import { readEvent } from "#core/profiles/event";
 import type { Statement } from "../database/open";
 import { connections, endpoints, payments, profiles, webhooks } from "../database/schema";
-import { proveKeys } from "../connections/keys";
+import { proveKeys } from "../connections/proving";
 import { factsOf, isAbout } from "../payments/readings";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";

@@ -1,6 +1,6 @@
 import type { Mode } from "#core/mode";
 import { methodOf, type Profile, type ProfileMethod, ridesAlong } from "#core/profiles/profile";
-import { type PayingKeys, payingKeys } from "../connections/keys";
+import { type PayingKeys, payingKeys } from "../connections/paying-keys";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "./offers";
 

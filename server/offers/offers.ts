@@ -19,7 +19,7 @@ import {
   type Endpoint,
   type KeySet,
 } from "../connections/connections";
-import { payingKeys } from "../connections/keys";
+import { payingKeys } from "../connections/paying-keys";
 import { isConflict, type Statement } from "../database/open";
 import { connections, offerRevisions, offers, profiles, storefronts } from "../database/schema";
 import type { Runtime } from "../runtime";

@@ -10,7 +10,7 @@ import { type Fit, fitOf, type Wanted } from "#core/plan/fit";
 import type { FeeSchedule, Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import { type ConnectionWithProfile, connectionsOf } from "../connections/connections";
-import { latestCheck } from "../connections/keys";
+import { latestCheck } from "../connections/proving";
 import { agreedFees, payments, shortlist, volumes } from "../database/schema";
 import { allProfiles } from "../profiles/profiles";
 import type { Runtime } from "../runtime";

@@ -1,0 +1,161 @@
+import { and, desc, eq } from "drizzle-orm";
+import { type AccountFinding, compareAccount } from "#core/connect/account";
+import type { Mode } from "#core/mode";
+import { type OperationName, type Profile, provenByCall } from "#core/profiles/profile";
+import { type AccountReading, reviewOf } from "#core/profiles/response";
+import { keyChecks, keySets } from "../database/schema";
+import { call, type GatewayAnswer, type Line, openLine, saysWhat } from "../gateway/gateway";
+import type { Runtime } from "../runtime";
+import { storefrontOf } from "../storefronts/storefronts";
+import { type ConnectionWithProfile, type Endpoint, type KeySet, servedBy } from "./connections";
+
+export type KeyCheck = typeof keyChecks.$inferSelect;
+
+type Found = Pick<KeyCheck, "account" | "findings" | "wrong" | "proven" | "unanswered" | "rights" | "review">;
+
+/**
+ * Proves the current keys by calls to the provider, as far as they are there, and keeps what was found: the account
+ * first, then side by side the second key and each right.
+ */
+export async function proveKeys(
+  rt: Runtime,
+  { connection, profile }: ConnectionWithProfile,
+  mode: Mode,
+): Promise<void> {
+  const line = await openLine(rt, connection.id, mode);
+  if (!line || !hasFields(line, profile.operations.account?.proves ?? [])) return;
+  const found: Found = {
+    account: null,
+    findings: [],
+    wrong: {},
+    proven: [],
+    unanswered: null,
+    rights: {},
+    review: null,
+  };
+  const answer = await call<AccountReading>(rt, line, "account", {});
+  if (answer.kind === "answered") {
+    found.account = answer.value;
+    found.review = reviewOf(profile, answer.value);
+    found.proven.push(...(profile.operations.account?.proves ?? []));
+    const [findings] = await Promise.all([
+      findingsFor(rt, connection.id, answer.value),
+      proveSecondField(rt, line, answer.value, found),
+      ...profile.rights.map((right) => tryRight(rt, line, right, found)),
+    ]);
+    found.findings = findings;
+  } else complain(profile, mode, "account", answer, found);
+  await rt.db.write([
+    rt.db.orm.insert(keyChecks).values({
+      id: rt.ids.next("chk"),
+      connectionId: connection.id,
+      mode,
+      keySetId: line.keySetId,
+      at: rt.now(),
+      ...found,
+    }),
+  ]);
+}
+
+/** The account held against every storefront it serves, each finding once. */
+async function findingsFor(
+  rt: Runtime,
+  connectionId: string,
+  account: AccountReading,
+): Promise<AccountFinding[]> {
+  const served = await servedBy(rt, connectionId);
+  const storefronts = await Promise.all(served.map((id) => storefrontOf(rt, id)));
+  const all = storefronts.flatMap((one) => (one ? compareAccount(account, one) : []));
+  return all.filter((one, i) => all.findIndex((other) => other.says === one.says) === i);
+}
+
+/** Asks something harmless that needs the right. Only a clear refusal counts as lacking it. */
+async function tryRight(
+  rt: Runtime,
+  line: Line,
+  right: Profile["rights"][number],
+  found: Found,
+): Promise<void> {
+  const answer = await call(rt, line, right.operation, right.with);
+  found.rights[right.id] =
+    answer.kind === "unanswered"
+      ? null
+      : !(answer.kind === "refused" && answer.problem.kind === "not-permitted");
+}
+
+const hasFields = (line: Line, ids: readonly string[]) =>
+  ids.every((id) => line.credentials[id] !== undefined);
+
+async function proveSecondField(
+  rt: Runtime,
+  line: Line,
+  account: AccountReading,
+  found: Found,
+): Promise<void> {
+  const proves = line.profile.operations.fieldCheck?.proves ?? [];
+  const [field] = proves;
+  if (!field || !hasFields(line, proves)) return;
+  const answer = await call<{ account: string }>(rt, line, "fieldCheck", {});
+  if (answer.kind !== "answered") return complain(line.profile, line.mode, "fieldCheck", answer, found);
+  if (answer.value.account === account.account) found.proven.push(...proves);
+  else {
+    const says = `This key belongs to account ${answer.value.account}; the other keys belong to ${account.account}.`;
+    found.wrong[field] = { says, code: null };
+  }
+}
+
+/** Puts a refusal beside the field that caused it. */
+function complain(
+  profile: Profile,
+  mode: Mode,
+  operation: OperationName,
+  answer: Exclude<GatewayAnswer<unknown>, { kind: "answered" }>,
+  found: Found,
+) {
+  if (answer.kind === "unanswered") {
+    found.unanswered = answer.says;
+    return;
+  }
+  const { kind, code, text } = answer.problem;
+  const proves = profile.operations[operation]?.proves ?? [];
+  const blamed = Object.hasOwn(profile.blames, code) ? profile.blames[code] : undefined;
+  const keyField = blamed ?? (operation === "account" ? profile.authentication.secret : (proves[0] ?? ""));
+  const column = `${mode} column`;
+  const words: Partial<Record<typeof kind, string>> = {
+    "key-refused": `Key refused by ${profile.name}: it does not know it on this side.`,
+    "key-of-other-mode": `Key refused by ${profile.name}: it is a key of the other side, and this is the ${column}.`,
+    "key-of-other-account": `${profile.name} says: ${text}.`,
+    "access-withdrawn": `${profile.name} says that access was withdrawn over there. Link the account again, or enter new keys.`,
+  };
+  const says = blamed ? saysWhat(profile.name, answer) : (words[kind] ?? saysWhat(profile.name, answer));
+  if (kind === "key-of-other-account") for (const field of proves) found.wrong[field] = { says, code };
+  else if (blamed || words[kind]) found.wrong[keyField] = { says, code };
+  else found.unanswered = says;
+}
+
+/** Whether a check proved every field that a call can prove. */
+export const provesAll = (profile: Profile, check: Pick<KeyCheck, "proven">): boolean =>
+  profile.fields.filter(provenByCall).every((field) => check.proven.includes(field.id));
+
+/** Whether a signed message has proven every field that only a message can prove, with the values there now. */
+export const messageProves = (profile: Profile, keys: KeySet | null, { heardAt }: Endpoint): boolean =>
+  profile.fields
+    .filter((field) => !provenByCall(field))
+    .every((field) => {
+      const entry = keys?.values[field.id];
+      return entry !== undefined && heardAt !== null && heardAt >= entry.at;
+    });
+
+/** A check of earlier keys may end after one of newer keys; what was found with the newer ones counts. */
+export const newestKeysFirst = [desc(keySets.number), desc(keyChecks.at), desc(keyChecks.id)];
+
+export async function latestCheck(rt: Runtime, connectionId: string, mode: Mode): Promise<KeyCheck | null> {
+  const [row] = await rt.db.orm
+    .select({ check: keyChecks })
+    .from(keyChecks)
+    .innerJoin(keySets, eq(keySets.id, keyChecks.keySetId))
+    .where(and(eq(keyChecks.connectionId, connectionId), eq(keyChecks.mode, mode)))
+    .orderBy(...newestKeysFirst)
+    .limit(1);
+  return row?.check ?? null;
+}
