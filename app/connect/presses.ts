@@ -101,7 +101,15 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
       throw redirect(address);
     }
     case "file": {
-      const findings = await takeFile(rt, person, where, mode, text(form, "name"), text(form, "text"));
+      const findings = await takeFile(
+        rt,
+        person,
+        where,
+        mode,
+        storefront.id,
+        text(form, "name"),
+        text(form, "text"),
+      );
       const blocking = findings.filter((one) => one.blocking);
       return blocking.length > 0 ? refused(blocking.map((one) => one.says).join(" ")) : done();
     }

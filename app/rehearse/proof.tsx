@@ -1,7 +1,8 @@
 import { data, Link } from "react-router";
 import { changedParts } from "#core/fingerprint";
 import { caseOf } from "#core/rehearsal/cases";
-import { offerOf, partsOf } from "#server/offers/offers";
+import { offerOf } from "#server/offers/offers";
+import { partsOf } from "#server/offers/parts";
 import { proofOf } from "#server/rehearsal/board";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";

@@ -14,7 +14,7 @@ export interface Candidate {
   id: string;
   document: OfferDocument;
   off: boolean;
-  standing: "ready" | "no-keys" | "not-live" | "fallen-back" | "no-carrier";
+  standing: "ready" | "no-keys" | "no-domain" | "not-live" | "fallen-back" | "no-carrier";
   /** Currencies the method takes, and those the account was read back to charge (null: not read yet). */
   methodCurrencies: readonly string[];
   accountCurrencies: readonly string[] | null;
@@ -30,6 +30,7 @@ export const withheldCodes = [
   "no-keys",
   "not-live",
   "fallen-back",
+  "no-domain",
   "no-carrier",
   "country",
   "currency-not-offered",
@@ -107,6 +108,12 @@ function reasons(candidate: Candidate, cart: Cart, text: (minor: number) => stri
     because("not-live", "It has not been cut over to live.", "Cut the connection over.");
   } else if (candidate.standing === "fallen-back") {
     because("fallen-back", "Its connection has fallen back to test.", "Cut the connection over again.");
+  } else if (candidate.standing === "no-domain") {
+    because(
+      "no-domain",
+      "Its provider has not found its file on the shop’s domain.",
+      "Have it look, on the handshake sheet.",
+    );
   } else if (candidate.standing === "no-carrier") {
     because(
       "no-carrier",

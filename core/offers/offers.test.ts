@@ -43,7 +43,8 @@ describe("decide", () => {
 
   it("says each reason for withholding, at its very edge", () => {
     expect(why(candidate({ off: true }))).toEqual(["switched-off"]);
-    expect(why(candidate({ standing: "no-keys" }))).toEqual(["no-keys"]);
+    for (const standing of ["no-keys", "no-domain", "no-carrier"] as const)
+      expect(why(candidate({ standing }))).toEqual([standing]);
     expect(why(candidate({ standing: "not-live" }))).toEqual(["not-live"]);
     expect(why(candidate({ standing: "fallen-back" }))).toEqual(["fallen-back"]);
     expect(why(candidate({}, { countries: ["AT"] }))).toEqual(["country"]);

@@ -10,7 +10,8 @@ import { lookAtDomain, takeFile } from "#server/connections/domain";
 import { enterKeys } from "#server/connections/keys";
 import { interlockingFrom } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
-import { addOffer, offerOf, partsOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { addOffer, offerOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { partsOf } from "#server/offers/parts";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
 import { boardOf } from "#server/rehearsal/board";
@@ -66,7 +67,7 @@ beforeAll(async () => {
   connectionId = await addConnection(world.rt, "ida", { profile, storefrontId: "luvwinkel-de" });
   await enterKeys(world.rt, "ida", await where(), "test", await keysAt(desk, "sandbox"));
   file = await desk.file("sandbox", "thumbra-sandbox");
-  await takeFile(world.rt, "ida", await where(), "test", "thumbra-sandbox", file);
+  await takeFile(world.rt, "ida", await where(), "test", "luvwinkel-de", "thumbra-sandbox", file);
 });
 afterAll(async () => {
   shop.closeAllConnections();
@@ -95,7 +96,8 @@ describe("a device wallet", () => {
   it("asks nobody before the wallet has seen the shop’s domain", async () => {
     const checkout = await openKite(world.rt);
     expect(await requestToken(world.rt, checkout, offerId)).toEqual({ kind: "refused" });
-    expect((await sceneOf(checkout)).name).toBe("choose");
+    const { withheld } = await decideFor(world.rt, checkout);
+    expect(withheld.find((one) => one.id === offerId)?.because.map((one) => one.code)).toEqual(["no-domain"]);
     const { provider } = await lookAtDomain(world.rt, "ida", await where(), await storefront(), "test");
     expect(provider).toMatchObject({ ok: true });
   });

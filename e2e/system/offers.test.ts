@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { decide } from "#core/offers/decide";
-import { addOffer, candidatesOf, offersOf, partsOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { candidatesOf } from "#server/offers/candidates";
+import { addOffer, offersOf, saveOffer, switchOffer } from "#server/offers/offers";
+import { partsOf } from "#server/offers/parts";
 import { addStorefront } from "#server/storefronts/storefronts";
 import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";

@@ -547,7 +547,15 @@ describe("the domain file", () => {
     const here = { ...(await storefront()), domain: `localhost:${port}` };
     const look = async () => lookAtDomain(world.rt, "ida", await where(id), here, "test");
     const text = await desk.file("sandbox", "thumbra-sandbox");
-    const taken = await takeFile(world.rt, "ida", await where(id), "test", "thumbra-sandbox.txt", text);
+    const taken = await takeFile(
+      world.rt,
+      "ida",
+      await where(id),
+      "test",
+      "luvwinkel-de",
+      "thumbra-sandbox.txt",
+      text,
+    );
     expect(taken.map((one) => one.code)).toEqual(["ending-added"]);
     expect((await look()).findings[0]?.code).toBe("not-served");
     answer = { status: 302, type: "text/plain", text: "", location: "/elsewhere" };
@@ -557,9 +565,13 @@ describe("the domain file", () => {
     answer = { status: 200, type: "text/plain", text };
     expect(await look()).toEqual({ findings: [], provider: { ok: true, says: "The file was found" } });
     expect((await column(id)).file?.provider).toEqual({ ok: true, says: "The file was found" });
+    // Another storefront's domain has not been looked at by that, though the file is there for both.
+    const dealers = must(await storefrontOf(world.rt, "luvwinkel-dealers"));
+    const there = (await columnOf(world.rt, await where(id), dealers, "test")).file;
+    expect(there).toMatchObject({ provider: null, lookedAt: null, takenAt: expect.any(Number) as number });
     const live = await desk.file("live", "thumbra-live");
     expect(
-      (await takeFile(world.rt, "ida", await where(id), "test", "thumbra-live", live)).some(
+      (await takeFile(world.rt, "ida", await where(id), "test", "luvwinkel-de", "thumbra-live", live)).some(
         (one) => one.blocking,
       ),
     ).toBe(true);

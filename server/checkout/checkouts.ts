@@ -5,7 +5,7 @@ import type { Order } from "#core/order/order";
 import type { Statement } from "../database/open";
 import { checkouts, payments } from "../database/schema";
 import { exchangeRow, type NewExchange } from "../gateway/exchanges";
-import { candidatesOf } from "../offers/offers";
+import { candidatesOf } from "../offers/candidates";
 import { newsOfCheckout } from "../outbox/news";
 import type { Runtime } from "../runtime";
 

@@ -129,13 +129,14 @@ export async function dropToken(rt: Runtime, checkout: Checkout): Promise<void> 
   await endAsk(rt, checkout);
 }
 
-/** Asks wallets about requests that shoppers have not come back from. True when there may be more at once. */
+/** Asks wallets about requests that shoppers have not come back from; a rehearsal looks after its own. */
 export async function takeTokens(rt: Runtime): Promise<boolean> {
   const waiting = await rt.db.orm
     .select({ id: checkouts.id })
     .from(checkouts)
     .where(
-      sql`device_ask is not null and state = 'open' and active_payment_id is null and json_extract(device_ask, '$.over') is null`,
+      sql`device_ask is not null and state = 'open' and active_payment_id is null and json_extract(device_ask, '$.over') is null
+        and origin <> 'rehearsal'`,
     )
     .limit(50);
   for (const { id } of waiting) {

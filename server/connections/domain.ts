@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, desc, eq } from "drizzle-orm";
 import { checkDownload, checkServed, type FileFinding, type Served } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
@@ -13,17 +13,28 @@ import type { ConnectionWithProfile } from "./connections";
 
 export type DomainFile = typeof domainFiles.$inferSelect;
 
+/**
+ * A mode's file as it was brought here, with what was found of it on one storefront's domain: each domain is looked
+ * at by itself, and the file is the same for all.
+ */
 export async function domainFileOf(
   rt: Runtime,
   connectionId: string,
   mode: Mode,
+  storefrontId: string,
 ): Promise<DomainFile | null> {
-  const [row] = await rt.db.orm
+  const all = await rt.db.orm
     .select()
     .from(domainFiles)
-    .where(and(eq(domainFiles.connectionId, connectionId), eq(domainFiles.mode, mode)));
-  return row ?? null;
+    .where(and(eq(domainFiles.connectionId, connectionId), eq(domainFiles.mode, mode)))
+    .orderBy(desc(domainFiles.takenAt));
+  const own = all.find((one) => one.storefrontId === storefrontId);
+  const brought = all.find((one) => one.body !== "");
+  if (own) return own.body === "" && brought ? { ...own, name: brought.name, body: brought.body } : own;
+  return brought ? { ...brought, storefrontId, lookedAt: null, findings: [], provider: null } : null;
 }
+
+const oneDomain = [domainFiles.connectionId, domainFiles.mode, domainFiles.storefrontId];
 
 /** Where the shop has to serve a mode's file. */
 export const fileAddress = ({ https, domain }: Storefront, path: string) =>
@@ -35,6 +46,7 @@ export async function takeFile(
   person: string,
   { connection, profile }: ConnectionWithProfile,
   mode: Mode,
+  storefrontId: string,
   name: string,
   text: string,
 ): Promise<FileFinding[]> {
@@ -60,8 +72,8 @@ export async function takeFile(
     [
       rt.db.orm
         .insert(domainFiles)
-        .values({ connectionId: connection.id, mode, ...row })
-        .onConflictDoUpdate({ target: [domainFiles.connectionId, domainFiles.mode], set: row }),
+        .values({ connectionId: connection.id, mode, storefrontId, ...row })
+        .onConflictDoUpdate({ target: oneDomain, set: row }),
     ],
   );
   return findings;
@@ -77,7 +89,7 @@ export async function lookAtDomain(
 ): Promise<{ findings: FileFinding[]; provider: { ok: boolean; says: string } | null }> {
   const { file } = profile;
   if (!file) return { findings: [], provider: null };
-  const kept = await domainFileOf(rt, connection.id, mode);
+  const kept = await domainFileOf(rt, connection.id, mode, storefront.id);
   const address = fileAddress(storefront, file.path[mode]);
   const findings = checkServed(file, mode, address, kept?.body ?? null, await served(rt, address));
   if (profile.needsHttps.includes(mode) && !storefront.https && !isNear(storefront.domain))
@@ -110,8 +122,16 @@ export async function lookAtDomain(
     [
       rt.db.orm
         .insert(domainFiles)
-        .values({ connectionId: connection.id, mode, name: "", body: "", takenAt: rt.now(), ...row })
-        .onConflictDoUpdate({ target: [domainFiles.connectionId, domainFiles.mode], set: row }),
+        .values({
+          connectionId: connection.id,
+          mode,
+          storefrontId: storefront.id,
+          name: "",
+          body: "",
+          takenAt: rt.now(),
+          ...row,
+        })
+        .onConflictDoUpdate({ target: oneDomain, set: row }),
     ],
   );
   return { findings, provider };

@@ -108,7 +108,7 @@ export async function columnOf(
     payingKeys(rt, where, mode),
     earlierKeys(rt, where, mode),
     profile.link ? latestLink(rt, connection.id, mode) : null,
-    profile.file ? domainFileOf(rt, connection.id, mode) : null,
+    profile.file ? domainFileOf(rt, connection.id, mode, storefront.id) : null,
   ]);
   const fresh = check !== null && check.keySetId === keys?.id;
   const needed = profile.operations.account?.proves ?? [];

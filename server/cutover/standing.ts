@@ -9,7 +9,8 @@ import {
 import { type KeyCheck, latestCheck, messageProves, provesAll } from "../connections/proving";
 import { type DomainFile, domainFileOf } from "../connections/domain";
 import { carrierOf } from "../offers/carrier";
-import { type OfferWithRevisions, offersOf, partsFrom } from "../offers/offers";
+import { type OfferWithRevisions, offersOf } from "../offers/offers";
+import { partsFrom } from "../offers/parts";
 import { type Board, boardWith, type CaseCount, countCases } from "../rehearsal/board";
 import type { Runtime } from "../runtime";
 import { shopLastCalled, type Storefront } from "../storefronts/storefronts";
@@ -47,9 +48,10 @@ export async function standingOf(
   all?: readonly OfferWithRevisions[],
 ): Promise<Standing> {
   const { id } = where.connection;
+  const wantsFileOn = where.profile.file ? storefront.id : null;
   const [test, live, called, offers] = await Promise.all([
-    sideOf(rt, id, "test", where.profile.file !== undefined),
-    sideOf(rt, id, "live", where.profile.file !== undefined),
+    sideOf(rt, id, "test", wantsFileOn),
+    sideOf(rt, id, "live", wantsFileOn),
     shopLastCalled(rt, storefront.id, "live"),
     all ?? offersOf(rt, storefront.id),
   ]);
@@ -73,12 +75,17 @@ export async function standingOf(
   };
 }
 
-async function sideOf(rt: Runtime, connectionId: string, mode: Mode, wantsFile: boolean): Promise<Side> {
+async function sideOf(
+  rt: Runtime,
+  connectionId: string,
+  mode: Mode,
+  wantsFileOn: string | null,
+): Promise<Side> {
   const [keys, check, endpoint, file] = await Promise.all([
     currentKeySet(rt, connectionId, mode),
     latestCheck(rt, connectionId, mode),
     currentEndpoint(rt, connectionId, mode),
-    wantsFile ? domainFileOf(rt, connectionId, mode) : null,
+    wantsFileOn ? domainFileOf(rt, connectionId, mode, wantsFileOn) : null,
   ]);
   return { keys, check, fresh: check !== null && check.keySetId === keys?.id, endpoint, file };
 }

@@ -1,30 +1,14 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
-import type { Candidate } from "#core/offers/decide";
 import type { Clash } from "#core/plan/clashes";
-import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
 import type { Mode } from "#core/mode";
-import {
-  blankOffer,
-  type OfferDocument,
-  type OfferReading,
-  type OfferTerms,
-  readOffer,
-} from "#core/offers/offer";
-import { methodOf, type Profile, ridesAlong } from "#core/profiles/profile";
+import { blankOffer, type OfferReading, type OfferTerms, readOffer } from "#core/offers/offer";
+import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import {
-  type ConnectionWithProfile,
-  currentEndpoint,
-  currentKeySet,
-  type Endpoint,
-  type KeySet,
-} from "../connections/connections";
-import { payingKeys } from "../connections/paying-keys";
+import type { ConnectionWithProfile } from "../connections/connections";
 import { isConflict, type Statement } from "../database/open";
 import { connections, offerRevisions, offers, profiles, storefronts } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { type Storefront, storefrontOf } from "../storefronts/storefronts";
-import { type Carrier, carrierOf } from "./carrier";
 import { clashWith } from "./clash";
 
 export type Offer = typeof offers.$inferSelect;
@@ -292,82 +276,3 @@ async function clashOnSwitch(rt: Runtime, offerId: string): Promise<Clash | null
 /** The revision that a mode runs. */
 export const revisionFor = (one: OfferWithRevisions, mode: Mode): Revision | null =>
   mode === "test" ? one.working : one.live;
-
-/** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
-export async function candidateOf(
-  rt: Runtime,
-  all: readonly OfferWithRevisions[],
-  one: OfferWithRevisions,
-  mode: Mode,
-  draft?: OfferDocument,
-): Promise<Candidate> {
-  const method = methodOf(one.profile, one.offer.methodId);
-  const [keys, carrier] = await Promise.all([
-    payingKeys(rt, one, mode),
-    carrierOf(rt, all, one.profile, mode),
-  ]);
-  const rides = ridesAlong(one.profile);
-  const revision = revisionFor(one, mode);
-  const standing =
-    mode === "live" && one.connection.live !== "live"
-      ? one.connection.live === "fallen-back"
-        ? "fallen-back"
-        : "not-live"
-      : mode === "live" && !one.live
-        ? "not-live"
-        : !keys
-          ? "no-keys"
-          : rides && !carrier
-            ? "no-carrier"
-            : "ready";
-  const charged = keys?.account.currencies.map((entry) => entry.charged) ?? null;
-  const carried = carrier?.keys.account.currencies.map((entry) => entry.charged);
-  return {
-    id: one.offer.id,
-    document: draft ?? (revision ?? one.working).document,
-    off: one.offer.off,
-    standing,
-    methodCurrencies: method?.currencies ?? [],
-    accountCurrencies: carried ? (charged?.filter((one) => carried.includes(one)) ?? null) : charged,
-    minimum: { ...carrier?.method.minimum, ...method?.minimum },
-    maximum: { ...carrier?.method.maximum, ...method?.maximum },
-    shopperCountries: method?.shopperCountries ?? [],
-  };
-}
-
-export async function candidatesOf(rt: Runtime, storefrontId: string, mode: Mode): Promise<Candidate[]> {
-  const all = await offersOf(rt, storefrontId);
-  return Promise.all(all.map((one) => candidateOf(rt, all, one, mode)));
-}
-
-/** The settings that a test result of this offer depends on, each as a fingerprint. */
-export async function partsOf(rt: Runtime, one: OfferWithRevisions): Promise<FingerprintParts> {
-  const all = ridesAlong(one.profile) ? await offersOf(rt, one.offer.storefrontId) : [];
-  const [keys, endpoint, carrier] = await Promise.all([
-    currentKeySet(rt, one.connection.id, "test"),
-    currentEndpoint(rt, one.connection.id, "test"),
-    carrierOf(rt, all, one.profile, "test"),
-  ]);
-  return partsFrom(one, keys, endpoint, carrier);
-}
-
-/** The same from keys and webhook address of the test side that have been read already. */
-export function partsFrom(
-  { working, profile }: OfferWithRevisions,
-  keys: KeySet | null,
-  endpoint: Endpoint,
-  carrier: Carrier | null,
-): FingerprintParts {
-  const { capture, authentication, statement } = working.document;
-  const digests = (set: KeySet | null) =>
-    Object.entries(set?.values ?? {}).map(([field, value]) => [field, value.digest]);
-  return fingerprintParts({
-    profile: profile.version,
-    "test keys": digests(keys),
-    ...(carrier && { "what it rides on": [carrier.offer.connection.id, digests(carrier.keys.keySet)] }),
-    "test webhook": endpoint.id,
-    capture,
-    authentication,
-    "statement text": statement,
-  });
-}

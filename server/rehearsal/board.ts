@@ -11,7 +11,8 @@ import {
 } from "#core/rehearsal/cases";
 import { proofs, rehearsals } from "../database/schema";
 import { type Carrier, carrierOf } from "../offers/carrier";
-import { offersOf, type OfferWithRevisions, partsOf } from "../offers/offers";
+import { offersOf, type OfferWithRevisions } from "../offers/offers";
+import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
 
 export interface BoardCell {

@@ -2,7 +2,8 @@ import { and, eq, isNull, lte, or } from "drizzle-orm";
 import { caseOf, type CaseId, judge } from "#core/rehearsal/cases";
 import { isConflict } from "../database/open";
 import { offers, proofs, rehearsals } from "../database/schema";
-import { type OfferWithRevisions, offerOf, partsOf } from "../offers/offers";
+import { type OfferWithRevisions, offerOf } from "../offers/offers";
+import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
 import { playCase } from "./play";
 

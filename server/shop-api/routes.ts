@@ -9,7 +9,7 @@ import { checkoutAddress, checkoutOf, openCheckout, paymentsOf } from "../checko
 import { payments } from "../database/schema";
 import { addressRefused } from "../gateway/addresses";
 import { recorded } from "../gateway/exchanges";
-import { candidatesOf } from "../offers/offers";
+import { candidatesOf } from "../offers/candidates";
 import { paymentForShop } from "../outbox/news";
 import type { Runtime } from "../runtime";
 import {

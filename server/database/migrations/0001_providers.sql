@@ -11,14 +11,16 @@ CREATE INDEX `connection_storefronts_storefront` ON `connection_storefronts` (`s
 CREATE TABLE `domain_files` (
 	`connection_id` text NOT NULL,
 	`mode` text NOT NULL,
+	`storefront_id` text NOT NULL,
 	`name` text NOT NULL,
 	`body` text NOT NULL,
 	`taken_at` integer NOT NULL,
 	`looked_at` integer,
 	`findings` text,
 	`provider` text,
-	PRIMARY KEY(`connection_id`, `mode`),
-	FOREIGN KEY (`connection_id`) REFERENCES `connections`(`id`) ON UPDATE no action ON DELETE no action
+	PRIMARY KEY(`connection_id`, `mode`, `storefront_id`),
+	FOREIGN KEY (`connection_id`) REFERENCES `connections`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
 CREATE TABLE `links` (

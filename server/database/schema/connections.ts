@@ -148,6 +148,9 @@ export const domainFiles = sqliteTable(
       .notNull()
       .references(() => connections.id),
     mode: mode(),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
     name: text().notNull(),
     body: text().notNull(),
     takenAt: at(),
@@ -155,5 +158,5 @@ export const domainFiles = sqliteTable(
     findings: text({ mode: "json" }).$type<FileFinding[]>(),
     provider: text({ mode: "json" }).$type<{ ok: boolean; says: string }>(),
   },
-  (t) => [primaryKey({ columns: [t.connectionId, t.mode] })],
+  (t) => [primaryKey({ columns: [t.connectionId, t.mode, t.storefrontId] })],
 );
