@@ -4,19 +4,18 @@ import { checkoutByToken } from "#server/checkout/checkouts";
 import { asksDevice, requestToken } from "#server/checkout/device";
 import { turnBack } from "#server/checkout/leave";
 import { pay } from "#server/checkout/pay";
-import { type Again, challengeOf, type ScanCode, viewOf } from "#server/checkout/view";
+import { type Again, challengeOf, viewOf } from "#server/checkout/view";
 import { offerOf } from "#server/offers/offers";
-import { styled } from "styled-components";
 import { type Context, runtimeContext } from "../context";
 import { Trouble } from "../frame/trouble";
 import { Button } from "../parts/form";
-import { useLive } from "../parts/live";
 import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { Instruments } from "./instruments";
+import { Device, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import { type CheckoutWords, wordsFor } from "./words";
 import type { Route } from "./+types/pay";
 
@@ -247,118 +246,5 @@ function PayElsewhere({ offer, words, note }: { offer: string; words: CheckoutWo
         <Small>{note}</Small>
       </Stack>
     </Form>
-  );
-}
-
-const Code = styled.svg`
-  width: min(15rem, 100%);
-  background: #fff;
-  color: #000;
-  justify-self: center;
-`;
-
-/** A code for the shopper's phone; the page goes on by itself once the wallet has answered. */
-function Scan({ code, words }: { code: ScanCode; words: CheckoutWords }) {
-  useLive(true, 1000);
-  const room = 4;
-  const size = code.size + 2 * room;
-  return (
-    <Card role="status">
-      <Stack>
-        <h2>{words.scan}</h2>
-        <p>{words.scanSays}</p>
-        <Code
-          viewBox={`${-room} ${-room} ${size} ${size}`}
-          role="img"
-          aria-label={words.scan}
-          shapeRendering="crispEdges"
-        >
-          <path d={code.path} fill="currentColor" />
-        </Code>
-        {/^https?:/.test(code.text) && (
-          <Button as="a" href={code.text}>
-            {words.scanHere}
-          </Button>
-        )}
-        <Form method="get" replace>
-          <Button>{words.lookAgain}</Button>
-        </Form>
-        <TurnBack words={words} />
-      </Stack>
-    </Card>
-  );
-}
-
-/** The shopper decides on a device; the page goes on by itself once that has happened. */
-function Device({ address, words }: { address: string; words: CheckoutWords }) {
-  useLive(true, 1500);
-  return (
-    <Card role="status">
-      <Stack>
-        <h2>{words.device}</h2>
-        <p>{words.deviceSays}</p>
-        <Button as="a" href={address} $kind="main">
-          {words.toDevice}
-        </Button>
-        <Form method="get" replace>
-          <Button>{words.lookAgain}</Button>
-        </Form>
-        <TurnBack words={words} />
-      </Stack>
-    </Card>
-  );
-}
-
-function TurnBack({ words }: { words: CheckoutWords }) {
-  return (
-    <Form method="post" replace>
-      <Button $kind="bare" name="press" value="turn-back">
-        {words.back}
-      </Button>
-    </Form>
-  );
-}
-
-function Waiting({ words }: { words: CheckoutWords }) {
-  useLive(true, 1000);
-  return (
-    <Card role="status">
-      <Stack>
-        <h2>{words.waiting}</h2>
-        <p>{words.waitingSays}</p>
-        <Form method="get" replace>
-          <Button>{words.lookAgain}</Button>
-        </Form>
-      </Stack>
-    </Card>
-  );
-}
-
-function PaidScene({
-  words,
-  instrument,
-  back,
-}: {
-  words: CheckoutWords;
-  instrument: string | null;
-  back: string;
-}) {
-  useEffect(() => {
-    const timer = setTimeout(() => window.location.replace(back), 1500);
-    return () => clearTimeout(timer);
-  }, [back]);
-  return (
-    <Card role="status">
-      <Stack>
-        <h2>{words.paid}</h2>
-        {instrument && <p>{instrument}</p>}
-        <p>{words.paidSays}</p>
-        <Row>
-          <Button as="a" href={back} $kind="main">
-            {words.toShop}
-          </Button>
-        </Row>
-      </Stack>
-    </Card>
   );
 }

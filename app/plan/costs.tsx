@@ -1,18 +1,17 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
-import type { MonthCost, Priced } from "#core/fees/fees";
+import type { Priced } from "#core/fees/fees";
 import { meanTotal, ordersOf } from "#core/fees/orders";
 import { readVolume } from "#core/fees/read-volume";
 import { moneyText } from "#core/money/money";
-import type { MethodKind } from "#core/profiles/profile";
 import { planOf, saveFees, saveVolume, seenTotals } from "#server/plan/plan";
 import { runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Note } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
-import { kindWords, lineWords } from "./cost-words";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { CostTable, SetTable } from "./cost-tables";
 import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
 import { PlanTabs } from "./plan-tabs";
 import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
@@ -120,10 +119,6 @@ const Halves = styled.div`
 const Provided = styled(Stack)`
   margin-top: 1.3rem;
 `;
-const Scroller = styled.div`
-  overflow-x: auto;
-`;
-
 export default function Costs({ loaderData, params }: Route.ComponentProps) {
   const { providers, volume, set, locale, crossings } = loaderData;
   const text = (minor: number) => moneyText({ amount: Math.round(minor), currency: volume.currency }, locale);
@@ -252,100 +247,4 @@ function InBrowser({ children }: { children: React.ReactNode }) {
   const [there, setThere] = useState(false);
   useEffect(() => setThere(true), []);
   return there ? children : <Small>Drawn once the page’s scripts run.</Small>;
-}
-
-function SetTable({
-  set,
-  text,
-}: {
-  set: Route.ComponentProps["loaderData"]["set"];
-  text: (minor: number) => string;
-}) {
-  return (
-    <Scroller tabIndex={0} role="region" aria-label="Costs of the set">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Paid by</th>
-            <th scope="col">Through</th>
-            <th scope="col" className="amount">
-              Orders
-            </th>
-            <th scope="col" className="amount">
-              A month
-            </th>
-            <th scope="col" className="amount">
-              An order
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {set.by.map((one) => (
-            <tr key={one.kind}>
-              <td>{kindWords[one.kind]}</td>
-              <td>{one.name}</td>
-              <td className="amount">{one.cost.orders}</td>
-              <td className="amount">{text(one.cost.total)}</td>
-              <td className="amount">{text(one.cost.perOrder)}</td>
-            </tr>
-          ))}
-          {set.uncovered.map((kind: MethodKind) => (
-            <tr key={kind}>
-              <td>{kindWords[kind]}</td>
-              <td colSpan={4}>nobody on the list takes these</td>
-            </tr>
-          ))}
-          <tr>
-            <th scope="row" colSpan={3}>
-              Together
-            </th>
-            <td className="amount">
-              <strong>{text(set.total)}</strong>
-            </td>
-            <td className="amount">
-              <strong>{text(set.perOrder)}</strong>
-            </td>
-          </tr>
-        </tbody>
-      </Table>
-    </Scroller>
-  );
-}
-
-function CostTable({ name, cost, text }: { name: string; cost: MonthCost; text: (minor: number) => string }) {
-  return (
-    <Scroller tabIndex={0} role="region" aria-label={`Costs of ${name}`}>
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">{name}</th>
-            <th scope="col" className="amount">
-              Times
-            </th>
-            <th scope="col" className="amount">
-              A month
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {cost.lines.map((line) => (
-            <tr key={line.what}>
-              <td>{lineWords[line.what]}</td>
-              <td className="amount">{line.times ?? ""}</td>
-              <td className="amount">{text(line.amount)}</td>
-            </tr>
-          ))}
-          <tr>
-            <th scope="row">
-              For {cost.orders} orders, {text(cost.volume)} in all
-            </th>
-            <td className="amount">{text(cost.perOrder)} an order</td>
-            <td className="amount">
-              <strong>{text(cost.total)}</strong>
-            </td>
-          </tr>
-        </tbody>
-      </Table>
-    </Scroller>
-  );
 }
