@@ -41,20 +41,22 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     crossings: plan.chosen.crossings,
     providers: plan.providers
       .filter((one) => one.priced.length > 0)
-      .map(({ profile, priced, costs, subject, agreed, connections }) => ({
+      .map(({ profile, priced, costs, subject, agreed, connections, ridesOn }) => ({
         id: profile.id,
         name: profile.name,
         subject: connections[0]?.id ?? profile.id,
         agreed: agreed && subject !== null,
         payout: profile.payout,
+        ridesOn,
         schedule: priced[0]?.schedule ?? profile.fees,
         names: Object.fromEntries(profile.methods.map((method) => [method.id, method.name])),
-        priced: priced.map(({ profile: { id, name }, method, schedule, fees, converted }) => ({
+        priced: priced.map(({ profile: { id, name }, method, schedule, fees, converted, carrier }) => ({
           profile: { id, name },
           method: { id: method.id, name: method.name, kind: method.kind },
           schedule,
           fees,
           converted,
+          ...(carrier && { carrier }),
         })),
         costs: costs.flatMap((one) => (one.cost ? [{ method: one.method, cost: one.cost }] : [])),
       })),
@@ -129,15 +131,17 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
       {loaderData.currencies.length > 1 && (
         <Row as="nav" aria-label="Currency" $gap={1}>
           <Small>Reckoned in</Small>
-          {loaderData.currencies.map((one) => (
-            <Link
-              key={one}
-              to={`?currency=${one}`}
-              aria-current={one === volume.currency ? "true" : undefined}
-            >
-              {one}
-            </Link>
-          ))}
+          {loaderData.currencies.map((one) =>
+            one === volume.currency ? (
+              <strong key={one} aria-current="true">
+                {one}
+              </strong>
+            ) : (
+              <Link key={one} to={`?currency=${one}`}>
+                {one}
+              </Link>
+            ),
+          )}
         </Row>
       )}
       <PageHead>
@@ -213,6 +217,7 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
                 {one.agreed
                   ? " Reckoned with the fees you agreed on."
                   : " Reckoned with the fees in its profile."}
+                {one.ridesOn && ` What ${one.ridesOn} takes of the same payments is in it.`}
               </Small>
               {one.costs.map(({ method, cost }) => (
                 <CostTable key={method} name={one.names[method] ?? method} cost={cost} text={text} />

@@ -63,7 +63,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 }
 
 function viewOf(
-  { profile, fit, listed, connections, costs }: PlannedProvider,
+  { profile, fit, listed, connections, costs, ridesOn }: PlannedProvider,
   all: readonly Profile[],
 ): ProviderView {
   return {
@@ -80,6 +80,7 @@ function viewOf(
     roads: all
       .filter((other) => other.methods.some((method) => method.carries.includes(profile.id)))
       .map((other) => other.name),
+    ridesOn,
     carriers: all
       .filter((other) => other.methods.some((method) => method.takes?.includes(profile.id)))
       .map((other) => other.name),

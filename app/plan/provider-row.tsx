@@ -26,6 +26,8 @@ export interface ProviderView {
   roads: string[];
   /** For a wallet that moves no money itself: the providers that it can ride on. */
   carriers: string[];
+  /** The one among them whose fees its costs hold as well. */
+  ridesOn: string | null;
   atHand: string[];
   fields: { label: string; once: boolean }[];
   methods: {
@@ -125,6 +127,7 @@ export const ProviderRow = memo(function ProviderRow({
         {provider.carriers.length > 0 && (
           <Small>
             {name} moves no money itself: it rides on {provider.carriers.join(" or ")}.
+            {provider.ridesOn && ` Its costs hold ${provider.ridesOn}’s fees.`}
           </Small>
         )}
         {provider.roads.length > 0 && (

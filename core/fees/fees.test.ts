@@ -289,6 +289,41 @@ describe("a choice between providers", () => {
     expect(found?.at).toBeLessThan(102);
   });
 
+  it("reckons what a wallet rides on into its costs, for its own payments alone", () => {
+    const wallet: Priced = {
+      ...priced("Thumb", { percent: 0.1, fixed: {} }, { monthly: { EUR: 500 } }),
+      method: { id: "thumb", name: "Thumb", kind: "device-wallet" },
+      carrier: {
+        name: "Card",
+        fees: fees({
+          foreign: { percent: 1, fixed: {} },
+          tiers: [{ from: { EUR: 30_000 }, percent: 1, fixed: {} }],
+        }),
+        converted: false,
+      },
+    };
+    const sold: Volume = {
+      ...volume,
+      orders: 2,
+      totals: { kind: "orders", from: "file", counted: [[10_000, 2]] },
+      shares: { "device-wallet": 100 },
+      platform: { percent: 0, fixed: { EUR: 5 } },
+    };
+    // Each of two payments of 100.00: 0.10 to the wallet, 1.35 and 0.22 to the card provider, 0.05 to the platform;
+    // and the wallet's 5.00 a month.
+    const cost = costOf(wallet, sold);
+    expect(cost.lines).toMatchObject([
+      { what: "percent", amount: 290, times: 2 },
+      { what: "fixed", amount: 44 },
+      { what: "monthly", amount: 500 },
+      { what: "platform", amount: 10 },
+    ]);
+    expect([cost.total, cost.perOrder, cost.orders]).toEqual([844, 422, 2]);
+    expect(setCost([wallet], sold).by).toMatchObject([
+      { name: "Thumb, riding on Card", cost: { total: 844 } },
+    ]);
+  });
+
   it("takes the cheapest of a set for each kind, and names what nobody takes", () => {
     const set = setCost([cheapFixed, cheapPercent], { ...volume, shares: { card: 90, instalments: 10 } });
     expect(set.by).toHaveLength(1);

@@ -71,19 +71,23 @@ export function paymentFee(fees: MethodFees, amount: number, terms: PaymentTerms
   };
 }
 
+/** What a month's costs are made of, in the order of an invoice. */
+const costParts = [
+  "percent",
+  "fixed",
+  "bounds",
+  "foreign",
+  "conversion",
+  "refunds",
+  "returned",
+  "disputes",
+  "monthly",
+  "platform",
+] as const;
+
 /** One line of a month's costs: minor units, and how it comes about. */
 export interface CostLine {
-  what:
-    | "percent"
-    | "fixed"
-    | "bounds"
-    | "foreign"
-    | "conversion"
-    | "refunds"
-    | "returned"
-    | "disputes"
-    | "monthly"
-    | "platform";
+  what: (typeof costParts)[number];
   amount: number;
   /** How many payments, refunds or disputes it is made of; null for what comes once a month. */
   times: number | null;
@@ -208,6 +212,8 @@ export interface Priced {
   schedule: FeeSchedule;
   fees: MethodFees;
   converted: boolean;
+  /** What moves the money of a wallet that rides along: its fees for the same payments come on top. */
+  carrier?: { name: string; fees: MethodFees; converted: boolean };
 }
 
 /** A share of the orders: whole ones, spread evenly, where each stratum is one order; by weight where they stand for more. */
@@ -220,22 +226,45 @@ function partOf(strata: readonly Stratum[], percent: number): Stratum[] {
   });
 }
 
-/** What a provider's method costs for its share of a month's orders. */
+const nothingMonthly: FeeSchedule = { monthly: {}, oneOff: {}, methods: [] };
+
+/** Two costs of the same orders as one: each kind of line once, with what both take. */
+function together(own: MonthCost, carried: MonthCost): MonthCost {
+  const lines = costParts.flatMap((what) => {
+    const [line, other] = [...own.lines, ...carried.lines].filter((one) => one.what === what);
+    return line ? [{ ...line, amount: line.amount + (other?.amount ?? 0) }] : [];
+  });
+  const total = own.total + carried.total;
+  return { ...own, lines, total, perOrder: own.orders === 0 ? 0 : total / own.orders };
+}
+
+/**
+ * What a provider's method costs for its share of a month's orders. The carrier of a wallet that rides along is
+ * reckoned for these orders alone: its month's fee and its tiers belong to its own.
+ */
 export function costOf(
   priced: Priced,
   volume: Volume,
   strata: readonly Stratum[] = ordersOf(volume),
 ): MonthCost {
   const mine = partOf(strata, volume.shares[priced.method.kind] ?? 0);
-  return monthCost(priced.schedule, priced.fees, mine, {
+  const terms: CostTerms = {
     currency: volume.currency,
     converted: priced.converted,
     foreign: priced.method.kind === "card" || priced.method.kind === "device-wallet" ? volume.foreign : 0,
     refunds: volume.refunds,
     disputes: volume.disputes,
     platform: volume.platform,
-  });
+  };
+  const own = monthCost(priced.schedule, priced.fees, mine, terms);
+  if (!priced.carrier) return own;
+  const { fees, converted } = priced.carrier;
+  const carried = { ...terms, converted, platform: { percent: 0, fixed: {} } };
+  return together(own, monthCost(nothingMonthly, fees, mine, carried));
 }
+
+const roadName = ({ profile, carrier }: Priced) =>
+  carrier ? `${profile.name}, riding on ${carrier.name}` : profile.name;
 
 /** What a chosen set costs: for each kind of method the cheapest of the set; kinds that nobody in it takes are named. */
 export function setCost(
@@ -254,7 +283,7 @@ export function setCost(
     if (!part) continue;
     const offers = set
       .filter((one) => one.method.kind === kind)
-      .map((one) => ({ kind, name: one.profile.name, cost: costOf(one, volume, strata) }))
+      .map((one) => ({ kind, name: roadName(one), cost: costOf(one, volume, strata) }))
       .sort((a, b) => a.cost.total - b.cost.total);
     if (offers[0]) by.push(offers[0]);
     else uncovered.push(kind);

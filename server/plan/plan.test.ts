@@ -93,6 +93,8 @@ describe("the plan of a storefront", () => {
     expect(
       chosen.crossings.find((one) => one.kind === "card")?.found.some((one) => one.by === "orders"),
     ).toBe(true);
+    const thumbra = await provider("thumbra");
+    expect([thumbra.ridesOn, thumbra.costs[0]?.cost?.total]).toEqual(["Karvello", 314]);
     await setListed(world.rt, "ida", "north", "karvello", false);
     // Ostwick takes no tokens of Thumbra's.
     expect((await plan()).chosen.clashes.map((one) => one.code)).toEqual(["nothing-to-ride-on"]);

@@ -7,7 +7,7 @@ import type { Volume } from "#core/fees/volume";
 import { minorDigits } from "#core/money/currencies";
 import { type Chosen, type Clash, clashesOf } from "#core/plan/clashes";
 import { type Fit, fitOf, type Wanted } from "#core/plan/fit";
-import type { FeeSchedule, Profile } from "#core/profiles/profile";
+import { type FeeSchedule, type Profile, ridesAlong } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import { type ConnectionWithProfile, connectionsOf } from "../connections/connections";
 import { latestCheck } from "../connections/proving";
@@ -24,6 +24,8 @@ export interface PlannedProvider {
   connections: { id: string; name: string }[];
   /** Costs of each method on the shop's volume; null where its currency is not charged. */
   costs: { method: string; cost: MonthCost | null }[];
+  /** For a wallet that rides along: whose fees its costs hold as well; null where nobody takes it. */
+  ridesOn: string | null;
   /** Methods with their fees, of those on the list or connected. */
   priced: Priced[];
   /** Under what the agreed fees are kept; null while none were agreed. */
@@ -196,17 +198,34 @@ export async function planOf(
       ),
     ),
   );
-  const providers = profiles.map((profile): PlannedProvider => {
+  const termsOf = (profile: Profile) => {
     const mine = connections.filter((one) => one.connection.profileId === profile.id);
     const subject = [...mine.map((one) => one.connection.id), profile.id].find((id) => agreedBy.has(id));
     const schedule = (subject && agreedBy.get(subject)) || profile.fees;
     const converted = mine.some((one) => settles.get(one.connection.id));
     const isListed = listed.some((row) => row.profileId === profile.id);
-    const chosen = isListed || mine.length > 0;
+    return { mine, subject, schedule, converted, isListed, chosen: isListed || mine.length > 0 };
+  };
+  const carrierFor = (rider: Profile): Priced["carrier"] => {
+    const found = profiles.flatMap((profile) => {
+      const { schedule, converted, chosen } = termsOf(profile);
+      const method = profile.methods.find(
+        (one) => one.takes?.includes(rider.id) && one.currencies.includes(volume.currency),
+      );
+      const fees = schedule.methods.find((one) => one.method === method?.id);
+      return fees ? [{ chosen, name: profile.name, fees, converted }] : [];
+    });
+    // One that is chosen already, or else the first that could be.
+    const { name, fees, converted } = found.find((one) => one.chosen) ?? found[0] ?? {};
+    return name && fees ? { name, fees, converted: converted ?? false } : undefined;
+  };
+  const providers = profiles.map((profile): PlannedProvider => {
+    const { mine, subject, schedule, converted, isListed, chosen } = termsOf(profile);
+    const carrier = ridesAlong(profile) ? carrierFor(profile) : undefined;
     const all = profile.methods.flatMap((method): Priced[] => {
       const fees = schedule.methods.find((one) => one.method === method.id);
       return fees && method.currencies.includes(volume.currency)
-        ? [{ profile, method, schedule, fees, converted }]
+        ? [{ profile, method, schedule, fees, converted, ...(carrier && { carrier }) }]
         : [];
     });
     const costs = profile.methods.map(({ id, kind }) => {
@@ -221,6 +240,7 @@ export async function planOf(
       listed: isListed,
       connections: mine.map(({ connection }) => ({ id: connection.id, name: connection.name })),
       costs,
+      ridesOn: carrier?.name ?? null,
       priced: chosen ? all : [],
       subject: subject ?? null,
       agreed: subject !== undefined,
