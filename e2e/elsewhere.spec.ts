@@ -147,6 +147,14 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   await phone.goto(checkout);
   await expect(phone.getByRole("heading", { name: "Please decide on your device" })).toBeVisible();
   await accessible(phone);
+  await phone.getByRole("button", { name: "Pay another way" }).click();
+  await expect(phone.getByRole("radio", { name: "Card", exact: true })).toBeVisible();
+  await phone.getByRole("radio", { name: "Thumbra" }).check();
+  await phone.getByRole("button", { name: "Continue" }).click();
+  await phone.getByRole("button", { name: "Pay now" }).click();
+  await expect(phone.getByRole("heading", { name: "On the shopper’s device" })).toBeVisible();
+  await phone.goto(checkout);
+  await expect(phone.getByRole("heading", { name: "Please decide on your device" })).toBeVisible();
   await desk.goto(`${standins}/phone`);
   await desk.getByRole("link", { name: /Thumbra: Luvwinkel Drachenbau asks for/ }).click();
   await desk.getByRole("button", { name: /Norda …0017 \(approved\)/ }).click();

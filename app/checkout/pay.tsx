@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
-import { asksDevice, requestToken } from "#server/checkout/device";
+import { asksDevice, dropToken, requestToken } from "#server/checkout/device";
 import { turnBack } from "#server/checkout/leave";
 import { pay } from "#server/checkout/pay";
 import { type Again, challengeOf, viewOf } from "#server/checkout/view";
@@ -44,6 +44,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   if (form.get("press") === "turn-back") {
     return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
+  }
+  if (form.get("press") === "other-way") {
+    await dropToken(rt, checkout);
+    return redirect(here);
   }
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });

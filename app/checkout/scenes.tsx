@@ -61,6 +61,11 @@ export function Device({ address, words }: { address: string; words: CheckoutWor
         <Form method="get" replace>
           <Button>{words.lookAgain}</Button>
         </Form>
+        <Form method="post" replace>
+          <Button name="press" value="other-way">
+            {words.otherWay}
+          </Button>
+        </Form>
         <TurnBack words={words} />
       </Stack>
     </Card>

@@ -38,6 +38,7 @@ const en = {
   device: "Please decide on your device",
   deviceSays: "Your device shows the sum. Put your thumb on it to agree. This page goes on by itself.",
   toDevice: "Open it on this device",
+  otherWay: "Pay another way",
   paid: "Paid. Thank you",
   paidSays: "You are being taken back to the shop.",
   cancelled: "You turned back",
@@ -109,6 +110,7 @@ const de: CheckoutWords = {
   deviceSays:
     "Ihr Gerät zeigt den Betrag. Mit dem Daumen stimmen Sie zu. Diese Seite geht von selbst weiter.",
   toDevice: "Auf diesem Gerät öffnen",
+  otherWay: "Anders bezahlen",
   paid: "Bezahlt. Vielen Dank",
   paidSays: "Es geht zurück zum Shop.",
   cancelled: "Sie sind umgekehrt",

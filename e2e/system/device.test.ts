@@ -2,7 +2,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Checkout, checkoutOf, decideFor } from "#server/checkout/checkouts";
-import { requestToken, takeToken } from "#server/checkout/device";
+import { dropToken, requestToken, takeToken } from "#server/checkout/device";
 import { turnBack } from "#server/checkout/leave";
 import { type Scene, viewOf } from "#server/checkout/view";
 import { addConnection, connectionOf } from "#server/connections/connections";
@@ -164,6 +164,16 @@ describe("a device wallet", () => {
       args: [checkout.id],
     });
     expect(rows).toEqual([]);
+  });
+
+  it("makes way for another way to pay, and a thumb that comes after that pays nothing", async () => {
+    const { checkout, page } = await asked();
+    const before = await slips();
+    await dropToken(world.rt, await again(checkout));
+    expect(await sceneOf(checkout)).toMatchObject({ name: "choose", again: null });
+    expect((await fetch(page)).status).toBe(410);
+    await takeToken(world.rt, await again(checkout));
+    expect(await slips()).toBe(before);
   });
 
   it("gives up after a quarter of an hour", async () => {

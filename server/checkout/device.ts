@@ -119,14 +119,22 @@ async function endAsk(rt: Runtime, { id, deviceAsk }: Checkout): Promise<void> {
   ]);
 }
 
-/** Takes a request back at the wallet, as well as that can be done: without its token nothing is charged anyway. */
+/**
+ * Takes a request back, at the wallet as well as that can be done, so that the shopper can pay another way or leave:
+ * a token that comes of it all the same is never fetched, and without it nothing is charged.
+ */
 export async function dropToken(rt: Runtime, checkout: Checkout): Promise<void> {
   const { deviceAsk: asked } = checkout;
   if (!asked || asked.over) return;
+  await rt.db.write([
+    rt.db.orm
+      .update(checkouts)
+      .set({ deviceAsk: null })
+      .where(and(eq(checkouts.id, checkout.id), sql`json_extract(device_ask, '$.ref') = ${asked.ref}`)),
+  ]);
   const line = await openLine(rt, asked.connectionId, checkout.mode, asked.keySetId);
   if (line?.profile.operations.dropToken)
     await call(rt, line, "dropToken", { ref: asked.ref }, { checkoutId: checkout.id });
-  await endAsk(rt, checkout);
 }
 
 /** Asks wallets about requests that shoppers have not come back from; a rehearsal looks after its own. */
