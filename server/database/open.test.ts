@@ -1,11 +1,11 @@
 import { spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { type Database, isConflict, openDatabase } from "./open";
-import { people } from "./schema";
+import { domainFiles, people, storefronts, volumes } from "./schema";
 
 let place: string;
 let db: Database;
@@ -104,5 +104,42 @@ describe("a database file", () => {
     child.kill("SIGKILL");
     await ended;
     expect(await names()).toEqual(["a", "k"]);
+  });
+});
+
+describe("a database of an earlier version", () => {
+  it("keeps what it holds: a file goes to the storefront of its connection, a volume to its currency", async () => {
+    const earlier = join(place, "migrations");
+    cpSync("server/database/migrations", earlier, { recursive: true });
+    const journal = join(earlier, "meta", "_journal.json");
+    const { entries, ...rest } = JSON.parse(readFileSync(journal, "utf8")) as { entries: object[] };
+    writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, 2) }));
+    const url = `file:${join(place, "earlier.db")}`;
+    const old = await openDatabase(url, earlier);
+    const put = (text: string, ...args: (string | number)[]) => old.client.execute({ sql: text, args });
+    await put("insert into storefronts values ('north','N','n.example',1,'DE','[]','[]','[]','[]',1)");
+    await put("insert into profiles (id, version, document, installed_at) values ('p','1','{}',1)");
+    await put(
+      "insert into connections (id, profile_id, storefront_id, name, live, created_at) values ('c','p','north','C','never',1)",
+    );
+    await put(
+      "insert into domain_files (connection_id, mode, name, body, taken_at) values ('c','test','f','body',7)",
+    );
+    await put("insert into volumes values ('north', ?, 9)", JSON.stringify({ currency: "GBP", orders: 3 }));
+    old.close();
+
+    const now = await openDatabase(url, "server/database/migrations");
+    const [file] = await now.orm.select().from(domainFiles);
+    expect(file).toMatchObject({ connectionId: "c", storefrontId: "north", body: "body", takenAt: 7 });
+    const [volume] = await now.orm.select().from(volumes);
+    expect(volume).toMatchObject({
+      storefrontId: "north",
+      currency: "GBP",
+      document: { orders: 3 },
+      savedAt: 9,
+    });
+    const [storefront] = await now.orm.select().from(storefronts);
+    expect(storefront).toMatchObject({ id: "north", offersVersion: 0 });
+    now.close();
   });
 });

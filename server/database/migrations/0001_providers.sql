@@ -11,16 +11,14 @@ CREATE INDEX `connection_storefronts_storefront` ON `connection_storefronts` (`s
 CREATE TABLE `domain_files` (
 	`connection_id` text NOT NULL,
 	`mode` text NOT NULL,
-	`storefront_id` text NOT NULL,
 	`name` text NOT NULL,
 	`body` text NOT NULL,
 	`taken_at` integer NOT NULL,
 	`looked_at` integer,
 	`findings` text,
 	`provider` text,
-	PRIMARY KEY(`connection_id`, `mode`, `storefront_id`),
-	FOREIGN KEY (`connection_id`) REFERENCES `connections`(`id`) ON UPDATE no action ON DELETE no action,
-	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action
+	PRIMARY KEY(`connection_id`, `mode`),
+	FOREIGN KEY (`connection_id`) REFERENCES `connections`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
 CREATE TABLE `links` (
@@ -58,16 +56,12 @@ CREATE TABLE `shortlist` (
 );
 --> statement-breakpoint
 CREATE TABLE `volumes` (
-	`storefront_id` text NOT NULL,
-	`currency` text NOT NULL,
+	`storefront_id` text PRIMARY KEY NOT NULL,
 	`document` text NOT NULL,
 	`saved_at` integer NOT NULL,
-	PRIMARY KEY(`storefront_id`, `currency`),
 	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
-ALTER TABLE `checkouts` ADD `device_ask` text;--> statement-breakpoint
-CREATE INDEX `checkouts_device` ON `checkouts` (`id`) WHERE device_ask is not null and state = 'open';--> statement-breakpoint
 ALTER TABLE `connections` ADD `disconnected_at` integer;--> statement-breakpoint
 ALTER TABLE `endpoints` ADD `registrations` text;--> statement-breakpoint
 ALTER TABLE `endpoints` ADD `heard_at` integer;--> statement-breakpoint
@@ -77,7 +71,6 @@ ALTER TABLE `key_checks` ADD `rights` text DEFAULT '{}' NOT NULL;--> statement-b
 ALTER TABLE `key_checks` ADD `review` text;--> statement-breakpoint
 ALTER TABLE `key_sets` ADD `retired_at` integer;--> statement-breakpoint
 ALTER TABLE `profiles` ADD `source` text DEFAULT 'shipped' NOT NULL;--> statement-breakpoint
-ALTER TABLE `storefronts` ADD `offers_version` integer DEFAULT 0 NOT NULL;--> statement-breakpoint
 CREATE INDEX `payments_connection` ON `payments` (`connection_id`,`mode`,`created_at`);--> statement-breakpoint
 INSERT INTO `connection_storefronts` (`connection_id`, `storefront_id`, `since`) SELECT `id`, `storefront_id`, `created_at` FROM `connections`;--> statement-breakpoint
 UPDATE `endpoints` SET `heard_at` = `proven_at`;

@@ -57,6 +57,10 @@ export interface Thumbra extends Provider {
 /** Thumbra: a device wallet. It looks at the shop's domain itself when it is asked to. */
 export function thumbra(origin: () => string, file?: string): Thumbra {
   const house = new House("thumbra", origin, accounts, file);
+  // Books written before networks could be switched: all were on.
+  for (const side of sides)
+    for (const account of house.books(side).accounts)
+      if (Object.keys(account.ways).length === 0) account.ways = { Norda: true, Celesta: true };
   const looksOf = (side: SideName) => {
     const drawer = house.books(side).drawer as { looks?: Look[] };
     drawer.looks ??= [];
