@@ -74,7 +74,7 @@ export class Counter {
           ...(once && { "idempotency-key": once }),
         },
         ...(body !== undefined && { body: JSON.stringify(body) }),
-        signal: AbortSignal.timeout(10_000),
+        signal: AbortSignal.timeout(60_000),
       });
       const read = (await answer.json()) as Record<string, unknown>;
       if (answer.ok) return { ok: true, body: read };
