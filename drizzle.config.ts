@@ -1,7 +1,7 @@
 import { defineConfig } from "drizzle-kit";
 
 export default defineConfig({
-  dialect: "turso",
+  dialect: "sqlite",
   casing: "snake_case",
   schema: "./server/database/schema.ts",
   out: "./server/database/migrations",

@@ -30,6 +30,13 @@ function direction(room, { may, also }) {
   };
 }
 
+const thinking = ["ajv", "canonicalize", "jose", "jsonata", "jsonc-parser", "minisearch", "re2js"].concat([
+  "standardwebhooks",
+  "structured-headers",
+  "yup",
+  "node:crypto",
+]);
+
 const pure = {
   files: ["core/**/*.ts"],
   ignores: ["**/*.test.ts"],
@@ -40,16 +47,31 @@ const pure = {
         patterns: [
           { regex: "^#(app|server|demo)/", message: rooms.core.also },
           { regex: "^(\\.\\./)+(app|server|standins|demo|e2e|bench)/", message: rooms.core.also },
-          { regex: "^(react|react-|@libsql|drizzle|express|styled)", message: rooms.core.also },
-          { regex: "^node:(?!crypto$)", message: rooms.core.also },
+          // Packages that compute and do nothing else; one that is not here has no place in the core.
+          { regex: `^(?!(${thinking.join("|")})(/|$))[a-z@]`, message: rooms.core.also },
         ],
       },
     ],
-    "no-restricted-globals": ["error", "fetch", "process", "window", "document", "setTimeout"],
+    "no-restricted-globals": [
+      "error",
+      ...["fetch", "process", "window", "document", "navigator", "localStorage", "console", "performance"],
+      ...["setTimeout", "setInterval", "setImmediate", "queueMicrotask", "globalThis", "crypto"],
+    ],
     "no-restricted-properties": [
       "error",
       { object: "Date", property: "now", message: "The clock comes in as an argument." },
       { object: "Math", property: "random", message: "Randomness comes in as an argument." },
+    ],
+    "no-restricted-syntax": [
+      "error",
+      {
+        selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+        message: "The clock comes in as an argument.",
+      },
+      {
+        selector: "ImportSpecifier[imported.name=/^(random|generateKey)/]",
+        message: "Randomness comes in as an argument.",
+      },
     ],
   },
 };

@@ -11,4 +11,10 @@ if (!existsSync(built)) {
 }
 const { open } = await import(built);
 const production = process.env.NODE_ENV !== "development";
-await open({ root, production });
+try {
+  await open({ root, production });
+} catch (error) {
+  // What an operator can mend is said in one sentence; anything else with where it came from.
+  console.error(error?.name === "WrongMasterKey" ? error.message : error);
+  process.exit(1);
+}

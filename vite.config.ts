@@ -64,7 +64,7 @@ export default defineConfig(({ isSsrBuild }) => ({
       "@lezer/highlight",
       "jsonata",
       "ajv/dist/2020.js",
-      "safe-regex2",
+      "re2js",
       "jsonc-parser",
     ],
     exclude: ["@libsql/client", "drizzle-orm"],

@@ -6,7 +6,7 @@ import { RouterContextProvider, type ServerBuild } from "react-router";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { firstOwnerLink } from "#server/people/invitations";
-import { installProfiles, pageHosts } from "#server/profiles/profiles";
+import { installProfiles, type PageHosts, pageHosts } from "#server/profiles/profiles";
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
@@ -49,7 +49,11 @@ export function formRefused(
 }
 
 /** Puts the pages on the front: built files, then the router with the runtime in its context. */
-export function servePages(rt: Runtime, app: express.Express, { root, pages }: OpenOptions): void {
+export async function servePages(
+  rt: Runtime,
+  app: express.Express,
+  { root, pages }: OpenOptions,
+): Promise<void> {
   app.use(compression());
   if (pages) app.use(pages.middleware);
   else {
@@ -57,7 +61,8 @@ export function servePages(rt: Runtime, app: express.Express, { root, pages }: O
     app.use("/assets", express.static(join(client, "assets"), { immutable: true, maxAge: "1y" }));
     app.use(express.static(client, { maxAge: "1h", index: false }));
   }
-  const build = pages?.build ?? (() => import("virtual:react-router/server-build"));
+  // Given as it is, its routes are taken apart once; given as a function, for every request.
+  const build = pages?.build ?? (await import("virtual:react-router/server-build"));
   app.use((request, response, next) => {
     const refused = formRefused(request, rt.settings.origin);
     if (!refused) return next();
@@ -65,21 +70,21 @@ export function servePages(rt: Runtime, app: express.Express, { root, pages }: O
     request.resume();
     response.status(refused.status).set("allow", "GET, HEAD, POST").type("text/plain").send(refused.says);
   });
+  const handler = createRequestHandler({
+    build,
+    mode: pages ? "development" : "production",
+    getLoadContext: (_, response) => {
+      const context = new RouterContextProvider();
+      context.set(runtimeContext, rt);
+      context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
+      context.set(pageHostsContext, response.locals.hosts as PageHosts);
+      return context;
+    },
+  });
   app.use(async (request, response, next) => {
-    const hosts = await pageHosts(rt);
+    response.locals.hosts = await pageHosts(rt);
     // Set here and nowhere else, so that a sender cannot choose the address its wrong tries are counted for.
     request.headers["x-real-address"] = request.ip ?? "unknown";
-    const handler = createRequestHandler({
-      build,
-      mode: pages ? "development" : "production",
-      getLoadContext: () => {
-        const context = new RouterContextProvider();
-        context.set(runtimeContext, rt);
-        context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
-        context.set(pageHostsContext, hosts);
-        return context;
-      },
-    });
     return handler(request, response, next);
   });
 }
@@ -90,7 +95,7 @@ export async function open(options: OpenOptions): Promise<void> {
   const rt = await openRuntime(settings, { root: options.root });
   await installProfiles(rt, resolve(options.root, settings.profilesFolder));
   const { server, express: app } = openFront(rt);
-  if (settings.roles.has("web")) servePages(rt, app, options);
+  if (settings.roles.has("web")) await servePages(rt, app, options);
   const endWorker = settings.roles.has("worker") ? startWorker(rt) : async () => {};
   server.on("error", (error: NodeJS.ErrnoException) => {
     const taken = error.code === "EADDRINUSE";

@@ -1,10 +1,10 @@
-import { createReadableStreamFromReadable } from "@react-router/node";
-import { PassThrough, Readable } from "node:stream";
+import { Writable } from "node:stream";
 import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
 import { ServerStyleSheet } from "styled-components";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
 import { NonceContext } from "./nonce";
+import { PageStyles } from "./page-styles";
 import { securityHeaders } from "./security-headers";
 
 const PATIENCE = 10_000;
@@ -20,10 +20,12 @@ export default async function handleRequest(
   const nonce = loadContext.get(nonceContext);
   const sheet = new ServerStyleSheet({ nonce });
   try {
-    const page = sheet.collectStyles(
-      <NonceContext value={nonce}>
-        <ServerRouter context={routerContext} url={request.url} nonce={nonce} />
-      </NonceContext>,
+    const page = (
+      <PageStyles sheet={sheet}>
+        <NonceContext value={nonce}>
+          <ServerRouter context={routerContext} url={request.url} nonce={nonce} />
+        </NonceContext>
+      </PageStyles>
     );
     const { html, failed } = await render(page, nonce);
     const styles = sheet.getStyleTags();
@@ -32,10 +34,7 @@ export default async function handleRequest(
       headers.set(name, value);
     headers.set("content-type", "text/html; charset=utf-8");
     const body = html.replace("</head>", () => `${styles}</head>`);
-    return new Response(createReadableStreamFromReadable(Readable.from([body])), {
-      headers,
-      status: failed ? 500 : status,
-    });
+    return new Response(body, { headers, status: failed ? 500 : status });
   } finally {
     sheet.seal();
   }
@@ -44,14 +43,14 @@ export default async function handleRequest(
 function render(page: React.ReactElement, nonce: string): Promise<{ html: string; failed: boolean }> {
   return new Promise((resolve, reject) => {
     let failed = false;
-    const { pipe, abort } = renderToPipeableStream(page, {
+    const late = setTimeout(() => stream.abort(), PATIENCE).unref();
+    const stream = renderToPipeableStream(page, {
       nonce,
+      // The page is sent whole, so nothing is gained by keeping parts of it back.
+      progressiveChunkSize: Infinity,
       onAllReady() {
-        const parts: Buffer[] = [];
-        const through = new PassThrough();
-        through.on("data", (part: Buffer) => parts.push(part));
-        through.on("end", () => resolve({ html: Buffer.concat(parts).toString("utf8"), failed }));
-        pipe(through);
+        clearTimeout(late);
+        stream.pipe(gather((html) => resolve({ html, failed })));
       },
       onShellError: reject,
       onError(error) {
@@ -59,6 +58,20 @@ function render(page: React.ReactElement, nonce: string): Promise<{ html: string
         console.error(error);
       },
     });
-    setTimeout(abort, PATIENCE).unref();
+  });
+}
+
+/** Takes all that is written and gives it out as one text. */
+function gather(give: (text: string) => void): Writable {
+  const parts: Uint8Array[] = [];
+  return new Writable({
+    write(part: Uint8Array, _, done) {
+      parts.push(part);
+      done();
+    },
+    final(done) {
+      give(Buffer.concat(parts).toString("utf8"));
+      done();
+    },
   });
 }

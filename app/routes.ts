@@ -9,6 +9,7 @@ export default [
   layout("frame/signed-in.tsx", [
     index("home/first-storefront.ts"),
     route("audit", "audit/audit.tsx"),
+    route("jobs", "jobs/jobs-page.tsx"),
     route("people", "people/people-page.tsx"),
     route("profiles", "profiles/profiles-page.tsx"),
     route("profiles/install", "profiles/install.tsx"),
@@ -16,6 +17,7 @@ export default [
     route("storefronts/new", "storefronts/new-storefront.tsx"),
     route("s/:storefront", "frame/storefront.tsx", [
       index("home/home.tsx"),
+      route("pulse", "frame/pulse.ts"),
       route("plan", "plan/plan.tsx"),
       route("plan/costs", "plan/costs.tsx"),
       route("plan/list", "plan/shortlist.tsx"),

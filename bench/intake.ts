@@ -1,5 +1,4 @@
 import autocannon from "autocannon";
-import { spawn } from "node:child_process";
 import { join } from "node:path";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { currentEndpoint } from "#server/connections/connections";
@@ -7,8 +6,9 @@ import { openEndpointSecret } from "#server/connections/webhook";
 import { addConnection } from "#server/connections/connections";
 import { profileOf } from "#server/profiles/profiles";
 import { must } from "../demo/play";
-import { freePort, untilAnswers } from "../scripts/setup.mjs";
+import { freePort } from "../scripts/setup.mjs";
 import { kill, startProgram, type SystemWorld } from "../e2e/system/world";
+import { startBuilt } from "./built";
 import { median, round } from "./figures";
 
 const SECONDS = 5;
@@ -20,24 +20,20 @@ export async function measureIntake(world: SystemWorld) {
   const id = await addConnection(world.rt, "bench", { profile, storefrontId: "luvwinkel-de" });
   const endpoint = await currentEndpoint(world.rt, id, "live");
   const secret = openEndpointSecret(world.rt, endpoint);
-  const [port, barePort] = [await freePort(), await freePort()];
-  const zahlung = spawn(process.execPath, ["server.js"], {
-    env: { ...process.env, ...world.env, PORT: String(port), ZAHLUNG_ROLES: "web", NODE_ENV: "production" },
-    stdio: ["ignore", "ignore", "inherit"],
-  });
+  const { origin, end } = await startBuilt(world);
+  const barePort = await freePort();
   const bare = startProgram("bench/bare.ts", {
     PORT: String(barePort),
     SECRET: secret,
     BARE_DATABASE: `file:${join(world.place, "bare.db")}`,
   });
   try {
-    await untilAnswers("Zahlung", `http://localhost:${port}/readyz`, zahlung);
     await new Promise((resolve) => setTimeout(resolve, 1500));
     const rates: Record<"bare" | "intake", number[]> = { bare: [], intake: [] };
     let p99 = 0;
     for (let round = 0; round < 3; round++) {
       rates.bare.push((await load(`http://localhost:${barePort}/`, secret)).rate);
-      const own = await load(`http://localhost:${port}/hooks/${endpoint.path}`, secret);
+      const own = await load(`${origin}/hooks/${endpoint.path}`, secret);
       rates.intake.push(own.rate);
       p99 = Math.max(p99, own.p99);
     }
@@ -50,7 +46,7 @@ export async function measureIntake(world: SystemWorld) {
       reach: "ratio 0.6 or more, p99 under 50 ms",
     };
   } finally {
-    await Promise.all([kill(zahlung, "SIGTERM"), kill(bare, "SIGTERM")]);
+    await Promise.all([end(), kill(bare, "SIGTERM")]);
   }
 }
 

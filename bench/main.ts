@@ -1,60 +1,84 @@
-import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { caseIds } from "#core/rehearsal/cases";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { pay } from "#server/checkout/pay";
 import { offerNow, until } from "../demo/play";
-import { openKite, openWorld } from "../e2e/system/world";
+import { hasLibsqlServer } from "../scripts/libsql-server.mjs";
+import { openKite, openWorld, type SystemWorld, type WorldOptions } from "../e2e/system/world";
 import { round } from "./figures";
+import { measureJobs, measureServer } from "./ground";
 import { measureIntake } from "./intake";
 import { measurePages } from "./pages";
 import { measurePlan, measureProving } from "./plan";
 import { measureInterpreting, measureSignatures } from "./profiles";
 import { measureThinking } from "./thinking";
+import { measureThroughput } from "./throughput";
 
-const results: Record<string, unknown> = {};
-const note = (name: string, value: unknown) => {
-  results[name] = value;
-  console.log(name, JSON.stringify(value, null, 1));
-};
-
-note("thinking", measureThinking());
-note("interpreting", await measureInterpreting());
-note("signatures", await measureSignatures());
-// The intake first, in a world without a worker: what is measured is taking webhooks, not applying them.
-const quiet = await openWorld({ worker: false, connect: false });
-try {
-  note("intake", await measureIntake(quiet));
-} finally {
-  await quiet.end();
+/** Opens a world for a measurement and ends it. */
+async function within<T>(options: WorldOptions, measure: (world: SystemWorld) => Promise<T>): Promise<T> {
+  const world = await openWorld(options);
+  try {
+    return await measure(world);
+  } finally {
+    await world.end();
+  }
 }
-const world = await openWorld();
-try {
-  const offer = await offerNow(world.rt, world.offerId);
+
+async function measureAllCases({ rt, offerId }: SystemWorld) {
+  const offer = await offerNow(rt, offerId);
   const start = performance.now();
-  await startRehearsal(world.rt, "bench", offer, [...caseIds]);
-  await until("the rehearsal", async () => (await boardOf(world.rt, offer)).running === null);
-  const green = (await boardOf(world.rt, offer)).cells.filter(
-    (cell) => cell.proof?.state === "passed",
-  ).length;
-  note("allCases", {
+  await startRehearsal(rt, "bench", offer, [...caseIds]);
+  await until("the rehearsal", async () => (await boardOf(rt, offer)).running === null);
+  const { cells } = await boardOf(rt, offer);
+  return {
     seconds: round((performance.now() - start) / 1000),
-    green,
+    green: cells.filter((cell) => cell.proof?.state === "passed").length,
     of: caseIds.length,
     reach: "under 10 s",
-  });
-  await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved");
-  note("pages", await measurePages(world));
-  note("proving", await measureProving(world));
-  note("plan", await measurePlan(world));
-} finally {
-  await world.end();
+  };
+}
+
+const parts: Record<string, () => unknown> = {
+  thinking: measureThinking,
+  interpreting: measureInterpreting,
+  signatures: measureSignatures,
+  // In a world without a worker: what is measured is taking webhooks, not applying them.
+  intake: () => within({ worker: false, connect: false }, measureIntake),
+  throughput: () => within({}, measureThroughput),
+  jobs: measureJobs,
+  ...(hasLibsqlServer && { libsqlServer: measureServer }),
+  allCases: () => within({}, measureAllCases),
+  pages: () =>
+    within({}, async (world) => {
+      await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved");
+      return measurePages(world);
+    }),
+  proving: () => within({}, measureProving),
+  plan: () => within({}, measurePlan),
+};
+
+const file = "bench/results.json";
+const before = existsSync(file) ? (JSON.parse(readFileSync(file, "utf8")) as Record<string, unknown>) : {};
+const named = process.argv.slice(2);
+const unknown = named.filter((name) => !(name in parts));
+if (unknown.length > 0) {
+  console.error(`There is no ${unknown.join(", ")} to measure; there is ${Object.keys(parts).join(", ")}.`);
+  process.exit(1);
+}
+const results: Record<string, unknown> = {};
+for (const [name, measure] of Object.entries(parts)) {
+  if (named.length > 0 && !named.includes(name)) {
+    if (name in before) results[name] = before[name];
+    continue;
+  }
+  results[name] = await measure();
+  console.log(name, JSON.stringify(results[name], null, 1));
 }
 const { dependencies } = JSON.parse(readFileSync("package.json", "utf8")) as {
   dependencies: Record<string, string>;
 };
-mkdirSync("bench", { recursive: true });
 const about = {
   date: new Date().toISOString().slice(0, 10),
   node: process.version,
@@ -62,4 +86,4 @@ const about = {
   libsql: dependencies["@libsql/client"],
   reactRouter: dependencies["react-router"],
 };
-writeFileSync("bench/results.json", JSON.stringify({ about, ...results }, null, 2) + "\n");
+writeFileSync(file, JSON.stringify({ about, ...results }, null, 2) + "\n");

@@ -1,11 +1,9 @@
-import { spawn } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { checkoutAddress } from "#server/checkout/checkouts";
-import { freePort, untilAnswers } from "../scripts/setup.mjs";
-import { demoOwner } from "../demo/scenario";
-import { kill, openKite, type SystemWorld } from "../e2e/system/world";
+import { openKite, type SystemWorld } from "../e2e/system/world";
+import { startBuilt } from "./built";
 import { percentile, round } from "./figures";
 
 const REQUESTS = 200;
@@ -25,12 +23,10 @@ async function fill(world: SystemWorld, total: number) {
     reference: "'z-b' || n",
     order_reference: "'LW-B' || n",
     provider_ref: "'SB' || n",
-    checkout_id: "'chk_b' || n",
     state: `json_extract(${states}, '$[' || (n % 6) || ']')`,
     mode: "'live'",
     origin: "'shop'",
     archived_at: "null",
-    look_up_at: "null",
     created_at: `${Date.now()} - n * 31000`,
   };
   for (let from = have; from < total; from += 100_000) {
@@ -45,29 +41,8 @@ async function fill(world: SystemWorld, total: number) {
 
 /** Server time to first byte of the checkout and of the payments list, and the scripts of first screen and checkout. */
 export async function measurePages(world: SystemWorld) {
-  const port = await freePort();
-  const origin = `http://localhost:${port}`;
-  const start = () =>
-    spawn(process.execPath, ["server.js"], {
-      env: {
-        ...process.env,
-        ...world.env,
-        PORT: String(port),
-        ZAHLUNG_ORIGIN: origin,
-        ZAHLUNG_ROLES: "web",
-        NODE_ENV: "production",
-      },
-      stdio: ["ignore", "ignore", "inherit"],
-    });
-  const child = start();
+  const { origin, cookie, end } = await startBuilt(world);
   try {
-    await untilAnswers("Zahlung", `${origin}/readyz`, child);
-    const signedIn = await fetch(`${origin}/sign-in`, {
-      method: "POST",
-      body: new URLSearchParams({ email: demoOwner.email, password: demoOwner.password }),
-      redirect: "manual",
-    });
-    const cookie = signedIn.headers.get("set-cookie")?.split(";")[0] ?? "";
     const checkout = checkoutAddress(world.rt, await openKite(world.rt)).replace(world.origin, origin);
     const at = `${origin}/s/luvwinkel-de`;
     const list = `${at}/operate?mode=live`;
@@ -99,7 +74,7 @@ export async function measurePages(world: SystemWorld) {
       },
     };
   } finally {
-    await kill(child, "SIGTERM");
+    await end();
   }
 }
 

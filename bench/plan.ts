@@ -1,14 +1,12 @@
-import { spawn } from "node:child_process";
 import { chromium } from "@playwright/test";
 import { addConnection, connectionOf } from "#server/connections/connections";
 import { enterKeys } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
-import { keepProfile, profileOf } from "#server/profiles/profiles";
+import { installVersion, profileOf } from "#server/profiles/profiles";
 import { atDashboard, keysAt } from "../demo/dashboards";
-import { demoOwner } from "../demo/scenario";
-import { kill, type SystemWorld } from "../e2e/system/world";
+import type { SystemWorld } from "../e2e/system/world";
 import { chromiumOptions } from "../scripts/chromium.mjs";
-import { freePort, untilAnswers } from "../scripts/setup.mjs";
+import { startBuilt } from "./built";
 import { percentile, round } from "./figures";
 
 /** Proving all rows of one connection, in calm weather: the slowest provider counts. */
@@ -45,34 +43,20 @@ export async function measurePlan(world: SystemWorld) {
   for (let n = 1; n <= 94; n++) {
     const words = ["Teal", "Rail", "Raten", "Plover", "Dunlin", "Zahl", "Tern"];
     const name = `${words[n % words.length]}bank ${n}`;
-    await keepProfile(
+    await installVersion(
       rt,
+      "bench",
       { ...structuredClone(model), id: `bench-${n}`, name, about: `${name}, number ${n} of many.` },
       "file",
     );
   }
-  const port = await freePort();
-  const origin = `http://localhost:${port}`;
-  const child = spawn(process.execPath, ["server.js"], {
-    env: {
-      ...process.env,
-      ...world.env,
-      PORT: String(port),
-      ZAHLUNG_ORIGIN: origin,
-      ZAHLUNG_ROLES: "web",
-      NODE_ENV: "production",
-    },
-    stdio: ["ignore", "ignore", "inherit"],
-  });
+  const { origin, cookie, end } = await startBuilt(world);
   const browser = await chromium.launch(chromiumOptions);
   try {
-    await untilAnswers("Zahlung", `${origin}/readyz`, child);
-    const page = await browser.newPage();
-    await page.goto(`${origin}/sign-in`);
-    await page.getByLabel("E-mail").fill(demoOwner.email);
-    await page.getByLabel("Password").fill(demoOwner.password);
-    await page.getByRole("button", { name: "Sign in" }).click();
-    await page.waitForURL(/\/s\//);
+    const context = await browser.newContext();
+    const [name = "", value = ""] = cookie.split("=");
+    await context.addCookies([{ name, value, url: origin }]);
+    const page = await context.newPage();
     await page.goto(`${origin}/s/luvwinkel-de/plan`);
     await page.waitForLoadState("networkidle");
     const input = page.getByRole("searchbox", { name: "Provider, method or network" });
@@ -111,6 +95,6 @@ export async function measurePlan(world: SystemWorld) {
     };
   } finally {
     await browser.close();
-    await kill(child, "SIGTERM");
+    await end();
   }
 }

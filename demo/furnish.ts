@@ -5,19 +5,18 @@ import { join } from "node:path";
 import { caseIds } from "#core/rehearsal/cases";
 import { checkoutByToken } from "#server/checkout/checkouts";
 import { pay } from "#server/checkout/pay";
-import { cutOver } from "#server/cutover/cutover";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { act } from "#server/payments/actions";
 import { installProfiles } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { openRuntime } from "#server/runtime";
 import { readSettings } from "#server/settings";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { program } from "../scripts/programs.mjs";
 import { cards } from "./karvello";
-import { connectKarvello, lockedNow, luvwinkel, must, offerCard, offerNow, until, whereIs } from "./play";
+import { connectKarvello, cutOverNow, must, offerCard, offerNow, until } from "./play";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 
@@ -114,14 +113,7 @@ await until("the rehearsal", async () => {
 });
 
 // Cut over.
-const locked = await lockedNow(rt, connectionId);
-const moved = await cutOver(
-  rt,
-  person,
-  await whereIs(rt, connectionId),
-  await luvwinkel(rt),
-  locked.revisionIds,
-);
+const moved = await cutOverNow(rt, person, connectionId);
 if (!moved.ok) throw new Error(moved.says);
 await tell({ mode: "live" });
 
@@ -145,7 +137,8 @@ const settled = async () => {
   await until(
     "webhooks and news",
     async () =>
-      (await waiting("webhooks", "outcome = 'waiting'")) && (await waiting("outbox", "next_at is not null")),
+      (await waiting("webhooks", "outcome = 'waiting'")) &&
+      (await waiting("jobs", "kind in ('deliver-news', 'judge-walk')")),
   );
   // Karvello rings again within a quarter of a second; then everything about the payment has been said.
   await new Promise((resolve) => setTimeout(resolve, 60));

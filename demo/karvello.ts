@@ -1,36 +1,18 @@
+import { AtDashboard } from "./dashboards";
+
 /** What a person does at Karvello: takes keys from its dashboard, and types a card into its frame. */
-export class AtKarvello {
-  #cookie = "";
-
-  constructor(readonly origin: string) {}
-
-  async #post(path: string, form: Record<string, string>): Promise<string> {
-    const answer = await fetch(this.origin + path, {
-      method: "POST",
-      headers: { cookie: this.#cookie },
-      body: new URLSearchParams(form),
-      redirect: "manual",
-    });
-    this.#cookie ||= answer.headers.get("set-cookie")?.split(";")[0] ?? "";
-    return answer.text();
-  }
-
-  async signIn() {
-    const login = { email: "kontor@luvwinkel.example", password: "ostwind-am-haff" };
-    await this.#post("/karvello/dashboard/sign-in", login);
+export class AtKarvello extends AtDashboard {
+  constructor(origin: string) {
+    super(origin, "karvello", "ostwind-am-haff");
   }
 
   /** Keys as the dashboard issues them; `right` leaves the server key just that one. */
   async keys(side: "sandbox" | "live", right?: string): Promise<Record<string, string>> {
-    const issue = async (kind: string) => {
-      const page = await this.#post(`/karvello/dashboard/${side}/keys`, { kind, ...(right && { right }) });
-      return /id="issued"\s*>\s*([^<\s]+)/.exec(page)?.[1] ?? "";
+    return {
+      "account-code": await this.shows(side, "account-code"),
+      "frame-key": await this.press(side, "frame-key"),
+      "server-key": await this.press(side, "server-key", right ? { right } : {}),
     };
-    const page = await (
-      await fetch(`${this.origin}/karvello/dashboard/${side}`, { headers: { cookie: this.#cookie } })
-    ).text();
-    const code = /id="account-code"\s*>\s*([^<\s]+)/.exec(page)?.[1] ?? "";
-    return { "account-code": code, "frame-key": await issue("frame"), "server-key": await issue("server") };
   }
 
   /** A one-time token for a card, as the frame hands it over. */

@@ -8,12 +8,15 @@ import {
 } from "#server/connections/connections";
 import { enterKey } from "#server/connections/keys";
 import { pingWebhook, registerWebhook } from "#server/connections/webhook";
+import { cutOver, type Moved } from "#server/cutover/cutover";
 import { type Interlocking, interlockingFrom } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
-import { addOffer, offerOf, type OfferWithRevisions, saveOffer } from "#server/offers/offers";
+import { addOffer, offerOf, saveOffer } from "#server/offers/offers";
 import { profileOf } from "#server/profiles/profiles";
 import type { Runtime } from "#server/runtime";
-import { type Storefront, storefrontOf } from "#server/storefronts/storefronts";
+import type { Storefront } from "#server/database/rows";
+import { mustStand, type OfferWithRevisions } from "#server/storefronts/now";
+import { storefrontOf } from "#server/storefronts/storefronts";
 import { AtKarvello } from "./karvello";
 import { demoOwner } from "./scenario";
 
@@ -53,7 +56,13 @@ export const luvwinkel = (rt: Runtime): Promise<Storefront> =>
 
 /** The gates as they stand now. */
 export const lockedNow = async (rt: Runtime, connectionId: string): Promise<Interlocking> =>
-  interlockingFrom(await standingOf(rt, await whereIs(rt, connectionId), await luvwinkel(rt)));
+  interlockingFrom(await standingOf(rt, await mustStand(rt, "luvwinkel-de"), connectionId));
+
+/** Throws the lever of a connection on Luvwinkel DE, with what stands there now. */
+export const cutOverNow = async (rt: Runtime, person: string, connectionId: string): Promise<Moved> =>
+  cutOver(rt, person, "luvwinkel-de", [
+    { connectionId, revisionIds: (await lockedNow(rt, connectionId)).revisionIds },
+  ]);
 
 /** Takes keys from Karvello's dashboard, enters them for test and live, and proves both webhooks. */
 export async function connectKarvello(rt: Runtime, standins: string): Promise<Connected> {

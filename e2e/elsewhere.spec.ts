@@ -104,8 +104,8 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   // Two card providers cannot both serve: the one of before makes room.
   await page.goto(`${zahlung}${storefront}/offer`);
   await page.getByRole("link", { name: /Card on Ostwick’s page/ }).click();
-  await page.getByRole("button", { name: "Switch off at once" }).click();
-  await expect(page.getByRole("button", { name: /^Switch on/ })).toBeVisible();
+  await page.getByRole("button", { name: "Switch off in test at once" }).click();
+  await expect(page.getByRole("button", { name: "Switch on in test" })).toBeVisible();
   const keys = await issueKeys(page, world, "sandbox");
   await page.goto(`${zahlung}${storefront}/plan`);
   await page.getByRole("button", { name: "Connect Karvello" }).click();

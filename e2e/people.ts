@@ -130,3 +130,12 @@ export async function typeCard(page: Page, number: string) {
 }
 
 export const orderStage = (page: Page) => page.locator("#stage");
+
+/** Refunds what is left on a payment's page, and says yes when asked about the amount. */
+export async function refund(page: Page) {
+  await page.getByRole("button", { name: /^Refund / }).click();
+  await page
+    .getByRole("alertdialog")
+    .getByRole("button", { name: /^Refund / })
+    .click();
+}

@@ -8,6 +8,7 @@ import {
   makeShopKey,
   orderStage,
   proveWebhook,
+  refund,
   signInByForm,
   storefront,
   typeCard,
@@ -131,7 +132,7 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
     await page.goto(at("/cut-over"));
     await page.getByRole("link", { name: "Refund it on its page" }).click();
     await accessible(page);
-    await page.getByRole("button", { name: "Refund", exact: true }).click();
+    await refund(page);
     await expect(page.getByText("€8.80 refunded").or(page.getByText("8,80 € refunded"))).toBeVisible();
     await page.goto(at("/operate?mode=live"));
     await expect(page.getByRole("row").filter({ hasText: "LW-" }).first()).toContainText("refunded");
@@ -159,8 +160,8 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
     await expect(page).toHaveURL(new RegExp(`${shop}/orders/LW-`));
     const underWay = page.url().split("/").at(-1) ?? "";
     await page.goto(at("/cut-over"));
-    await page.getByRole("button", { name: "Fall back to test" }).click();
-    await page.getByRole("button", { name: "Fall back", exact: true }).click();
+    await page.getByRole("button", { name: "Fall back…" }).click();
+    await page.getByRole("button", { name: "Stop new live payments" }).click();
     await expect(page.getByText("Fallen back to test")).toBeVisible();
     await goToPayment(page, world);
     await expect(
@@ -168,7 +169,7 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
     ).toBeVisible();
     await page.goto(at("/operate?mode=live"));
     await page.getByRole("link", { name: underWay }).click();
-    await page.getByRole("button", { name: "Refund", exact: true }).click();
+    await refund(page);
     await expect(page.getByText("€ refunded.")).toBeVisible();
     await page.goto(`${shop}/orders/${underWay}`);
     await expect(orderStage(page)).toHaveText("Handed back");

@@ -7,7 +7,10 @@ import { root } from "./setup.mjs";
 const schema = JSON.parse(readFileSync(join(root, "core/profiles/profile.schema.json"), "utf8"));
 
 const typeOf = (node) => {
-  if (node.$ref) return node.$ref.split("/").at(-1);
+  if (node.$ref) {
+    const name = node.$ref.split("/").at(-1);
+    return schema.$defs[name].enum ? typeOf(schema.$defs[name]) : name;
+  }
   if (node.const !== undefined) return JSON.stringify(node.const);
   if (node.enum) return node.enum.map((one) => `\`${one}\``).join(", ");
   if (node.oneOf || node.anyOf) return "one of several forms";

@@ -8,7 +8,7 @@ import { root } from "./setup.mjs";
 
 /** Makes `file` (a path from the root) into a program and returns where it is. Always fresh, and safe to call at once. */
 export function program(file) {
-  const outfile = join(root, "build", "programs", file.replaceAll("/", "-").replace(/\.ts$/, ".mjs"));
+  const outfile = join(root, "build", "programs", file.replaceAll("/", "-").replace(/\.tsx?$/, ".mjs"));
   const unfinished = `${outfile}.${randomUUID()}`;
   buildSync({
     absWorkingDir: root,
@@ -16,6 +16,7 @@ export function program(file) {
     outfile: unfinished,
     bundle: true,
     platform: "node",
+    jsx: "automatic",
     format: "esm",
     target: "node20",
     packages: "external",

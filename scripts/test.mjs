@@ -1,7 +1,9 @@
-// npm test: formatting, lint with the import rule, types, unit tests, build, browser tests; then one line of counts.
+// npm test: formatting, lint with the import rule, types, unit and system tests, the system tests once more on a libSQL
+// server, build, browser tests; then one line of counts.
 import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
-import { join } from "node:path";
+import { join, relative } from "node:path";
+import { hasLibsqlServer, libsqlServer } from "./libsql-server.mjs";
 import { bin, buildIfStale, installPackages, needChromium, root } from "./setup.mjs";
 
 installPackages();
@@ -9,39 +11,83 @@ needChromium();
 rmSync(join(root, "test-results"), { recursive: true, force: true });
 
 const counts = { passed: 0, failed: 0 };
-function step(name, command, args) {
+/** What failed, said once more at the end, where it is found. */
+const failures = [];
+function step(name, command, args, env = {}) {
+  const begun = Date.now();
   console.log(`\n== ${name}`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: "inherit" });
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: "inherit",
+    env: { ...process.env, ...env },
+  });
+  console.log(`   ${Math.round((Date.now() - begun) / 1000)} s`);
   return status === 0;
 }
 function check(name, command, args) {
   if (step(name, command, args)) counts.passed++;
-  else counts.failed++;
+  else {
+    counts.failed++;
+    failures.push(name);
+  }
 }
-function count(ok, file, read) {
+/** Adds up a report of `{ passed, failures }`; a step that ended badly without naming a test counts as one failure. */
+function count(name, ok, file, read) {
   const path = join(root, "test-results", file);
-  const { passed, failed } = existsSync(path)
+  const report = existsSync(path)
     ? read(JSON.parse(readFileSync(path, "utf8")))
-    : { passed: 0, failed: 1 };
-  counts.passed += passed;
-  counts.failed += !ok && failed === 0 ? 1 : failed;
+    : { passed: 0, failures: [] };
+  const failed = ok || report.failures.length ? report.failures : ["the run itself"];
+  counts.passed += report.passed;
+  counts.failed += failed.length;
+  failures.push(...failed.map((one) => `${name}: ${one}`));
 }
+
+const readVitest = ({ numPassedTests, testResults }) => ({
+  passed: numPassedTests,
+  failures: testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const failed = assertionResults.filter((one) => one.status === "failed");
+    // A file that could not be opened has no test of its own that failed.
+    if (status === "failed" && failed.length === 0) return [`${relative(root, name)}: ${message}`];
+    return failed.map((one) => `${relative(root, name)}: ${one.fullName}\n${one.failureMessages.join("\n")}`);
+  }),
+});
+
+const specsOf = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specsOf)];
+const readPlaywright = ({ suites }) => {
+  const specs = suites.flatMap(specsOf);
+  return {
+    passed: specs.filter((one) => one.ok).length,
+    failures: specs
+      .filter((one) => !one.ok)
+      .map(({ file, title, tests }) => {
+        const errors = tests.flatMap((one) => one.results.flatMap((result) => result.errors));
+        return `${file}: ${title}\n${errors.map((one) => one.message).join("\n")}`;
+      }),
+  };
+};
 
 check("formatting", bin("prettier"), ["--check", "--log-level", "warn", "."]);
 check("lint", bin("eslint"), ["."]);
 check("route types", bin("react-router"), ["typegen"]);
 check("types", bin("tsc"), []);
 const unit = step("unit tests", bin("vitest"), ["run"]);
-count(unit, "unit.json", (one) => ({
-  passed: one.numPassedTests,
-  failed: one.numFailedTests + (one.numFailedTestSuites && !one.numFailedTests ? 1 : 0),
-}));
+count("unit tests", unit, "unit.json", readVitest);
+// The same once more on a libSQL server, several processes on each database.
+if (hasLibsqlServer) {
+  libsqlServer();
+  const server = step(
+    "system tests on a libSQL server",
+    bin("vitest"),
+    ["run", "e2e", "--exclude", "e2e/system/furnish.test.ts"],
+    { TEST_DATABASE: "server" },
+  );
+  count("system tests on a libSQL server", server, "server.json", readVitest);
+}
 buildIfStale();
 const browser = step("browser tests", bin("playwright"), ["test"]);
-count(browser, "e2e.json", ({ stats }) => ({
-  passed: stats.expected + stats.flaky,
-  failed: stats.unexpected,
-}));
+count("browser tests", browser, "e2e.json", readPlaywright);
 
+if (failures.length > 0) console.log(`\n== failed\n${failures.join("\n")}`);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 ? 0 : 1);

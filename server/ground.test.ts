@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { ESLint } from "eslint";
 import { describe, expect, it } from "vitest";
-import { isPrivate } from "./gateway/addresses";
+import { isPrivate } from "./wire/addresses";
 import { sealWith } from "./seal";
 import { readSettings, SettingsError } from "./settings";
 

@@ -1,11 +1,9 @@
 import { type Progress, type Track, trackOf } from "#core/track";
-import { connectionsOf } from "./connections/connections";
 import { interlockingFrom } from "./cutover/interlocking";
-import { domainProven, keysProven, type Standing, standingOf, webhookProven } from "./cutover/standing";
-import { offersOf } from "./offers/offers";
+import { domainProven, keysProven, type Standing, standingsOf, webhookProven } from "./cutover/standing";
 import type { CaseCount } from "./rehearsal/board";
 import type { Runtime } from "./runtime";
-import type { Storefront } from "./storefronts/storefronts";
+import { mustStand } from "./storefronts/now";
 
 export interface ConnectionTrack {
   connectionId: string;
@@ -17,30 +15,34 @@ export interface ConnectionTrack {
 }
 
 /** The track of every connection on a storefront. */
-export async function tracksOf(rt: Runtime, storefront: Storefront): Promise<ConnectionTrack[]> {
-  const [all, offers] = await Promise.all([connectionsOf(rt, storefront.id), offersOf(rt, storefront.id)]);
-  return Promise.all(
-    all.map(async (where) => {
-      const [standing, paid] = await Promise.all([
-        standingOf(rt, where, storefront, offers),
-        livePayments(rt, storefront.id, where.connection.id),
-      ]);
-      return trackFrom(standing, paid);
-    }),
-  );
+export const tracksOf = async (rt: Runtime, { id }: { id: string }): Promise<ConnectionTrack[]> =>
+  tracksFrom(await standingsOf(rt, await mustStand(rt, id)));
+
+/** The same from where the connections stand. */
+export function tracksFrom(standings: readonly Standing[]): ConnectionTrack[] {
+  const known = made.get(standings);
+  if (known) return known;
+  const tracks = standings.map(trackFrom);
+  made.set(standings, tracks);
+  return tracks;
 }
 
-function trackFrom(standing: Standing, paid: number): ConnectionTrack {
-  const { connection, profile, test, offers } = standing;
+const made = new WeakMap<readonly Standing[], ConnectionTrack[]>();
+
+function trackFrom(standing: Standing): ConnectionTrack {
+  const { connection, profile, test, offers, pair } = standing;
   const { gates } = interlockingFrom(standing);
+  const resting = pair.live === "live" && offers.every((one) => one.offer.offer.offInTest);
   const offerGate = gates.find((gate) => ["wording", "stages"].includes(gate.id) && !gate.open);
-  const off = offers.length > 0 && offers.every((one) => one.offer.offer.off);
-  const sum = (pick: (one: CaseCount) => number) => offers.reduce((total, one) => total + pick(one.cases), 0);
+  const off = offers.length > 0 && offers.every((one) => one.offer.offer.offInTest);
+  const counted = offers.filter((one) => !one.offer.offer.offInTest || off);
+  const sum = (pick: (one: CaseCount) => number) =>
+    counted.reduce((total, one) => total + pick(one.cases), 0);
   return {
     connectionId: connection.id,
     name: connection.name,
     methods: profile.methods.map((method) => method.name).join(", "),
-    live: connection.live,
+    live: pair.live,
     offerId: offers[0]?.offer.offer.id ?? null,
     track: trackOf({
       keysProven: keysProven(standing, test),
@@ -48,16 +50,19 @@ function trackFrom(standing: Standing, paid: number): ConnectionTrack {
       domainProven: domainProven(standing, test),
       connectBlock: connectBlockOf(standing),
       offered: offers.length > 0,
-      offerBlock: off ? "The offer is switched off." : (offerGate?.says ?? null),
+      offerBlock: resting ? null : off ? "The offer is switched off." : (offerGate?.says ?? null),
       casesRequired: sum((one) => one.required),
       casesGreen: sum((one) => one.green),
       casesFailed: sum((one) => one.failed.length),
-      live: connection.live,
-      closedGates: gates.filter((gate) => !gate.open),
-      livePayments: paid,
+      live: pair.live,
+      // What is switched off in test bars nothing: live goes on with what was cut over.
+      closedGates: gates.filter((gate) => !gate.open && !(resting && aboutOffers.has(gate.id))),
+      livePayments: standing.livePayments,
     }),
   };
 }
+
+const aboutOffers: ReadonlySet<string> = new Set(["cases", "wording", "stages"]);
 
 /** What stands in the way on the handshake sheet's test side, first things first; null when nothing does. */
 function connectBlockOf(standing: Standing): string | null {
@@ -75,16 +80,4 @@ function connectBlockOf(standing: Standing): string | null {
   return domainProven(standing, standing.test)
     ? null
     : `${standing.profile.name} has not found its ${standing.profile.file?.name ?? "file"} on the shop’s domain.`;
-}
-
-const ENOUGH = 1000;
-
-/** How many live payments moved money, counted no further than a thousand: every page asks. */
-async function livePayments(rt: Runtime, storefrontId: string, connectionId: string): Promise<number> {
-  const { rows } = await rt.db.client.execute({
-    sql: `select count(*) as n from (select 1 from payments where storefront_id = ? and mode = 'live' and connection_id = ?
-          and state in ('authorised', 'captured', 'partly-captured', 'refunded', 'partly-refunded') limit ${ENOUGH})`,
-    args: [storefrontId, connectionId],
-  });
-  return Number(rows[0]?.n ?? 0);
 }

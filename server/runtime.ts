@@ -2,14 +2,23 @@ import { randomBytes } from "node:crypto";
 import { join } from "node:path";
 import pino, { type Logger } from "pino";
 import { type Database, openDatabase } from "./database/open";
-import { guardedFetch } from "./gateway/guarded-fetch";
+import { Pocket } from "./gateway/pocket";
+import { Memory } from "./memory";
+import { checkMasterKey } from "./keyring";
+import { Library } from "./profiles/library";
+import { guardedFetch } from "./wire/guarded-fetch";
 import { masterKeyFile, type Seal, sealWith } from "./seal";
 import type { Settings } from "./settings";
 
 /** Everything effects need, made at the door and passed in, so that a test can turn the clock or cut the wire. */
 export interface Runtime {
-  settings: Settings;
+  readonly settings: Readonly<Settings>;
   db: Database;
+  /** Profile versions, read and parsed once each. */
+  library: Library;
+  memory: Memory;
+  /** Access tokens and published keys of providers. */
+  pocket: Pocket;
   /** Milliseconds since the epoch. */
   now(): number;
   ids: Ids;
@@ -56,21 +65,32 @@ export interface RuntimeOptions {
   http?: typeof fetch;
 }
 
-/** Opens the database, the seal and the log. */
+/**
+ * Opens the database, the seal and the log.
+ * @throws WrongMasterKey when the database was sealed with another key.
+ */
 export async function openRuntime(settings: Settings, options: RuntimeOptions): Promise<Runtime> {
   const now = options.now ?? Date.now;
-  const db = await openDatabase(settings.databaseUrl, join(options.root, "server/database/migrations"));
+  const db = await openDatabase(settings.databaseUrl, join(options.root, "server/database/migrations"), now);
   const keyFile = settings.databaseUrl.startsWith("file:")
     ? settings.databaseUrl.slice("file:".length) + ".key"
     : join(options.root, "data/master.key");
+  const seal = sealWith(settings.masterKey ?? masterKeyFile(keyFile));
+  await checkMasterKey(db, seal).catch((error: unknown) => {
+    db.close();
+    throw error;
+  });
   const onNudge = new Set<() => void>();
   return {
     settings,
     db,
+    library: new Library(db.orm),
+    memory: new Memory(),
+    pocket: new Pocket(),
     now,
     ids: makeIds(now),
     http: options.http ?? guardedFetch(settings),
-    seal: sealWith(settings.masterKey ?? masterKeyFile(keyFile)),
+    seal,
     log: pino({
       level: settings.logLevel,
       redact: ["authorization", "cookie", "*.authorization", "*.cookie", "*.secret", "*.token"],

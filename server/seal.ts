@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHmac, randomBytes } from "node:crypto";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 
 /** Seals secrets at rest with AES-256-GCM. What is sealed for one purpose cannot be opened for another. */
@@ -6,6 +6,8 @@ export interface Seal {
   close(text: string, purpose: string): string;
   /** Throws when the text was sealed with another key, for another purpose, or was changed. */
   open(sealed: string, purpose: string): string;
+  /** An unguessable text of 43 letters that follows from the key and a purpose: the same in every process. */
+  derive(purpose: string): string;
 }
 
 const VERSION = "s1";
@@ -31,6 +33,7 @@ export function sealWith(masterKey: Buffer): Seal {
         "utf8",
       );
     },
+    derive: (purpose) => createHmac("sha256", masterKey).update(purpose).digest("base64url"),
   };
 }
 

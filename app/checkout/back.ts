@@ -2,7 +2,7 @@ import { data, redirect } from "react-router";
 import { checkoutByToken } from "#server/checkout/checkouts";
 import { takeToken } from "#server/checkout/device";
 import { lookUp } from "#server/checkout/look-up";
-import { keepExchange } from "#server/gateway/exchanges";
+import { keepExchange } from "#server/exchanges/exchanges";
 import { paymentOf } from "#server/payments/record";
 import { runtimeContext } from "../context";
 import type { Route } from "./+types/back";

@@ -3,6 +3,7 @@ import type { Column } from "#server/connections/handshake";
 import { type Meaning, Note, Says } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { AccountChange } from "./account-change";
 import { Act } from "./act";
 
 /** How one applies for an account, and what can be done before it is approved. */
@@ -49,6 +50,7 @@ export function AccountCell({
             .join(", ")}
         </Small>
       )}
+      {column.accountChange && <AccountChange change={column.accountChange} />}
       {paysWithKeysOf !== null && (
         <Note meaning="waits">
           Live payments go on with the keys of <When at={paysWithKeysOf} /> until these are proven.

@@ -2,12 +2,12 @@ import { ExternalLink } from "lucide-react";
 import { data } from "react-router";
 import { styled } from "styled-components";
 import { type Mode, modes } from "#core/mode";
-import { connectionServing, connectionsOf, servedBy } from "#server/connections/connections";
+import { connectionServing, servedBy } from "#server/connections/connections";
 import { lossOf } from "#server/connections/disconnect";
-import { columnOf } from "#server/connections/handshake";
+import { columnOf, versionsOfSides } from "#server/connections/handshake";
 import { allStorefronts } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { useLive } from "../parts/live";
 import { ModePlate, Note } from "../parts/marks";
@@ -17,6 +17,7 @@ import { AccountCell } from "./account-cell";
 import { ConnectionHead } from "./connection-head";
 import { FileCell } from "./file-cell";
 import { KeyCell } from "./key-cell";
+import { VersionNote } from "./version-note";
 import { LinkCell } from "./link-cell";
 import { PasteSeveral } from "./paste-several";
 import { press } from "./presses";
@@ -34,14 +35,16 @@ async function mustFindConnection(context: Context, storefrontId: string, id: st
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const { storefront, where } = await mustFindConnection(context, params.storefront, params.connection);
+  const { storefront, connections: others } = await mustStandAt(context, params.storefront);
+  const where = others.find((one) => one.connection.id === params.connection);
+  if (!where) throw data("There is no such connection here.", { status: 404 });
   const { connection, profile } = where;
-  const [columns, others, storefronts, served, loss] = await Promise.all([
-    Promise.all(modes.map((mode) => columnOf(rt, where, storefront, mode))),
-    connectionsOf(rt, storefront.id),
+  const served = await servedBy(rt, connection.id);
+  const [columns, versions, storefronts, loss] = await Promise.all([
+    Promise.all(modes.map((mode) => columnOf(rt, where, storefront, mode, where.keys))),
+    versionsOfSides(rt, where),
     allStorefronts(rt),
-    servedBy(rt, connection.id),
-    lossOf(rt, connection),
+    lossOf(rt, where, served),
   ]);
   return {
     head: {
@@ -53,6 +56,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       storefronts: storefronts.map(({ id, name }) => ({ id, name, served: served.includes(id) })),
       loss,
     },
+    versions,
+    live: where.liveOn.length > 0,
     name: profile.name,
     storefront: storefront.name,
     dashboards: { test: profile.modes.test.dashboard, live: profile.modes.live.dashboard },
@@ -130,6 +135,7 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
   return (
     <>
       <ConnectionHead head={head} />
+      <VersionNote versions={loaderData.versions} name={name} />
       <Sheet>
         <Banks>
           <Head as="div">
@@ -195,7 +201,14 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
               says={`${columns[0].webhook.secretHint ? "Zahlung makes both. They carry" : "It carries"} ${name}’s news, such as a payment that was decided late.`}
               columns={columns}
               cell={(column) =>
-                column.webhook && <WebhookCell column={column} webhook={column.webhook} manner={manner} />
+                column.webhook && (
+                  <WebhookCell
+                    column={column}
+                    webhook={column.webhook}
+                    manner={manner}
+                    live={loaderData.live && column.mode === "live"}
+                  />
+                )
               }
             />
           )}

@@ -17,7 +17,9 @@ import {
   renewWebhook,
 } from "#server/connections/webhook";
 import type { Runtime } from "#server/runtime";
-import type { Storefront } from "#server/storefronts/storefronts";
+import { agreeToAccount } from "#server/connections/account-change";
+import type { Storefront } from "#server/database/rows";
+import { takeUpVersion } from "#server/profiles/take-up";
 
 /** What a press on the handshake sheet led to. */
 export interface Answer {
@@ -57,6 +59,12 @@ export async function press(input: Press) {
       return attempted(
         await serveStorefront(rt, person, where, text(form, "storefront"), pressed === "serve"),
       );
+    case "take-up": {
+      const taken = await takeUpVersion(rt, person, where, text(form, "version"));
+      return taken.ok ? done(taken.says) : refused(taken.says);
+    }
+    case "agree":
+      return attempted(await agreeToAccount(rt, person, where, text(form, "account")));
     case "disconnect": {
       const gone = await disconnect(rt, person, where);
       if (!gone.ok) return refused(gone.says);

@@ -1,14 +1,18 @@
 import { useState } from "react";
+import { useFetcher } from "react-router";
 import { styled } from "styled-components";
+import type { Mode } from "#core/mode";
 import { verdictWords } from "#core/webhooks/verdict-words";
 import type { Column, WebhookColumn } from "#server/connections/handshake";
+import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
-import { Button } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note, Says } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Act } from "./act";
+import type { Answer } from "./presses";
 
 const Steps = styled.ol`
   list-style: decimal;
@@ -31,10 +35,13 @@ export function WebhookCell({
   column,
   webhook,
   manner,
+  live,
 }: {
   column: Column;
   webhook: WebhookColumn;
   manner: Manner;
+  /** Whether shoppers pay through it. */
+  live: boolean;
 }) {
   const { mode } = column;
   const [hand, setHand] = useState(!manner.registers);
@@ -87,13 +94,7 @@ export function WebhookCell({
           </Button>
         )}
         {(!unproven || webhook.registered) && (
-          <Act
-            mode={mode}
-            press="renew"
-            words={webhook.secretHint ? "New address and secret" : "New address"}
-            busyWords="Making…"
-            bare
-          />
+          <Renew mode={mode} withSecret={webhook.secretHint !== null} byCall={manner.registers} live={live} />
         )}
       </Row>
       {hand && unproven && (
@@ -109,6 +110,43 @@ export function WebhookCell({
         </>
       )}
     </Stack>
+  );
+}
+
+/** A new address takes the place of one that works, so it asks first. */
+function Renew({
+  mode,
+  withSecret,
+  byCall,
+  live,
+}: {
+  mode: Mode;
+  withSecret: boolean;
+  byCall: boolean;
+  live: boolean;
+}) {
+  const fetcher = useFetcher<Answer>();
+  const words = withSecret ? "New address and secret" : "New address";
+  const says = [
+    byCall
+      ? "The new address is registered over there first; only then the old one is taken off."
+      : "You have to make the new address known over there by hand; until then messages go on arriving at the old one.",
+    live ? "Shoppers pay through this connection in live." : "",
+  ].join(" ");
+  return (
+    <>
+      <AskFirst
+        label={fetcher.state === "idle" ? words : "Making…"}
+        name={`${words}, ${mode}`}
+        disabled={fetcher.state !== "idle"}
+        title={`Make a ${words.toLowerCase()} for ${mode}?`}
+        says={says}
+        yes="Make it"
+        no="Keep the one there is"
+        onYes={() => void fetcher.submit({ press: "renew", mode }, { method: "post" })}
+      />
+      <Wrong>{fetcher.data && !fetcher.data.kept ? fetcher.data.says : null}</Wrong>
+    </>
   );
 }
 

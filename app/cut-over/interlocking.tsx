@@ -1,90 +1,119 @@
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
+import { wordingFor } from "#core/offers/offer";
 import { takesPayments } from "#core/profiles/profile";
-import { connectionServing, connectionsOf } from "#server/connections/connections";
-import { cutOver, cutoversOf, fallBack } from "#server/cutover/cutover";
-import { firstLivePayment } from "#server/cutover/first-payment";
-import { interlockingFrom } from "#server/cutover/interlocking";
-import { standingOf } from "#server/cutover/standing";
-import { offersOf } from "#server/offers/offers";
+import { cutoversOf } from "#server/cutover/cutover";
+import { firstLivePayments } from "#server/cutover/first-payment";
+import { interlockingFrom, wouldChange } from "#server/cutover/interlocking";
+import { cutoverBy, viewSnapshot } from "#server/cutover/snapshots";
 import { runtimeContext } from "../context";
-import { localeOf, mustFindStorefront } from "../frame/storefront-context";
-import { mustOperate } from "../people/session";
+import { localeOf, mustStandAt, standAt } from "../frame/storefront-context";
+import { mustOperate, mustOwn } from "../people/session";
 import { useLive } from "../parts/live";
 import { Mark, Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { stationLink } from "../frame/station-link";
 import { color } from "../theme/tokens";
-import { settingWords, valueWords } from "./change-words";
+import { Changes } from "./changes";
 import type { ConnectionView } from "./connection-view";
 import { Guide } from "./guide";
-import { Back, Throw } from "./moves";
+import { Movements } from "./movements";
+import { Back, Throw, ThrowTogether } from "./moves";
+import { press } from "./presses";
+import { SnapshotSheet } from "./snapshot-sheet";
 import type { Route } from "./+types/interlocking";
 
 export const meta: Route.MetaFunction = () => [{ title: "Cut over · Zahlung" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, params.storefront);
-  // A device wallet has no lever of its own: it goes live with the connection it rides on.
-  const all = (await connectionsOf(rt, storefront.id)).filter(({ profile }) => takesPayments(profile));
-  const offers = await offersOf(rt, storefront.id);
-  const connections = await Promise.all(
-    all.map(async (where) => ({
-      id: where.connection.id,
-      name: where.connection.name,
-      live: where.connection.live,
-      ...interlockingFrom(await standingOf(rt, where, storefront, offers)),
-      history: (await cutoversOf(rt, where.connection.id)).map(({ id, kind, at, person, changes }) => ({
-        id,
-        kind,
-        at,
-        person,
-        changes: changes.length,
-      })),
-      first: await firstLivePayment(rt, storefront.id, where.connection),
-      offers: offers.filter((one) => one.connection.id === where.connection.id).map((one) => one.offer.id),
-    })),
-  );
+  const { now, ...stands } = await standAt(context, params.storefront);
+  const { storefront } = now;
+  const search = new URL(request.url).searchParams;
+  const [standings, movements, firsts, looked] = await Promise.all([
+    stands.standings(),
+    cutoversOf(rt, storefront.id),
+    firstLivePayments(rt, storefront.id),
+    search.has("look") ? cutoverBy(rt, storefront.id, search.get("look") ?? "") : null,
+  ]);
+  const connections = standings
+    // What takes no payments has nothing to cut over.
+    .filter(({ profile }) => takesPayments(profile))
+    .map((standing) => {
+      const { connection, pair } = standing;
+      const mine = standing.offers.map((one) => one.offer);
+      const only = mine.find((one) => one.offer.id === search.get("only"));
+      const {
+        replaces,
+        offers: moving,
+        ...locked
+      } = interlockingFrom(standing, {
+        offers: only ? [only.offer.id] : null,
+      });
+      return {
+        id: connection.id,
+        name: connection.name,
+        live: pair.live,
+        ...locked,
+        pending: wouldChange(standing, { ...locked, replaces, offers: moving }),
+        replaces: replaces.map((one) => `“${labelOf(one.working)}” of ${one.connection.name}`),
+        only: only?.offer.id ?? null,
+        offers: mine.map((one) => ({
+          id: one.offer.id,
+          label: labelOf(one.working),
+          live: one.live !== null && pair.live === "live",
+          off: one.offer.offInTest,
+        })),
+        history: movements
+          .filter((entry) => entry.connectionId === connection.id)
+          .slice(0, 20)
+          .map(({ id, kind, at, person, changes, reason }) => ({
+            id,
+            kind,
+            at,
+            person,
+            changes: changes.length,
+            reason: kind === "restore" ? reason : null,
+          })),
+        first: firsts.get(connection.id) ?? null,
+      };
+    });
   return {
     connections,
+    looked: looked ? { connection: looked.connectionId, ...(await viewSnapshot(rt, now, looked)) } : null,
     locale: localeOf(storefront),
     shop: `${storefront.https ? "https" : "http"}://${storefront.domain}`,
   };
 }
 
+const labelOf = ({ document }: { document: Parameters<typeof wordingFor>[0] }) =>
+  wordingFor(document, "en").label;
+
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
-  const storefront = await mustFindStorefront(context, params.storefront);
+  const { storefront } = await mustStandAt(context, params.storefront);
   const form = await request.formData();
-  const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
-  if (!where) throw data("There is no such connection here.", { status: 404 });
-  if (form.get("press") === "fall-back") {
-    const back = await fallBack(rt, person.email, where, storefront);
-    return back ? { says: null } : data({ says: "It is not live." }, { status: 409 });
-  }
-  const moved = await cutOver(
-    rt,
-    person.email,
-    where,
-    storefront,
-    String(form.get("revisions") ?? "")
-      .split(",")
-      .filter(Boolean),
-  );
-  return moved.ok ? { says: null } : data({ says: moved.says }, { status: 409 });
+  // Live without gates is for those who answer for it.
+  if (form.get("press") === "restore") mustOwn(context);
+  const answer = await press(rt, person.email, storefront.id, form);
+  if (!answer) throw data("That cannot be done here.", { status: 400 });
+  return answer.ok
+    ? { says: answer.says }
+    : data({ says: answer.says, refused: true }, { status: answer.status });
 }
 
 export default function InterlockingPage({ loaderData, params }: Route.ComponentProps) {
-  const { connections } = loaderData;
+  const { connections, looked } = loaderData;
+  const ready = connections.filter((one) => one.open && one.pending && one.only === null);
   return (
     <>
       <PageHead>
         <div>
           <h1>Cut over</h1>
           <p>
-            The lever moves only when every gate is open. What is listed on the right is all that changes.
+            The lever moves only when every gate is open, for this storefront and no other. What is listed on
+            the right is all that changes.
           </p>
         </div>
       </PageHead>
@@ -95,10 +124,16 @@ export default function InterlockingPage({ loaderData, params }: Route.Component
           </p>
         </Sheet>
       )}
+      {ready.length > 1 && (
+        <Sheet aria-label="All that is ready">
+          <ThrowTogether ready={ready} />
+        </Sheet>
+      )}
       {connections.map((one) => (
         <Frame
           key={one.id}
           one={one}
+          looked={looked?.connection === one.id ? looked : null}
           storefrontId={params.storefront}
           locale={loaderData.locale}
           shop={loaderData.shop}
@@ -131,23 +166,22 @@ const Gates = styled.ol`
   }
 `;
 
-function Value({ path, value }: { path: string; value: string | null }) {
-  return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value)}</>;
-}
+type Looked = NonNullable<Route.ComponentProps["loaderData"]["looked"]>;
 
 function Frame({
   one,
+  looked,
   storefrontId,
   locale,
   shop,
 }: {
   one: ConnectionView;
+  looked: Looked | null;
   storefrontId: string;
   locale: string;
   shop: string;
 }) {
   const isLive = one.live === "live";
-  const pending = !isLive || one.changes.length > 0;
   useLive(isLive && (one.first === null || one.first.state !== "refunded"), 2000);
   return (
     <Stack $gap={1.3}>
@@ -155,97 +189,18 @@ function Frame({
         <Stack $gap={1.3}>
           <Row $gap={1}>
             <h2>{one.name}</h2>
-            {isLive ? (
-              <Says meaning="proven">Live</Says>
-            ) : one.live === "fallen-back" ? (
-              <Says meaning="waits">Fallen back to test</Says>
-            ) : (
-              <Says meaning="none">Test only</Says>
-            )}
+            <Stands live={one.live} />
+            {one.offers.length > 1 && <Scope one={one} />}
           </Row>
           <Halves>
+            <GateList one={one} storefrontId={storefrontId} />
             <Stack>
-              <h3>Gates</h3>
-              <Gates>
-                {one.gates.map((gate) => (
-                  <li key={gate.id}>
-                    <Mark meaning={gate.open ? "proven" : "wrong"} />
-                    <strong>{gate.title}</strong>
-                    {gate.open ? (
-                      gate.at ? (
-                        <Small as="span">
-                          <When at={gate.at} />
-                        </Small>
-                      ) : (
-                        <span />
-                      )
-                    ) : (
-                      <Link to={linkOf(storefrontId, one, gate)}>Open it</Link>
-                    )}
-                    <Small>{gate.says}</Small>
-                  </li>
-                ))}
-              </Gates>
-            </Stack>
-            <Stack>
-              <h3>What this cutover changes in live</h3>
-              {one.changes.length === 0 ? (
-                <Small>Nothing: live runs the working revision.</Small>
-              ) : (
-                <Table>
-                  <thead>
-                    <tr>
-                      <th scope="col">Setting</th>
-                      <th scope="col">Live now</th>
-                      <th scope="col">Then</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {one.changes.map((change) => (
-                      <tr key={change.offer + change.path}>
-                        <td>{settingWords(change.path)}</td>
-                        <td>
-                          <Value path={change.path} value={change.from} />
-                        </td>
-                        <td>
-                          <Value path={change.path} value={change.to} />
-                        </td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </Table>
-              )}
-              {!isLive && (
-                <Small>
-                  And: shoppers in the live shop are shown this offer, test orders leave the everyday lists,
-                  and the shop is told to close them. A snapshot of what runs now is kept.
-                </Small>
-              )}
-              {one.history.length > 0 && (
-                <>
-                  <h3>Movements of the lever</h3>
-                  <Table>
-                    <tbody>
-                      {one.history.map((entry) => (
-                        <tr key={entry.id}>
-                          <td>
-                            <When at={entry.at} />
-                          </td>
-                          <td>
-                            {entry.kind === "cut-over"
-                              ? `Cut over to live, ${entry.changes} settings changed`
-                              : "Fell back to test"}
-                          </td>
-                          <td>{entry.person}</td>
-                        </tr>
-                      ))}
-                    </tbody>
-                  </Table>
-                </>
-              )}
+              <Changes one={one} />
+              {one.history.length > 0 && <Movements history={one.history} looked={looked?.id ?? null} />}
             </Stack>
           </Halves>
-          {pending && <Throw one={one} />}
+          {looked && <SnapshotSheet looked={looked} connection={one.name} />}
+          {one.pending && <Throw one={one} />}
           {isLive && <Back one={one} />}
         </Stack>
       </Sheet>
@@ -254,7 +209,66 @@ function Frame({
   );
 }
 
+function Stands({ live }: { live: ConnectionView["live"] }) {
+  if (live === "live") return <Says meaning="proven">Live</Says>;
+  if (live === "fallen-back") return <Says meaning="waits">Fallen back to test</Says>;
+  return <Says meaning="none">Test only</Says>;
+}
+
+/** Which of a connection's offers the lever is about: all of them, or one. */
+function Scope({ one }: { one: ConnectionView }) {
+  return (
+    <Row role="group" aria-label={`What the lever of ${one.name} moves`}>
+      <Small as="span">Moves</Small>
+      <Link to="?" aria-current={one.only === null ? "true" : undefined} preventScrollReset>
+        all its offers
+      </Link>
+      {one.offers.map((offer) => (
+        <Link
+          key={offer.id}
+          to={`?only=${offer.id}`}
+          aria-current={one.only === offer.id ? "true" : undefined}
+          preventScrollReset
+        >
+          only “{offer.label}”
+        </Link>
+      ))}
+    </Row>
+  );
+}
+
+function GateList({ one, storefrontId }: { one: ConnectionView; storefrontId: string }) {
+  return (
+    <Stack>
+      <h3>Gates</h3>
+      <Gates>
+        {one.gates.map((gate) => (
+          <li key={gate.id}>
+            <Mark meaning={gate.open ? "proven" : "wrong"} />
+            <strong>{gate.title}</strong>
+            {gate.open ? (
+              gate.at ? (
+                <Small as="span">
+                  <When at={gate.at} />
+                </Small>
+              ) : (
+                <span />
+              )
+            ) : (
+              <Link to={linkOf(storefrontId, one, gate)}>Open it</Link>
+            )}
+            <Small>{gate.says}</Small>
+          </li>
+        ))}
+      </Gates>
+    </Stack>
+  );
+}
+
 const linkOf = (storefrontId: string, one: ConnectionView, gate: ConnectionView["gates"][number]) =>
   gate.id === "shop-key"
     ? `/s/${storefrontId}/shop`
-    : stationLink(storefrontId, gate.station, { connectionId: one.id, offerId: one.offers[0] ?? null });
+    : stationLink(storefrontId, gate.station, {
+        connectionId: one.id,
+        offerId: one.only ?? one.offers[0]?.id ?? null,
+      });

@@ -1,10 +1,11 @@
 import { Form, Link, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { supportBundle } from "#core/exchanges/support";
+import type { Mode } from "#core/mode";
 import { operationNames } from "#core/profiles/profile";
 import { connectionsOf } from "#server/connections/connections";
-import { latestCheck } from "#server/connections/proving";
-import { exchangeFilter, listExchanges } from "#server/gateway/list";
+import { keySidesOf } from "#server/connections/key-sides";
+import { exchangeFilter, listExchanges } from "#server/exchanges/list";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { CopyValue } from "../parts/copy";
@@ -26,19 +27,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     connectionsOf(rt, storefront.id),
     listExchanges(rt, storefront.id, filter, search.get("before")),
   ]);
-  const accounts = new Map(
-    await Promise.all(
-      connections.flatMap(({ connection }) =>
-        (["test", "live"] as const).map(
-          async (mode) =>
-            [
-              `${connection.id} ${mode}`,
-              (await latestCheck(rt, connection.id, mode))?.account?.account ?? null,
-            ] as const,
-        ),
-      ),
-    ),
-  );
+  const keys = await keySidesOf(rt, connections);
+  const accountOf = (connectionId: string | null, mode: Mode) =>
+    keys.get(connectionId ?? "")?.[mode].check?.account?.account ?? null;
   const byId = new Map(connections.map((one) => [one.connection.id, one]));
   search.delete("before");
   return {
@@ -55,7 +46,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         bundle: supportBundle(
           where?.profile.name ?? "",
           row.mode,
-          accounts.get(`${row.connectionId} ${row.mode}`) ?? null,
+          accountOf(row.connectionId, row.mode),
           references,
           row,
         ),
@@ -158,7 +149,7 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
               Operation
               <Select name="operation" defaultValue={filter.operation ?? ""}>
                 <option value="">Any</option>
-                {[...operationNames, "token", "link"].map((name) => (
+                {[...operationNames, "token", "link", "domain"].map((name) => (
                   <option key={name} value={name}>
                     {name}
                   </option>

@@ -1,5 +1,5 @@
 import { harOf } from "#core/exchanges/har";
-import { exchangeFilter, exportedExchanges } from "#server/gateway/list";
+import { exchangeFilter, exportedExchanges } from "#server/exchanges/list";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import type { Route } from "./+types/har";

@@ -1,9 +1,10 @@
 import { Outlet, useParams } from "react-router";
 import { styled } from "styled-components";
-import { tracksOf } from "#server/home";
-import { runtimeContext } from "../context";
-import { localeOf, mustFindStorefront } from "./storefront-context";
+import { tracksFrom } from "#server/home";
+import { pulseFrom } from "#server/pulse";
+import { localeOf, standAt } from "./storefront-context";
 import { Note } from "../parts/marks";
+import { frameReloads, usePulse } from "../parts/pulse";
 import { useReachable } from "../parts/reach";
 import { Line } from "./line";
 import { NextStation } from "./next-station";
@@ -11,15 +12,20 @@ import { Top } from "./top";
 import type { Route } from "./+types/storefront";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, params.storefront);
-  const tracks = await tracksOf(rt, storefront);
+  const { now, all, ...stands } = await standAt(context, params.storefront);
+  const { storefront } = now;
+  const standings = await stands.standings();
+  const pulse = pulseFrom(all, standings);
+  const tracks = tracksFrom(standings);
   return {
+    pulse,
     storefront: { id: storefront.id, name: storefront.name, locale: localeOf(storefront) },
     tracks,
     live: tracks.some((one) => one.live === "live"),
   };
 }
+
+export const shouldRevalidate = frameReloads;
 
 const Main = styled.main`
   max-width: 84rem;
@@ -45,6 +51,7 @@ const Skip = styled.a`
 export default function StorefrontFrame({ loaderData }: Route.ComponentProps) {
   const { storefront = "" } = useParams();
   const reachable = useReachable();
+  usePulse(storefront, loaderData.pulse);
   return (
     <>
       <Skip href="#sheet">To the sheet</Skip>

@@ -147,6 +147,7 @@ export function Top({ storefrontId }: { storefrontId: string }) {
               <Item id="people">People and your password</Item>
               <Item id="profiles">Profiles of providers</Item>
               <Item id="audit">Audit trail</Item>
+              <Item id="jobs">Background work</Item>
               <Line />
               <Item id="light">Light</Item>
               <Item id="dark">Dark</Item>

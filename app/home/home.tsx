@@ -1,10 +1,10 @@
 import { Link, useRouteLoaderData } from "react-router";
 import { styled } from "styled-components";
-import { connectionsOf } from "#server/connections/connections";
-import { newsAddressesOf, shopLastCalled } from "#server/storefronts/storefronts";
+import type { Mode } from "#core/mode";
+import { newsAddressesOf, shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
 import type { loader as frameLoader } from "../frame/storefront";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { mustStandAt } from "../frame/storefront-context";
 import { Button } from "../parts/form";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -16,18 +16,14 @@ export const meta: Route.MetaFunction = () => [{ title: "Home · Zahlung" }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, params.storefront);
-  const [connections, news, test, live] = await Promise.all([
-    connectionsOf(rt, storefront.id),
-    newsAddressesOf(rt, storefront.id),
-    shopLastCalled(rt, storefront.id, "test"),
-    shopLastCalled(rt, storefront.id, "live"),
-  ]);
+  const { storefront, connections } = await mustStandAt(context, params.storefront);
+  const [news, calls] = await Promise.all([newsAddressesOf(rt, storefront.id), shopCalls(rt, storefront.id)]);
+  const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
   const { name, domain, country, currencies, languages, stages } = storefront;
   return {
     storefront: { name, domain, country, currencies, languages, stages: stages.length },
     connected: connections.length > 0,
-    shop: { test, live, news: news.map((one) => one.mode) },
+    shop: { test: called("test"), live: called("live"), news: news.map((one) => one.mode) },
   };
 }
 

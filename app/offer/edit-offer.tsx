@@ -1,18 +1,23 @@
 import { useEffect } from "react";
-import { data, useFetcher } from "react-router";
+import { data, redirect, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { readOrder } from "#core/order/order";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
+import { isMode } from "#core/mode";
 import { checkoutAddress, openCheckout } from "#server/checkout/checkouts";
+import { servedBy } from "#server/connections/connections";
 import { carrierOf } from "#server/offers/carrier";
-import { candidateOf } from "#server/offers/candidates";
-import { offersOf, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { candidatesIn } from "#server/offers/candidates";
+import { copyOffer, removeOffer, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { openPaymentsOf } from "#server/payments/open";
+import { offerIn, runsInLive } from "#server/storefronts/now";
+import { allStorefronts } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
-import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Ask } from "../parts/ask";
-import { Button, Wrong } from "../parts/form";
+import { Button } from "../parts/form";
 import { PageTabs } from "../parts/page-tabs";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -21,6 +26,7 @@ import { color } from "../theme/tokens";
 import { draftOf, readDraft } from "./draft";
 import { MoneyPath, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
+import { More, SwitchOff } from "./switches";
 import { useDraft } from "./use-draft";
 import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/edit-offer";
@@ -29,22 +35,36 @@ export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
 
 async function mustFindOffer(context: Context, storefrontId: string, offerId: string) {
   const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, storefrontId);
-  const all = await offersOf(rt, storefront.id);
-  const found = all.find((one) => one.offer.id === offerId);
+  const now = await mustStandAt(context, storefrontId);
+  const found = offerIn(now, offerId);
   if (!found) throw data("There is no such offer here.", { status: 404 });
-  return { rt, storefront, found, all };
+  return { rt, now, storefront: now.storefront, found };
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { rt, storefront, found, all } = await mustFindOffer(context, params.storefront, params.offer);
-  const { offer, working, live, profile } = found;
+  const { rt, now, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
+  const { offer, working, live, profile, connection } = found;
+  const [storefronts, served, open] = await Promise.all([
+    allStorefronts(rt),
+    servedBy(rt, connection.id),
+    openPaymentsOf(rt, offer.id),
+  ]);
   const method = methodOf(profile, offer.methodId);
   const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
   return {
-    tabs: offerTabs(storefront.id, all),
-    offer: { id: offer.id, off: offer.off, method: method?.name ?? offer.methodId, provider: profile.name },
-    ridesOn: (await carrierOf(rt, all, profile, "test"))?.offer.connection.name ?? null,
+    tabs: offerTabs(storefront.id, now.offers),
+    offer: {
+      id: offer.id,
+      off: { test: offer.offInTest, live: offer.offInLive },
+      runsInLive: runsInLive(found),
+      method: method?.name ?? offer.methodId,
+      provider: profile.name,
+    },
+    open,
+    elsewhere: storefronts
+      .filter((one) => one.id !== storefront.id && served.includes(one.id))
+      .map(({ id, name }) => ({ id, name })),
+    ridesOn: carrierOf(now, profile, "test")?.offer.connection.name ?? null,
     working: {
       number: working.number,
       document: working.document,
@@ -55,7 +75,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     terms: { ...termsOf(storefront, profile, offer.methodId), groupNames: storefront.groups },
     states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
     storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
-    candidates: await Promise.all(all.map((one) => candidateOf(rt, all, one, "test"))),
+    candidates: candidatesIn(now, "test"),
   };
 }
 
@@ -76,12 +96,34 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return saved.ok ? data(saved) : data(saved, { status: "overtakenBy" in saved ? 409 : 422 });
     }
     case "off":
-    case "on":
-      {
-        const switched = await switchOffer(rt, person.email, found.offer.id, form.get("press") === "off");
-        if (!switched.ok) return data({ ok: false as const, clash: switched.says }, { status: 409 });
-      }
-      return data({ ok: true as const, revision: found.working.number });
+    case "on": {
+      const mode = form.get("mode");
+      if (!isMode(mode)) throw data("There is no such side.", { status: 400 });
+      const off = form.get("press") === "off";
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const inPlace = form.get("in-place") === "1";
+      const switched = await switchOffer(rt, person.email, which, mode, off, { inPlace });
+      return switched.ok
+        ? data({ ok: true as const, revision: found.working.number })
+        : data(
+            { ok: false as const, clash: switched.says, rivals: switched.rivals ?? [], mode },
+            { status: 409 },
+          );
+    }
+    case "remove": {
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const removed = await removeOffer(rt, person.email, which);
+      if (!removed.ok) return data({ ok: false as const, clash: removed.says, rivals: [] }, { status: 409 });
+      throw redirect(`/s/${storefront.id}/offer`);
+    }
+    case "copy": {
+      const to = String(form.get("to") ?? "");
+      const served = await servedBy(rt, found.connection.id);
+      if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
+      const copied = await copyOffer(rt, person.email, found, to);
+      if (!copied.ok) return data({ ok: false as const, clash: copied.says, rivals: [] }, { status: 409 });
+      throw redirect(`/s/${to}/offer/${copied.id}`);
+    }
     case "walk": {
       const reading = readOrder(readJson(form.get("order")));
       if (!reading.ok)
@@ -177,7 +219,16 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
             {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
         </div>
-        <SwitchOff off={offer.off} />
+        <Stack $gap={0.4}>
+          <SwitchOff mode="test" off={offer.off.test} />
+          {offer.runsInLive && <SwitchOff mode="live" off={offer.off.live} />}
+          <More
+            live={offer.runsInLive && !offer.off.live}
+            open={loaderData.open}
+            elsewhere={loaderData.elsewhere}
+            label={`${offer.method} through ${offer.provider}`}
+          />
+        </Stack>
       </PageHead>
       <Halves>
         <Sheet>
@@ -262,24 +313,5 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
         </Ask>
       )}
     </>
-  );
-}
-
-function SwitchOff({ off }: { off: boolean }) {
-  const fetcher = useFetcher<{ ok: boolean; clash?: string }>();
-  return (
-    <fetcher.Form method="post">
-      <Wrong>{fetcher.data?.clash}</Wrong>
-      <Row>
-        {off ? (
-          <Says meaning="wrong">Switched off, in test and live</Says>
-        ) : (
-          <Says meaning="proven">Switched on</Says>
-        )}
-        <Button name="press" value={off ? "on" : "off"} disabled={fetcher.state !== "idle"}>
-          {off ? "Switch on" : "Switch off at once"}
-        </Button>
-      </Row>
-    </fetcher.Form>
   );
 }

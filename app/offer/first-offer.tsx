@@ -7,7 +7,7 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Button, Wrong } from "../parts/form";
 import { PageTabs } from "../parts/page-tabs";
-import { Row, Sheet, Stack } from "../parts/sheet";
+import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/first-offer";
 
@@ -44,8 +44,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
   if (!where) throw data("There is no such connection here.", { status: 404 });
-  const added = await addOffer(rt, person.email, where, storefront, String(form.get("method") ?? ""));
-  if (!added.ok) return data({ says: added.says }, { status: 409 });
+  const method = String(form.get("method") ?? "");
+  const inPlace = form.get("press") === "in-place";
+  const added = await addOffer(rt, person.email, where, storefront, method, { inPlace });
+  if (!added.ok)
+    return data(
+      { says: added.says, rivals: added.rivals ?? [], connection: where.connection.id, method },
+      { status: 409 },
+    );
   return redirect(`/s/${storefront.id}/offer/${added.id}`);
 }
 
@@ -60,6 +66,18 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
         <Stack>
           <h1>{tabs.length > 1 ? "What else can be offered" : "Nothing is offered to shoppers yet"}</h1>
           <Wrong>{actionData?.says}</Wrong>
+          {actionData && actionData.rivals.length > 0 && (
+            <Form method="post">
+              <input type="hidden" name="connection" value={actionData.connection} />
+              <input type="hidden" name="method" value={actionData.method} />
+              <Row>
+                <Button name="press" value="in-place">
+                  Offer it in test in place of {actionData.rivals.join(" and ")}
+                </Button>
+                <Small>What gives way is switched off in test; live stays as it is.</Small>
+              </Row>
+            </Form>
+          )}
           {methods.length === 0 ? (
             <Row>
               <p>

@@ -1,5 +1,5 @@
 import { wordingFor } from "#core/offers/offer";
-import type { OfferWithRevisions } from "#server/offers/offers";
+import type { OfferWithRevisions } from "#server/storefronts/now";
 
 /** Every offer of a storefront as a page, and the page on which another is made. */
 export const offerTabs = (storefrontId: string, offers: readonly OfferWithRevisions[]) => [

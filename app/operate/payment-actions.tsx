@@ -1,6 +1,8 @@
+import { useState } from "react";
 import { useFetcher } from "react-router";
-import { decimalText } from "#core/money/money";
+import { decimalText, moneyText, parseTyped } from "#core/money/money";
 import type { ActionKind, Allowed } from "#core/payments/actions";
+import { Ask } from "../parts/ask";
 import { Button, Field, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -8,77 +10,140 @@ import { Row, Small, Stack } from "../parts/sheet";
 interface PaymentView {
   id: string;
   currency: string;
-  version: number;
+  authorised: number;
+  orderReference: string;
 }
 type Answer = { ok: boolean; press?: string; says: string };
 
 const verbs: Record<ActionKind, string> = { capture: "Capture", void: "Void", refund: "Refund" };
 
-/** Capture, void and refund with their amounts; what cannot be done says why. */
-export function PaymentActions({
-  allowed,
-  payment,
-}: {
+interface Props {
   allowed: Record<ActionKind, Allowed>;
   payment: PaymentView;
-}) {
-  const fetcher = useFetcher<Answer>();
-  const answer = fetcher.data;
-  const kinds: ActionKind[] = ["capture", "void", "refund"];
+  /** Tells this form from the next: each is good for one act. */
+  form: string;
+  locale: string;
+}
+
+/** Capture, void and refund with their amounts; what cannot be done says why. */
+export function PaymentActions(props: Props) {
+  const fetcher = useFetcher();
   return (
     <Stack>
-      {kinds.map((kind) => {
-        const can = allowed[kind];
-        if (!can.allowed) {
-          return (
-            <Row key={kind}>
-              <Button disabled>{verbs[kind]}</Button>
-              <Small>{can.because}</Small>
-            </Row>
-          );
-        }
-        return (
-          <fetcher.Form method="post" key={kind}>
-            <input type="hidden" name="once" value={`v${payment.version}`} />
-            <Row>
-              {kind !== "void" && (
-                <Field>
-                  Amount in {payment.currency}
-                  <Input
-                    // What is typed stays when news comes in, and goes when there is another most.
-                    key={can.most}
-                    name="amount"
-                    inputMode="decimal"
-                    defaultValue={decimalText({ amount: can.most, currency: payment.currency })}
-                    readOnly={!can.partial}
-                    maxLength={20}
-                    size={10}
-                  />
-                </Field>
-              )}
-              <Button
-                name="press"
-                value={kind}
-                $kind={kind === "capture" ? "main" : "plain"}
-                disabled={fetcher.state !== "idle"}
-              >
-                {fetcher.state === "idle" ? verbs[kind] : "Asking the provider…"}
-              </Button>
-            </Row>
-            {answer && !answer.ok && answer.press === kind && <Wrong>{answer.says}</Wrong>}
-          </fetcher.Form>
-        );
-      })}
-      {answer?.ok && (
-        <Says meaning="proven" role="status">
-          {answer.says}
-        </Says>
-      )}
+      {(["capture", "void", "refund"] as const).map((kind) => (
+        <MoneyMove key={kind} kind={kind} {...props} />
+      ))}
       <fetcher.Form method="post">
-        <Button $kind="bare" name="press" value="look-up">
-          Look it up at the provider
+        <Button $kind="bare" name="press" value="look-up" disabled={fetcher.state !== "idle"}>
+          {fetcher.state === "idle" ? "Look it up at the provider" : "Asking the provider…"}
         </Button>
       </fetcher.Form>
     </Stack>
   );
 }
+
+/**
+ * One way to move money. The amount stands in the question and in its answer; once it has moved, the form is used up, and
+ * another has to be asked for, so that no second press moves the rest.
+ */
+function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: ActionKind }) {
+  const fetcher = useFetcher<Answer>();
+  const can = allowed[kind];
+  const most = can.allowed ? can.most : 0;
+  const [typed, setTyped] = useState<string | null>(null);
+  /** The form that is asked about; kept from the question to the answer. */
+  const [asking, setAsking] = useState<string | null>(null);
+  const [used, setUsed] = useState(false);
+  const { currency } = payment;
+  const answer = fetcher.data;
+  const busy = fetcher.state !== "idle";
+  if (used && answer?.ok && !busy) {
+    return (
+      <Row>
+        <Says meaning="proven" role="status">
+          {answer.says}
+        </Says>
+        {can.allowed && (
+          <Button
+            type="button"
+            $kind="bare"
+            onClick={() => {
+              setUsed(false);
+              setTyped(null);
+            }}
+          >
+            {verbs[kind]} more
+          </Button>
+        )}
+      </Row>
+    );
+  }
+  if (!can.allowed && !busy) {
+    return (
+      <Row>
+        <Button disabled>{verbs[kind]}</Button>
+        <Small>{can.allowed ? null : can.because}</Small>
+      </Row>
+    );
+  }
+  const text = typed ?? decimalText({ amount: most, currency });
+  const parsed = parseTyped(text, currency);
+  const amount = kind === "void" ? most : parsed.ok ? parsed.money.amount : null;
+  const words = amount === null ? null : `${verbs[kind]} ${moneyText({ amount, currency }, locale)}`;
+  const go = (once: string) => {
+    setAsking(null);
+    setUsed(true);
+    void fetcher.submit({ press: kind, once: `${once} ${kind}`, amount: text }, { method: "post" });
+  };
+  return (
+    <Stack $gap={0.4}>
+      <Row>
+        {kind !== "void" && (
+          <Field>
+            Amount in {currency}
+            <Input
+              inputMode="decimal"
+              aria-label={`Amount to ${kind} in ${currency}`}
+              aria-invalid={amount === null ? true : undefined}
+              value={text}
+              readOnly={(can.allowed && !can.partial) || busy}
+              maxLength={20}
+              size={10}
+              onChange={(event) => setTyped(event.target.value)}
+            />
+          </Field>
+        )}
+        <Button
+          type="button"
+          $kind={kind === "capture" ? "main" : "plain"}
+          disabled={busy || amount === null}
+          onClick={() => setAsking(form)}
+        >
+          {busy ? "Asking the provider…" : (words ?? verbs[kind])}
+        </Button>
+      </Row>
+      {amount === null && <Wrong>{`“${text.slice(0, 30)}” is not an amount in ${currency}.`}</Wrong>}
+      {answer && !answer.ok && !busy && <Wrong>{answer.says}</Wrong>}
+      {asking && words && (
+        <Ask
+          title={`${words}?`}
+          says={`Of order ${payment.orderReference}. ${consequences[kind]}`}
+          onClose={() => setAsking(null)}
+        >
+          <Button type="button" $kind="danger" onClick={() => go(asking)}>
+            {words}
+          </Button>
+          <Button type="button" onClick={() => setAsking(null)}>
+            Leave it
+          </Button>
+        </Ask>
+      )}
+    </Stack>
+  );
+}
+
+const consequences: Record<ActionKind, string> = {
+  capture: "The money that is held is taken.",
+  void: "The money that is held is let go; it cannot be captured any more.",
+  refund: "The money goes back to the shopper, and cannot be called back.",
+};

@@ -1,12 +1,12 @@
-import { data, Link } from "react-router";
+import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
 import type { ActionKind } from "#core/payments/actions";
 import { checkoutOf } from "#server/checkout/checkouts";
 import { lookUp } from "#server/checkout/look-up";
-import { connectionOf } from "#server/connections/connections";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
-import { newsAbout } from "#server/outbox/about";
+import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
+import { sendAgain } from "#server/outbox/deliver";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { type Context, runtimeContext } from "../context";
@@ -14,6 +14,7 @@ import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
 import { CopyValue } from "../parts/copy";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { ModePlate, Note, Says, StateMark } from "../parts/marks";
 import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
@@ -31,14 +32,13 @@ async function mustFindPayment(context: Context, storefrontId: string, id: strin
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, storefrontId);
   const payment = await paymentOf(rt, id);
-  const where = payment && (await connectionOf(rt, payment.connectionId));
-  if (payment?.storefrontId !== storefront.id || !where)
-    throw data("There is no such payment here.", { status: 404 });
-  return { rt, storefront, payment, where };
+  if (payment?.storefrontId !== storefront.id) throw data("There is no such payment here.", { status: 404 });
+  const { profile } = await rt.library.version(payment.profileVersionId);
+  return { rt, storefront, payment, profile };
 }
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { rt, storefront, payment, where } = await mustFindPayment(
+  const { rt, storefront, payment, profile } = await mustFindPayment(
     context,
     params.storefront,
     params.payment,
@@ -46,13 +46,14 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const [checkout, story, allowed, news] = await Promise.all([
     checkoutOf(rt, payment.checkoutId),
     storyOf(rt, payment),
-    actionsOf(rt, payment, where.profile),
+    actionsOf(rt, payment, profile),
     newsAbout(rt, payment.id),
   ]);
   const { parts: _, ...shown } = payment;
   return {
     payment: shown,
-    provider: where.profile.name,
+    provider: profile.name,
+    form: rt.ids.next("form"),
     order: checkout?.order ?? null,
     score: story.score,
     details: story.details,
@@ -75,6 +76,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     await lookUp(rt, payment);
     return { ok: true as const, says: "Looked up." };
   }
+  if (press === "send-again") {
+    const news = await newsOfPaymentBy(rt, payment.id, String(form.get("news") ?? ""));
+    if (!news) throw data("There is no such news here.", { status: 404 });
+    await sendAgain(rt, news);
+    return { ok: true as const, says: "It is being sent again." };
+  }
   if (!isAction(press)) throw data("That cannot be done here.", { status: 400 });
   const text = String(form.get("amount") ?? "").trim();
   const parsed =
@@ -86,7 +93,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       { ok: false as const, press, says: `“${text.slice(0, 30)}” is not an amount in ${payment.currency}.` },
       { status: 422 },
     );
-  const once = String(form.get("once") ?? "").slice(0, 40);
+  const once = String(form.get("once") ?? "").slice(0, 60);
+  if (once === "") throw data("The form is malformed.", { status: 400 });
   const acted = await act(rt, person.email, payment, press, parsed.money.amount, once);
   if (!acted.ok) return data({ ok: false as const, press, says: acted.says }, { status: 422 });
   return { ok: true as const, press, says: actedWords(press, parsed.money, localeOf(storefront)) };
@@ -112,6 +120,20 @@ const Sums = styled.dl`
     text-align: right;
   }
 `;
+
+function SendAgain({ id }: { id: string }) {
+  const fetcher = useFetcher();
+  return (
+    <Button
+      type="button"
+      $kind="bare"
+      disabled={fetcher.state !== "idle"}
+      onClick={() => void fetcher.submit({ press: "send-again", news: id }, { method: "post" })}
+    >
+      Send again
+    </Button>
+  );
+}
 
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
   const { payment, provider, order, score, details, facts, allowed, news, locale } = loaderData;
@@ -139,7 +161,13 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         <Sheet>
           <Stack>
             <h2>What can be done</h2>
-            <PaymentActions key={payment.id} allowed={allowed} payment={payment} />
+            <PaymentActions
+              key={payment.id}
+              allowed={allowed}
+              payment={payment}
+              form={loaderData.form}
+              locale={locale}
+            />
           </Stack>
         </Sheet>
         <Sheet>
@@ -239,7 +267,13 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
                   )}{" "}
                   <Small as="span">
                     {one.state} {one.tries > 1 && `after ${one.tries} tries`}
-                  </Small>
+                    {one.nextAt !== null && one.tries > 0 && (
+                      <>
+                        , next try <When at={one.nextAt} />
+                      </>
+                    )}
+                  </Small>{" "}
+                  <SendAgain id={one.id} />
                 </div>
               ))}
             </Stack>

@@ -2,7 +2,7 @@ import { Form, Link, useLocation, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { paymentStates, stateWords } from "#core/payments/facts";
 import type { Mode } from "#core/mode";
-import { everydayMode } from "#server/connections/connections";
+import { modeShown } from "#server/connections/connections";
 import { filterFrom, listPayments, type PaymentFilter } from "#server/payments/list";
 import type { Runtime } from "#server/runtime";
 import { runtimeContext } from "../context";
@@ -20,7 +20,9 @@ export const meta: Route.MetaFunction = () => [{ title: "Payments · Zahlung" }]
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const rt = context.get(runtimeContext);
-  const filter = filterFrom(new URL(request.url).searchParams, await everydayMode(rt, storefront.id));
+  const { searchParams } = new URL(request.url);
+  const mode = await modeShown(rt, storefront.id, searchParams.get("mode"));
+  const filter = filterFrom(searchParams, mode);
   const { rows, next } = await listPayments(rt, storefront.id, filter);
   return {
     filter,

@@ -1,11 +1,12 @@
-import { Link } from "react-router";
+import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
-import { isMode } from "#core/mode";
 import { verdictWords } from "#core/webhooks/verdict-words";
-import { everydayMode } from "#server/connections/connections";
-import { listWebhooks } from "#server/intake/list";
+import { modeShown } from "#server/connections/connections";
+import { applicableAgain } from "#server/intake/apply";
+import { applyNow, listWebhooks } from "#server/intake/list";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
 import { CopyValue } from "../parts/copy";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
@@ -21,23 +22,35 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const search = new URL(request.url).searchParams;
   const rt = context.get(runtimeContext);
-  const mode = search.get("mode");
-  const shown = isMode(mode) ? mode : await everydayMode(rt, storefront.id);
+  const shown = await modeShown(rt, storefront.id, search.get("mode"));
   const page = await listWebhooks(rt, storefront.id, shown, Number(search.get("before")) || null);
   return {
     mode: shown,
     next: page.next,
-    rows: page.rows.map(({ number, receivedAt, event, verdict, outcome, paymentId, messageId, body }) => ({
-      number,
-      receivedAt,
-      event,
-      verdict,
-      outcome,
-      paymentId,
-      messageId,
-      body,
-    })),
+    rows: page.rows.map(
+      ({ number, receivedAt, event, verdict, outcome, paymentId, messageId, body, error }) => ({
+        number,
+        error,
+        again: verdict === "verified" && applicableAgain.includes(outcome),
+        receivedAt,
+        event,
+        verdict,
+        outcome,
+        paymentId,
+        messageId,
+        body,
+      }),
+    ),
   };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const number = Number((await request.formData()).get("number"));
+  if (!Number.isSafeInteger(number) || !(await applyNow(rt, storefront.id, number)))
+    throw data("There is no such message here, or nothing is left to be done with it.", { status: 404 });
+  return { ok: true };
 }
 
 const words: Record<string, string> = {
@@ -46,6 +59,8 @@ const words: Record<string, string> = {
   repeated: "known already, changed nothing",
   "unknown-payment": "about no payment of ours, changed nothing",
   "not-understood": "not understood, changed nothing",
+  failing: "could not be applied yet; it is tried again",
+  "given-up": "could not be applied in three days; it waits for you",
   ping: "a test message",
   account: "the account was read again",
   lost: "lost on purpose by a rehearsal",
@@ -54,6 +69,17 @@ const words: Record<string, string> = {
 const Scroller = styled.div`
   overflow-x: auto;
 `;
+
+function ApplyAgain({ number }: { number: number }) {
+  const fetcher = useFetcher();
+  return (
+    <fetcher.Form method="post">
+      <Button $kind="bare" name="number" value={number} disabled={fetcher.state !== "idle"}>
+        Apply again
+      </Button>
+    </fetcher.Form>
+  );
+}
 
 export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
   const { mode, rows, next } = loaderData;
@@ -105,6 +131,8 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
                         ) : (
                           <Says meaning="wrong">{`refused: ${verdictWords(row.verdict)}`}</Says>
                         )}
+                        {row.error && <Small>{row.error}</Small>}
+                        {row.again && <ApplyAgain number={row.number} />}
                       </td>
                       <td>
                         {row.paymentId && (

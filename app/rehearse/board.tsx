@@ -3,10 +3,9 @@ import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { type CaseId, caseIds } from "#core/rehearsal/cases";
 import { offersOf } from "#server/offers/offers";
-import { type BoardCell, boardOf, countCases } from "#server/rehearsal/board";
+import type { BoardCell } from "#server/rehearsal/board";
 import { startRehearsal, stopRehearsal } from "#server/rehearsal/run";
-import { runtimeContext } from "../context";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { mustFindStorefront, standAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Button, Wrong } from "../parts/form";
 import { useLive } from "../parts/live";
@@ -19,22 +18,19 @@ import type { Route } from "./+types/board";
 export const meta: Route.MetaFunction = () => [{ title: "Rehearse · Zahlung" }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, params.storefront);
-  const offers = await offersOf(rt, storefront.id);
-  return Promise.all(
-    offers.map(async (one) => {
-      const board = await boardOf(rt, one);
-      const label = Object.values(one.working.document.wording)[0]?.label;
-      return {
-        id: one.offer.id,
-        name: label ?? one.offer.methodId,
-        provider: one.profile.name,
-        ...board,
-        count: countCases(board.cells),
-      };
-    }),
-  );
+  const { now, standings } = await standAt(context, params.storefront);
+  const order = now.offers.map((one) => one.offer.id);
+  const place = ({ offer }: { offer: { offer: { id: string } } }) => order.indexOf(offer.offer.id);
+  return (await standings())
+    .flatMap((standing) => standing.offers)
+    .sort((a, b) => place(a) - place(b))
+    .map(({ offer: { offer, working, profile }, board, cases }) => ({
+      id: offer.id,
+      name: Object.values(working.document.wording)[0]?.label ?? offer.methodId,
+      provider: profile.name,
+      ...board,
+      count: cases,
+    }));
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

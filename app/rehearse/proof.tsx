@@ -1,13 +1,13 @@
 import { data, Link } from "react-router";
 import { changedParts } from "#core/fingerprint";
 import { caseOf } from "#core/rehearsal/cases";
-import { offerOf } from "#server/offers/offers";
+import { offerIn } from "#server/storefronts/now";
 import { partsOf } from "#server/offers/parts";
-import { proofOf } from "#server/rehearsal/board";
+import { proofOf } from "#server/rehearsal/boards";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { runtimeContext } from "../context";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { mustStandAt } from "../frame/storefront-context";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
@@ -20,9 +20,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const storefront = await mustFindStorefront(context, params.storefront);
+  const now = await mustStandAt(context, params.storefront);
   const proof = await proofOf(rt, params.proof);
-  const offer = proof && (await offerOf(rt, storefront.id, proof.offerId));
+  const offer = proof && offerIn(now, proof.offerId);
   const script = proof && caseOf(proof.caseId);
   if (!proof || !offer || !script) throw data("There is no such proof here.", { status: 404 });
   const payment = proof.paymentId ? await paymentOf(rt, proof.paymentId) : null;
@@ -34,7 +34,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     at: proof.endedAt ?? proof.startedAt,
     error: proof.error,
     verdicts: proof.verdicts,
-    changed: changedParts(proof.parts, await partsOf(rt, offer)),
+    changed: changedParts(proof.parts, await partsOf(rt, now, offer)),
     payment: payment && { id: payment.id, reference: payment.reference },
     story: payment && (await storyOf(rt, payment)),
   };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { AccountReading } from "../profiles/response";
+import type { AccountReading } from "../profiles/answers";
 import { compareAccount, compareSides } from "./account";
 
 const account: AccountReading = {

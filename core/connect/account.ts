@@ -1,5 +1,5 @@
 import type { Mode } from "../mode";
-import type { AccountReading } from "../profiles/response";
+import type { AccountReading } from "../profiles/answers";
 
 export interface StorefrontTerms {
   name: string;

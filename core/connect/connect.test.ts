@@ -4,7 +4,6 @@ import { describe, expect, it } from "vitest";
 import type { Profile } from "../profiles/profile";
 import { checkDownload, checkServed, type Served } from "./domain-file";
 import { readPaste } from "./paste";
-import { pkceChallenge } from "./pkce";
 import { compareRegistrations, registrationFaults } from "./registrations";
 import { isSilent, usualDelay } from "./silence";
 
@@ -183,13 +182,5 @@ describe("an address that hears nothing", () => {
     expect(isSilent(121_000, 60_000)).toBe(true);
     expect(isSilent(59_000, 200)).toBe(false);
     expect(isSilent(61_000, 200)).toBe(true);
-  });
-});
-
-describe("linking", () => {
-  it("challenges as RFC 7636, appendix B does", () => {
-    expect(pkceChallenge("dBjftJeZ4CVP-mB92K27uhbUJU1p1r_wW1gFWFOEjXk")).toBe(
-      "E9Melhoa2OwvFrEMTJguCHaoeK1t8URWbuGJSstw-cM",
-    );
   });
 });

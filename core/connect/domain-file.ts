@@ -1,4 +1,5 @@
 import { modes, type Mode } from "../mode";
+import { fits } from "../profiles/patterns";
 import type { ProfileFile } from "../profiles/profile";
 
 /** Something that is to be known about a domain file. `blocking`: the provider would refuse it. */
@@ -24,7 +25,6 @@ export interface FileFinding {
 const LONGEST = 20_000;
 const modeName: Record<Mode, string> = { test: "sandbox", live: "live side" };
 const lastPart = (path: string) => path.split("/").at(-1) ?? path;
-const fits = (pattern: string, text: string) => new RegExp(pattern, "u").test(text);
 
 /**
  * Looks at a domain file as it was downloaded: its name (browsers and editors add endings), and whether its text is

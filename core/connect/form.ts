@@ -1,4 +1,5 @@
 import { modes, type Mode } from "../mode";
+import { fits } from "../profiles/patterns";
 import type { Profile, ProfileField } from "../profiles/profile";
 
 /** What a pasted value's form alone tells, before any call. `value` is trimmed. */
@@ -11,7 +12,6 @@ export type FormProblem =
 
 const modeName: Record<Mode, string> = { test: "sandbox", live: "live" };
 const indefinite = (words: string) => (/^[aeiou]/i.test(words) ? `an ${words}` : `a ${words}`);
-const matches = (pattern: string, value: string) => new RegExp(pattern, "u").test(value);
 
 /**
  * Checks a pasted key by the profile's patterns: stray spaces are taken off and said; a key of the other
@@ -23,10 +23,10 @@ export function checkForm(profile: Profile, field: ProfileField, mode: Mode, pas
   const no = (code: FormProblem, says: string): FormCheck => ({ ok: false, value, trimmed, code, says });
   if (value === "") return no("empty", "Nothing was pasted.");
   if (value.length > 500) return no("too-long", `That is ${value.length} characters; no key is that long.`);
-  if (matches(field.pattern[mode], value)) return { ok: true, value, trimmed };
+  if (fits(field.pattern[mode], value)) return { ok: true, value, trimmed };
   for (const candidate of [field, ...profile.fields.filter((one) => one !== field)]) {
     for (const side of modes) {
-      if (!matches(candidate.pattern[side], value)) continue;
+      if (!fits(candidate.pattern[side], value)) continue;
       const what = `${modeName[side]} ${candidate.label.toLowerCase()}`;
       if (candidate === field) {
         return no("other-mode", `This is ${indefinite(what)}, and this is the ${mode} column.`);
@@ -34,7 +34,7 @@ export function checkForm(profile: Profile, field: ProfileField, mode: Mode, pas
       return no("other-field", `This is ${indefinite(what)}; the ${field.label.toLowerCase()} goes here.`);
     }
   }
-  const alike = field.lookalikes.find((one) => matches(one.pattern, value));
+  const alike = field.lookalikes.find((one) => fits(one.pattern, value));
   if (alike) return no("look-alike", alike.says);
   return no(
     "malformed",

@@ -14,6 +14,7 @@ const evidence: GateEvidence = {
   unmappedStates: [],
   domain: null,
   carrier: null,
+  place: null,
   shopCalledLive: { at: 4 },
 };
 const closed = (change: Partial<GateEvidence>) =>

@@ -27,7 +27,8 @@ export interface GateEvidence {
   domain: { proven: boolean; says: string | null; at?: number } | null;
   /** The live connection that a device wallet rides on; null for all that move money themselves. */
   carrier: { name: string | null } | null;
-  offer: { present: boolean; wordingMissing: string[]; statement: boolean };
+  /** `statement` is null where the provider is sent none. */
+  offer: { present: boolean; wordingMissing: string[]; statement: boolean | null };
   cases: {
     required: number;
     green: number;
@@ -37,6 +38,8 @@ export interface GateEvidence {
     at?: number;
   };
   unmappedStates: readonly string[];
+  /** What else serves the same in live: offers that give way, or such as go live in the same movement. Null: nothing. */
+  place: { givesWay: string[]; clashes: string[] } | null;
   shopCalledLive: { at: number } | null;
 }
 
@@ -92,6 +95,20 @@ const carrierGate = (carrier: GateEvidence["carrier"]): Gate[] =>
           carrier.name !== null,
           `It rides on ${carrier.name ?? ""}.`,
           "No card offer that takes its tokens is live here. Cut that over first.",
+        ),
+      ]
+    : [];
+
+const placeGate = (place: GateEvidence["place"]): Gate[] =>
+  place
+    ? [
+        gate(
+          "place",
+          "One provider for each in live",
+          "offer",
+          place.clashes.length === 0,
+          `It takes the place of ${list(place.givesWay)}, which shoppers are no longer shown from then on.`,
+          `${list(place.clashes)} cannot go live beside it. Cut over one of them.`,
         ),
       ]
     : [];
@@ -152,6 +169,7 @@ export function decideGates(e: GateEvidence): Gate[] {
     ...webhookGate(e.webhook),
     ...domainGate(e.domain),
     ...carrierGate(e.carrier),
+    ...placeGate(e.place),
     gate(
       "cases",
       "Required cases green and fresh",
@@ -163,15 +181,15 @@ export function decideGates(e: GateEvidence): Gate[] {
     ),
     gate(
       "wording",
-      "Wording and statement text present",
+      e.offer.statement === null ? "Wording present" : "Wording and statement text present",
       "offer",
-      e.offer.present && e.offer.wordingMissing.length === 0 && e.offer.statement,
+      e.offer.present && e.offer.wordingMissing.length === 0 && e.offer.statement !== false,
       "In every language of the storefront.",
       !e.offer.present
         ? "Nothing is offered yet."
         : [
             e.offer.wordingMissing.length ? `No wording in: ${list(e.offer.wordingMissing)}.` : "",
-            e.offer.statement ? "" : "The statement text is empty.",
+            e.offer.statement === false ? "The statement text is empty." : "",
           ]
             .filter(Boolean)
             .join(" "),

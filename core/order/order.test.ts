@@ -62,4 +62,22 @@ describe("readOrder", () => {
     expect(problemsOf({ lines: [] })).toEqual(["/lines malformed"]);
     expect(problemsOf({ reference: undefined })).toEqual(["/reference missing"]);
   });
+
+  it("refuses lists without end and nesting without end before it reads them, in few words", () => {
+    const hostile: [object, RegExp][] = [
+      [{ lines: Array.from({ length: 40_000 }, () => ({})) }, /^\/lines /],
+      [{ lines: Array.from({ length: 40_000 }, () => []) }, /^\/lines /],
+      [{ lines: Array.from({ length: 501 }, () => good.lines[0]) }, /^\/lines /],
+      [{ extra: JSON.parse("[".repeat(2_000) + "]".repeat(2_000)) as unknown }, /^\/extra/],
+      [{ lines: Array.from({ length: 499 }, () => ({})) }, /^\/lines\/0/],
+    ];
+    for (const [change, first] of hostile) {
+      const begun = performance.now();
+      const problems = problemsOf(change);
+      // What took seven seconds takes a few milliseconds: a bound that no busy machine reaches.
+      expect(performance.now() - begun).toBeLessThan(2_500);
+      expect(problems[0]).toMatch(first);
+      expect(problems.length).toBeLessThanOrEqual(50);
+    }
+  });
 });

@@ -36,6 +36,10 @@ export interface FieldProblem {
 
 export type OrderReading = { ok: true; order: Order } | { ok: false; problems: FieldProblem[] };
 
+const MOST_LINES = 500;
+/** No answer tells more complaints than these; whoever has mended them asks again. */
+const MOST_PROBLEMS = 50;
+
 const text = (max: number) => yup.string().strict().max(max).required();
 const amountText = yup.string().strict().max(24).required();
 
@@ -52,7 +56,7 @@ const shape = yup.object({
       }),
     )
     .min(1)
-    .max(500)
+    .max(MOST_LINES)
     .required(),
   shipping: amountText,
   tax: amountText,
@@ -85,7 +89,7 @@ export const toPointer = (path: string) =>
 /** Every complaint of a Yup validation as a problem that names its field. */
 export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
   const each = error.inner.length > 0 ? error.inner : [error];
-  return each.map((one) => ({
+  return each.slice(0, MOST_PROBLEMS).map((one) => ({
     pointer: toPointer(one.path ?? ""),
     code: one.type === "required" || one.type === "optionality" ? "missing" : "malformed",
     detail: one.errors[0] ?? one.message,
@@ -99,7 +103,7 @@ export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
 export function readOrder(input: unknown): OrderReading {
   let raw: yup.InferType<typeof addressShape>;
   try {
-    raw = validated(addressShape, input, { stripUnknown: true });
+    raw = validated(addressShape, input, { stripUnknown: true, longest: MOST_LINES });
   } catch (error) {
     if (error instanceof yup.ValidationError) return { ok: false, problems: fieldProblems(error) };
     throw error;
@@ -129,7 +133,9 @@ export function readOrder(input: unknown): OrderReading {
     total: amount(raw.total, "/total"),
   };
   if (problems.length === 0) problems.push(...sumProblems(order));
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, order };
+  return problems.length > 0
+    ? { ok: false, problems: problems.slice(0, MOST_PROBLEMS) }
+    : { ok: true, order };
 }
 
 function amountProblem(pointer: string, value: string, currency: string, code: string): FieldProblem {

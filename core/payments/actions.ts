@@ -1,6 +1,7 @@
 import type { Standing } from "./fold";
 
-export type ActionKind = "capture" | "void" | "refund";
+export const actionKinds = ["capture", "void", "refund"] as const;
+export type ActionKind = (typeof actionKinds)[number];
 
 /** What an administrator may do now: whether, how much at most (minor units), and why not. */
 export type Allowed = { allowed: true; most: number; partial: boolean } | { allowed: false; because: string };

@@ -1,3 +1,5 @@
+import type { DeclineReason } from "../profiles/profile-types";
+
 /** The payment states of the trade, see docs/words.md. */
 export const paymentStates = [
   "created",
@@ -20,19 +22,11 @@ export type PaymentState = (typeof paymentStates)[number];
 export const stateWords = (state: string) => state.replace("-", " ");
 
 /** Why an issuer or provider said no, in our words; `unspecified` where the provider gives no reason. */
-export const declineReasons = [
-  "insufficient-funds",
-  "expired-card",
-  "wrong-code",
-  "suspected-fraud",
-  "do-not-honour",
-  "authentication-failed",
-  "unspecified",
-] as const;
-export type DeclineReason = (typeof declineReasons)[number];
+export { declineReasons, type DeclineReason } from "../profiles/profile-types";
 
 /** Who made a statement about a payment. */
-export type FactSource = "zahlung" | "answer" | "webhook" | "look-up" | "admin";
+export const factSources = ["zahlung", "answer", "webhook", "look-up", "admin"] as const;
+export type FactSource = (typeof factSources)[number];
 
 /**
  * One statement about a payment. Amounts are minor units of the payment's currency and are *totals so far*,

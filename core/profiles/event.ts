@@ -1,6 +1,7 @@
 import { evaluate, ProfileError } from "./expressions";
 import type { Profile } from "./profile";
-import { bodyData, own, paymentReading, type PaymentReading } from "./response";
+import type { PaymentReading } from "./answers";
+import { bodyData, own, paymentReading } from "./response";
 
 export type EventReading =
   | { kind: "payment"; name: string; at: number; payment: PaymentReading }
@@ -8,6 +9,8 @@ export type EventReading =
   /** Something about the account changed: it has to be read again. */
   | { kind: "account"; name: string }
   | { kind: "unknown"; name: string };
+
+export type PaymentEvent = Extract<EventReading, { kind: "payment" }>;
 
 /** When a message says it happened: an ISO 8601 text, or seconds or milliseconds since the epoch. */
 export function instantOf(value: unknown): number {

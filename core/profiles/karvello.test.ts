@@ -4,7 +4,7 @@ import { compareAccount } from "../connect/account";
 import { checkForm } from "../connect/form";
 import { buildRequest, frameAddress } from "./request";
 import { readEvent } from "./event";
-import { readResponse, statementsOf, type PaymentReading } from "./response";
+import { readResponse, statementsOf } from "./response";
 import { fieldOf, frameOrigins, type Profile } from "./profile";
 import { problemText, readProfile } from "./read-profile";
 
@@ -90,7 +90,7 @@ describe("the interpreter", () => {
   });
 
   it("reads payments and turns the provider's codes into our words", async () => {
-    const answer = await readResponse<PaymentReading>(profile, "read", {
+    const answer = await readResponse(profile, "read", {
       status: 200,
       body: JSON.stringify(slip),
     });
@@ -115,7 +115,7 @@ describe("the interpreter", () => {
 
   it("reads lists, one entry or none included", async () => {
     for (const slips of [[], [slip], [slip, slip]]) {
-      const found = await readResponse<{ payments: PaymentReading[] }>(profile, "find", {
+      const found = await readResponse(profile, "find", {
         status: 200,
         body: JSON.stringify({ slips }),
       });

@@ -17,7 +17,7 @@ export interface PlainWords {
   can: string[];
 }
 
-const operationWords: Partial<Record<OperationName, string>> = {
+export const operationWords: Partial<Record<OperationName, string>> = {
   create: "take payments",
   capture: "capture what is held",
   void: "let go of what is held",

@@ -1,8 +1,8 @@
 import { Ajv2020, type ErrorObject } from "ajv/dist/2020.js";
 import { isCurrency } from "../money/currencies";
 import { modes } from "../mode";
-import isSafePattern from "safe-regex2";
 import { expressionRefused } from "./expressions";
+import { patternRefused } from "./patterns";
 import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
 import schema from "./profile.schema.json";
 
@@ -185,13 +185,4 @@ function patternsOf(profile: Profile): Found[] {
       ? modes.map((mode) => ({ path: ["file", "pattern", mode], source: profile.file?.pattern[mode] ?? "" }))
       : []),
   ];
-}
-
-function patternRefused(source: string): string | undefined {
-  try {
-    new RegExp(source, "u");
-  } catch {
-    return "is not a regular expression";
-  }
-  return isSafePattern(source) ? undefined : "is a regular expression that can run without end";
 }

@@ -131,31 +131,6 @@ function written({ format }: Profile, headers: Record<string, string>, body: unk
     : { headers: { ...headers, "content-type": "application/json" }, body: JSON.stringify(body ?? {}) };
 }
 
-/** The request for an access token by client credentials (RFC 6749, section 4.4). Throws `field-missing`. */
-export function tokenRequest(profile: Profile, mode: Mode, credentials: Credentials): WireRequest {
-  const { authentication: way, modes } = profile;
-  const address = modes[mode].token;
-  if (way.scheme !== "oauth2-client-credentials" || !address)
-    throw new ProfileError("operation-missing", `${profile.name} gives no access tokens`);
-  const form = new URLSearchParams({
-    grant_type: "client_credentials",
-    ...(way.scope && { scope: way.scope }),
-  });
-  return {
-    method: "POST",
-    url: address,
-    headers: {
-      accept: "application/json",
-      "content-type": "application/x-www-form-urlencoded",
-      authorization: basic(
-        encodeURIComponent(credential(credentials, way.client)),
-        encodeURIComponent(credential(credentials, way.secret)),
-      ),
-    },
-    body: form.toString(),
-  };
-}
-
 /** The address of the provider's card frame for one checkout; null where it has none. Throws `field-missing`. */
 export function frameAddress(
   { browser }: Profile,

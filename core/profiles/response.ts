@@ -1,6 +1,7 @@
 import type { DeclineReason, Statement } from "../payments/facts";
 import { isCurrency } from "../money/currencies";
 import { parseDecimal } from "../money/money";
+import { type AccountReading, type Answers, LONGEST_LIST, type PaymentReading, readAnswer } from "./answers";
 import { evaluate, ProfileError } from "./expressions";
 import {
   type AccountState,
@@ -24,44 +25,6 @@ export interface Problem {
 }
 
 export type OperationReading<T> = { ok: true; value: T } | { ok: false; problem: Problem };
-
-/** A payment as a provider reports it. Amounts are totals in minor units. */
-export interface PaymentReading {
-  ref: string;
-  reference: string;
-  currency: string;
-  amount: number;
-  status: string;
-  authorised: number;
-  captured: number;
-  refunded: number;
-  declineCode?: string;
-  text?: string;
-  /** The provider's page on which the shopper goes on. */
-  challenge?: string;
-  /** What a shopper's phone scans. */
-  code?: string;
-  instrument?: string;
-}
-
-export interface AccountReading {
-  account: string;
-  name: string;
-  country: string;
-  currencies: { charged: string; settled: string }[];
-  mayCharge: boolean;
-  because?: string;
-  /** How far the provider's review has come, in the provider's own word; the profile says what it means. */
-  review?: string;
-  /** Methods of the profile, whether they are switched on over there, and for which card networks where it tells. */
-  methods?: { id: string; on: boolean; networks?: string[]; where?: string }[];
-}
-
-/** What a device wallet says of a request: whether the shopper has decided, and the token where the answer was yes. */
-export interface TokenReading {
-  state: "waiting" | "given" | "refused";
-  token?: string;
-}
 
 /** What a table of the profile says of a code that a provider sent; a code such as `constructor` is in none. */
 export const own = <T>(table: Readonly<Record<string, T>>, code: string): T | undefined =>
@@ -98,16 +61,16 @@ export function bodyData(text: string, format: "json" | "form"): unknown {
 
 /**
  * Reads an operation's answer into the shape the operation promises, or into a problem in our words.
- * Throws a `ProfileError`: `operation-missing`, `expression-failed`, `reading-malformed`.
+ * Throws a `ProfileError`: `operation-missing`, `expression-failed`, `reading-malformed` (with the place in the profile).
  */
-export async function readResponse<T>(
+export async function readResponse<N extends OperationName>(
   profile: Profile,
-  name: OperationName,
+  name: N,
   response: WireResponse,
-): Promise<OperationReading<T>> {
+): Promise<OperationReading<Answers[N]>> {
   const operation = profile.operations[name];
   if (!operation) throw new ProfileError("operation-missing", `${profile.name} has no ${name}`);
-  const fault = (code: string, text: string): OperationReading<T> => ({
+  const fault = (code: string, text: string): OperationReading<Answers[N]> => ({
     ok: false,
     problem: { kind: own(profile.problems, code) ?? "provider-fault", code, text },
   });
@@ -118,10 +81,7 @@ export async function readResponse<T>(
   const good = response.status >= 200 && response.status < 300;
   if (good && !(problem.when && (await evaluate(problem.when, body)) === true)) {
     const value = await evaluate(operation.response, body);
-    if (answersPayment(profile, name))
-      return { ok: true, value: (await paymentReading(profile, value)) as T };
-    if (answersPayments.has(name)) return { ok: true, value: (await paymentReadings(profile, value)) as T };
-    return value === undefined ? fault(http, "The answer is empty.") : { ok: true, value: value as T };
+    return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
   }
   const code = await evaluate(problem.code, body);
   const text = await evaluate(problem.text, body);
@@ -130,8 +90,19 @@ export async function readResponse<T>(
     : fault(http, "The answer does not say what was wrong.");
 }
 
+function read(profile: Profile, name: OperationName, value: unknown): unknown {
+  if (answersPayment(profile, name)) return paymentReading(profile, value);
+  if (answersPayments.has(name)) return paymentReadings(profile, value);
+  return readAnswer(profile, name, value);
+}
+
 async function paymentReadings(profile: Profile, found: unknown): Promise<{ payments: PaymentReading[] }> {
   const list = found === undefined || found === null ? [] : Array.isArray(found) ? found : [found];
+  if (list.length > LONGEST_LIST)
+    throw new ProfileError(
+      "reading-malformed",
+      `${profile.name} answered with more than ${LONGEST_LIST} payments.`,
+    );
   return { payments: await Promise.all(list.map((one) => paymentReading(profile, one))) };
 }
 

@@ -1,9 +1,9 @@
 import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
 import type { PaymentState } from "../payments/facts";
-import { type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
+import { type Operating, type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
 
 /** What of a profile decides how its cases are played. */
-export type Playing = Pick<Profile, "instruments" | "operations" | "ridesOn">;
+export type Playing = Pick<Profile, "instruments" | "ridesOn"> & Operating;
 
 /** A step after the payment was asked for. */
 export type Step =

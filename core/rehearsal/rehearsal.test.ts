@@ -13,7 +13,7 @@ import {
   requiredCases,
   type Uses,
 } from "./cases";
-import { walkedCase } from "./walked";
+import { type Walk, walkedCase } from "./walked";
 
 const uses: Uses = {
   capture: "at-once",
@@ -91,18 +91,76 @@ describe("judge", () => {
 
 describe("a purchase walked by a person", () => {
   const asked: Statement = { kind: "pending", challenge: "https://x" };
-  it("counts as the case it amounts to", () => {
-    const of = (...statements: Statement[]) => walkedCase(statements, "at-once");
-    expect(of({ kind: "captured", amount: 1 })).toBe("approved");
-    expect(of(asked, { kind: "captured", amount: 1 })).toBe("challenge-passed");
-    expect(of(asked, { kind: "declined", reason: "authentication-failed" })).toBe("challenge-failed");
-    expect(of({ kind: "declined", reason: "expired-card" })).toBe("expired-card");
-    expect(of({ kind: "declined", reason: "do-not-honour" })).toBeNull();
-    expect(of({ kind: "failed" })).toBe("processing-error");
-    expect(of(asked)).toBeNull();
-    expect(of({ kind: "authorised", amount: 1 })).toBeNull();
-    expect(walkedCase([{ kind: "captured", amount: 1 }], "later")).toBe("captured-later");
-    expect(walkedCase([{ kind: "authorised", amount: 1 }], "later")).toBe("approved");
+  const instrument = (id: string, number?: string) => ({
+    case: id,
+    label: id,
+    outcome: id,
+    type: number ? [{ label: "Number", value: number }] : [],
+  });
+  const frame: Walk["profile"] = {
+    browser: { kind: "frame", address: { test: "", live: "" }, message: { match: {}, token: "" } },
+    instruments: [
+      instrument("approved", "9901 0000 0000 0019"),
+      instrument("insufficient-funds", "9901 0000 0000 0027"),
+      instrument("expired-card", "9901 0000 0000 0035"),
+      instrument("challenge", "9901 0000 0000 0076"),
+      instrument("processing-error", "9901 0000 0000 0084"),
+    ],
+  };
+  const page: Walk["profile"] = { browser: { kind: "redirect" }, instruments: frame.instruments };
+  const wallet: Walk["profile"] = {
+    browser: { kind: "redirect" },
+    instruments: [instrument("approved"), instrument("insufficient-funds")],
+  };
+  const of = (last: string | null, profile: Walk["profile"], ...statements: Statement[]) =>
+    walkedCase({
+      statements,
+      capture: "at-once",
+      instrument: last && `Norda …${last}`,
+      profile,
+    })?.id ?? null;
+  const captured: Statement = { kind: "captured", amount: 1 };
+
+  it("counts for the case whose instrument, steps and end it shows", () => {
+    expect(of("0019", frame, captured)).toBe("approved");
+    expect(of("0076", frame, asked, captured)).toBe("challenge-passed");
+    expect(of("0076", frame, asked, { kind: "declined", reason: "authentication-failed" })).toBe(
+      "challenge-failed",
+    );
+    expect(of("0035", frame, { kind: "declined", reason: "expired-card" })).toBe("expired-card");
+    expect(of("0084", frame, { kind: "failed" })).toBe("processing-error");
+    expect(of("0019", frame, captured, { kind: "refunded", amount: 1 })).toBe("refund");
+    const later = (...statements: Statement[]) =>
+      walkedCase({ statements, capture: "later", instrument: "Norda …0019", profile: frame })?.id ?? null;
+    expect(later(captured)).toBe("captured-later");
+    expect(later({ kind: "authorised", amount: 1 })).toBe("approved");
+  });
+
+  it("counts for nothing that it does not show", () => {
+    // Another card than the case's, however it ended.
+    expect(of("0091", frame, captured)).toBeNull();
+    expect(of("0019", frame, { kind: "declined", reason: "expired-card" })).toBeNull();
+    expect(of("0019", frame, { kind: "failed" })).toBeNull();
+    expect(of("0019", frame, { kind: "declined", reason: "do-not-honour" })).toBeNull();
+    // Under way.
+    expect(of("0076", frame, asked)).toBeNull();
+    expect(of("0019", frame, { kind: "authorised", amount: 1 })).toBeNull();
+  });
+
+  it("on a provider's own page is no challenge by the issuer, since every shopper is asked there", () => {
+    expect(of("0019", page, asked, captured)).toBe("approved");
+    expect(of("0027", page, asked, { kind: "declined", reason: "insufficient-funds" })).toBe(
+      "insufficient-funds",
+    );
+    expect(of("0019", page, asked, { kind: "declined", reason: "authentication-failed" })).toBeNull();
+  });
+
+  it("where nothing with digits is typed is told by its end", () => {
+    expect(of(null, wallet, asked, captured)).toBe("approved");
+    expect(of(null, wallet, asked, { kind: "declined", reason: "insufficient-funds" })).toBe(
+      "insufficient-funds",
+    );
+    expect(of(null, wallet, asked, { kind: "declined", reason: "unspecified" })).toBeNull();
   });
 });
 

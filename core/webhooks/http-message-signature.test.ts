@@ -97,6 +97,32 @@ describe("HTTP message signatures (RFC 9421)", () => {
     expect(code(() => verifyHttpMessage([shared], uncreated, hmacTerms, clock))).toBe("timestamp-malformed");
   });
 
+  it("are each tried where several cover what is asked for, and one that holds is enough", () => {
+    const { "signature-input": input = "", signature = "" } = b25().headers;
+    const forged = `forged=("@authority");created=${created}`;
+    const several = (inputs: string[], signatures: string[]) =>
+      code(() =>
+        verifyHttpMessage([shared], message(inputs.join(", "), signatures.join(", ")), hmacTerms, clock),
+      );
+    expect(several([forged, input], ["forged=:AAAA:", signature])).toBe("good");
+    expect(several([input, forged], [signature, "forged=:AAAA:"])).toBe("good");
+    expect(several([forged], ["forged=:AAAA:"])).toBe("signature-mismatch");
+    expect(several([forged.replace(String(created), "1"), input], ["forged=:AAAA:", signature])).toBe("good");
+  });
+
+  it("are refused, and nothing is thrown, where a component is covered twice or has an odd name", () => {
+    const covering = (list: string) =>
+      code(() =>
+        verifyHttpMessage([shared], message(`s=(${list});created=${created}`, "s=:AAAA:"), hmacTerms, clock),
+      );
+    expect(covering('"@authority" "@authority"')).toBe("signature-malformed");
+    expect(covering('"@authority" "date" "date"')).toBe("signature-malformed");
+    for (const odd of ["__proto__", "constructor", "toString", "@nothing", "", "Date", "@query-param"])
+      expect(covering(`"@authority" "${odd}"`), odd).toBe("component-missing");
+    for (const odd of ["7", "token", "?1", ":AAAA:", '"@method";req', '"@query-param";name="none"'])
+      expect(covering(`"@authority" ${odd}`), odd).toBe("component-missing");
+  });
+
   it("hold the body to a covered Content-Digest", () => {
     expect(code(() => checkContentDigest(digest, body))).toBe("good");
     expect(code(() => checkContentDigest(digest, Buffer.from("{}")))).toBe("digest-mismatch");

@@ -22,6 +22,7 @@ function componentValue(message: SignedMessage, [name, parameters]: Item): strin
   const url = new URL(message.url);
   const missing = (what: string) => new VerificationError("component-missing", `the message has no ${what}`);
   if (typeof name !== "string") throw missing("component of that name");
+  if (name !== "@query-param" && parameters.size > 0) throw missing(`component ${name} with parameters`);
   if (name.startsWith("@")) {
     switch (name) {
       case "@method":
@@ -47,15 +48,19 @@ function componentValue(message: SignedMessage, [name, parameters]: Item): strin
         throw missing(`component ${name}`);
     }
   }
-  if (parameters.size > 0) throw missing(`component ${name} with parameters`);
-  const value = message.headers[name];
-  if (value === undefined) throw missing(`header field ${name}`);
+  // Only what the message itself has: a name such as "constructor" is nobody's header.
+  const value = Object.hasOwn(message.headers, name) ? message.headers[name] : undefined;
+  if (typeof value !== "string") throw missing(`header field ${name}`);
   return value.trim();
 }
 
-/** The text that is signed (RFC 9421, section 2.5). Throws `component-missing`. */
+/** The text that is signed (RFC 9421, section 2.5). Throws `component-missing` or `signature-malformed`. */
 export function signatureBase(message: SignedMessage, covered: InnerList): string {
-  const lines = covered[0].map((item) => `${serializeItem(item)}: ${componentValue(message, item)}`);
+  const ids = covered[0].map((item) => serializeItem(item));
+  // RFC 9421, section 2: each component identifier occurs once.
+  if (new Set(ids).size < ids.length)
+    throw new VerificationError("signature-malformed", "a component is covered twice");
+  const lines = covered[0].map((item, n) => `${ids[n]}: ${componentValue(message, item)}`);
   return [...lines, `"@signature-params": ${serializeInnerList(covered)}`].join("\n");
 }
 
@@ -98,7 +103,8 @@ function holds({ algorithm }: SignatureTerms, key: string, base: string, value: 
 /**
  * Verifies an HTTP message signature (RFC 9421) with any of `keys` (base64 or base64url: the raw Ed25519 public key,
  * or the HMAC secret), over all required components, with a creation time within the tolerance; a covered
- * Content-Digest is held against the body. Returns when it was created, milliseconds.
+ * Content-Digest is held against the body. Of several signatures that cover what is required, one that holds is enough.
+ * Returns when it was created, milliseconds.
  * Throws a `VerificationError`: `header-missing`, `signature-malformed`, `component-missing`, `algorithm-refused`,
  * `timestamp-malformed`, `timestamp-too-old`, `timestamp-too-new`, `digest-mismatch`, `signature-mismatch` or
  * `secret-malformed`.
@@ -109,16 +115,35 @@ export function verifyHttpMessage(
   terms: SignatureTerms,
   clock: Clock,
 ): { createdAt: number } {
-  const names = ({ covered }: Signature) => covered[0].map(([name]) => name);
-  const found = signaturesOf(message).find((one) =>
-    terms.components.every((component) => names(one).includes(component)),
+  const fitting = signaturesOf(message).filter((one) =>
+    terms.components.every((component) => namesOf(one).includes(component)),
   );
-  if (!found)
-    throw new VerificationError(
-      "component-missing",
-      `no signature covers all of ${terms.components.join(", ")}`,
-    );
-  const parameters = found.covered[1];
+  let refused = new VerificationError(
+    "component-missing",
+    `no signature covers all of ${terms.components.join(", ")}`,
+  );
+  for (const [n, signature] of fitting.entries()) {
+    try {
+      return verifyOne(keys, message, terms, clock, signature);
+    } catch (error) {
+      if (!(error instanceof VerificationError)) throw error;
+      // Of several that do not hold, the first one says why.
+      if (n === 0) refused = error;
+    }
+  }
+  throw refused;
+}
+
+const namesOf = ({ covered }: Signature) => covered[0].map(([name]) => name);
+
+function verifyOne(
+  keys: readonly string[],
+  message: SignedMessage,
+  terms: SignatureTerms,
+  clock: Clock,
+  { covered, value }: Signature,
+): { createdAt: number } {
+  const parameters = covered[1];
   const algorithm = parameters.get("alg");
   if (algorithm !== undefined && algorithm !== terms.algorithm)
     throw new VerificationError(
@@ -131,10 +156,10 @@ export function verifyHttpMessage(
   checkAge(createdAt, clock);
   if (typeof expires === "number" && clock.now > expires * 1000 + clock.tolerance)
     throw new VerificationError("timestamp-too-old", "the signature has expired");
-  const base = signatureBase(message, found.covered);
-  if (!keys.some((key) => holds(terms, key, base, found.value)))
+  const base = signatureBase(message, covered);
+  if (!keys.some((key) => holds(terms, key, base, value)))
     throw new VerificationError("signature-mismatch", "the signature does not fit the key and the message");
-  if (names(found).includes("content-digest"))
+  if (namesOf({ covered, value }).includes("content-digest"))
     checkContentDigest(message.headers["content-digest"] ?? "", message.body);
   return { createdAt };
 }

@@ -9,9 +9,10 @@ import {
 import { type Column, columnOf } from "#server/connections/handshake";
 import { enterKeys } from "#server/connections/keys";
 import { profileOf } from "#server/profiles/profiles";
-import { type Storefront, storefrontOf } from "#server/storefronts/storefronts";
+import type { Storefront } from "#server/database/rows";
+import { storefrontOf } from "#server/storefronts/storefronts";
 import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
-import { openWorld, type SystemWorld } from "./world";
+import { openWorld, type SystemWorld, type WorldOptions } from "./world";
 
 export const must = <T>(value: T | null | undefined): T => {
   if (value === null || value === undefined) throw new Error("missing");
@@ -25,7 +26,7 @@ export class AtProviders {
 
   private constructor(readonly world: SystemWorld) {}
 
-  static open = async () => new AtProviders(await openWorld());
+  static open = async (options: WorldOptions = {}) => new AtProviders(await openWorld(options));
 
   storefront = async (): Promise<Storefront> => must(await storefrontOf(this.world.rt, "luvwinkel-de"));
   where = async (id: string): Promise<ConnectionWithProfile> => must(await connectionOf(this.world.rt, id));

@@ -136,7 +136,7 @@ describe("a profile that is wrong", () => {
       const { account } = profile.operations;
       if (account) account.response = "{'account': OUTLET, 'name': NAME, 'country': NAME, 'currencies': []}";
     });
-    expect(says(findings, "account, its shape")).toMatch(/does not give account, country \(two capitals\)/);
+    expect(says(findings, "account")).toMatch(/does not fit \(operations.account.response → /);
     expect(findings.some((one) => one.what.startsWith("Outcome"))).toBe(false);
   });
 

@@ -2,13 +2,12 @@
 import { cutOver } from "#server/cutover/cutover";
 import { openRuntime } from "#server/runtime";
 import { readSettings } from "#server/settings";
-import { lockedNow, luvwinkel, whereIs } from "../../demo/play";
+import { lockedNow } from "../../demo/play";
 
 const rt = await openRuntime(readSettings(process.env, { production: true }), { root: process.cwd() });
-const where = await whereIs(rt, process.env.CONNECTION ?? "");
-const storefront = await luvwinkel(rt);
-const { revisionIds } = await lockedNow(rt, where.connection.id);
+const connectionId = process.env.CONNECTION ?? "";
+const { revisionIds } = await lockedNow(rt, connectionId);
 process.send?.("ready");
 await new Promise((resolve) => process.once("message", resolve));
-const moved = await cutOver(rt, "killed", where, storefront, revisionIds);
+const moved = await cutOver(rt, "killed", "luvwinkel-de", [{ connectionId, revisionIds }]);
 process.send?.(moved.ok ? "moved" : moved.says);

@@ -1,7 +1,8 @@
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Checkout, checkoutOf, decideFor } from "#server/checkout/checkouts";
+import type { Checkout } from "#server/database/rows";
+import { checkoutOf, decideFor } from "#server/checkout/checkouts";
 import { dropToken, requestToken, takeToken } from "#server/checkout/device";
 import { turnBack } from "#server/checkout/leave";
 import { type Scene, viewOf } from "#server/checkout/view";
@@ -11,15 +12,15 @@ import { enterKeys } from "#server/connections/keys";
 import { interlockingFrom } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
 import { addOffer, offerOf, saveOffer, switchOffer } from "#server/offers/offers";
-import { partsOf } from "#server/offers/parts";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
+import { mustStand } from "#server/storefronts/now";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
 import { cardDocument, until } from "../../demo/play";
-import { openKite, openWorld, type SystemWorld } from "./world";
+import { inTest, openKite, openWorld, partsNow, type SystemWorld } from "./world";
 
 let world: SystemWorld;
 let shop: Server;
@@ -55,7 +56,7 @@ const slips = async () => {
 };
 
 beforeAll(async () => {
-  world = await openWorld();
+  world = await openWorld({ beside: false });
   shop = createServer((_, response) =>
     response.writeHead(200, { "content-type": "text/plain" }).end(file),
   ).listen(0);
@@ -77,12 +78,12 @@ afterAll(async () => {
 
 describe("a device wallet", () => {
   it("is offered beside the card offer that takes it, and not without", async () => {
-    await switchOffer(world.rt, "ida", world.offerId, true);
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", true);
     expect(await addOffer(world.rt, "ida", await where(), await storefront(), "thumb")).toMatchObject({
       ok: false,
       says: expect.stringMatching(/rides on a connection for cards that takes it/) as string,
     });
-    await switchOffer(world.rt, "ida", world.offerId, false);
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", false);
     const added = await addOffer(world.rt, "ida", await where(), await storefront(), "thumb");
     if (!added.ok) throw new Error(added.says);
     offerId = added.id;
@@ -96,7 +97,7 @@ describe("a device wallet", () => {
   it("asks nobody before the wallet has seen the shop’s domain", async () => {
     const checkout = await openKite(world.rt);
     expect(await requestToken(world.rt, checkout, offerId)).toEqual({ kind: "refused" });
-    const { withheld } = await decideFor(world.rt, checkout);
+    const { withheld } = (await decideFor(world.rt, checkout)).decision;
     expect(withheld.find((one) => one.id === offerId)?.because.map((one) => one.code)).toEqual(["no-domain"]);
     const { provider } = await lookAtDomain(world.rt, "ida", await where(), await storefront(), "test");
     expect(provider).toMatchObject({ ok: true });
@@ -185,12 +186,12 @@ describe("a device wallet", () => {
   });
 
   it("is withheld, and says why, while what it rides on is switched off", async () => {
-    await switchOffer(world.rt, "ida", world.offerId, true);
-    const { withheld } = await decideFor(world.rt, await openKite(world.rt));
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", true);
+    const { withheld } = (await decideFor(world.rt, await openKite(world.rt))).decision;
     expect(withheld.find((one) => one.id === offerId)?.because.map((one) => one.code)).toEqual([
       "no-carrier",
     ]);
-    await switchOffer(world.rt, "ida", world.offerId, false);
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", false);
   });
 
   it("is rehearsed in every case that its sandbox has, through the connection it rides on", async () => {
@@ -215,11 +216,13 @@ describe("a device wallet", () => {
       .map((cell) => `${cell.caseId}: ${cell.proof?.error ?? JSON.stringify(cell.proof?.verdicts)}`);
     expect(bad).toEqual([]);
     // What it rides on is part of the proof.
-    expect(await partsOf(world.rt, await now())).toHaveProperty(["what it rides on"]);
+    expect(await partsNow(world.rt, await now())).toHaveProperty(["what it rides on"]);
   });
 
   it("cannot go live before its live domain is seen and what it rides on is live", async () => {
-    const { gates } = interlockingFrom(await standingOf(world.rt, await where(), await storefront()));
+    const { gates } = interlockingFrom(
+      await standingOf(world.rt, await mustStand(world.rt, "luvwinkel-de"), (await where()).connection.id),
+    );
     const state = Object.fromEntries(gates.map((gate) => [gate.id, gate.open]));
     expect(state).toMatchObject({ "live-domain": false, carrier: false, cases: true });
     expect(state).not.toHaveProperty("live-webhook");

@@ -15,7 +15,7 @@ import { viewOf } from "#server/checkout/view";
 import { addOffer, offerOf, saveOffer } from "#server/offers/offers";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { atDashboard, keysAt } from "../../demo/dashboards";

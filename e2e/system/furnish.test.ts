@@ -41,7 +41,7 @@ describe("the furnished demo", () => {
   it("is live, with a month of payments of many kinds, and nothing left open", async () => {
     const client = createClient({ url: `file:${join(place, "zahlung.db")}` });
     const rows = async (query: string) => (await client.execute(query)).rows;
-    expect(await rows("select live from connections")).toMatchObject([{ live: "live" }]);
+    expect(await rows("select live from connection_storefronts")).toMatchObject([{ live: "live" }]);
     const states = await rows("select state, count(*) as n from payments where mode = 'live' group by state");
     const count = (state: string) => Number(states.find((one) => one.state === state)?.n ?? 0);
     expect(count("captured")).toBeGreaterThan(50);
@@ -52,7 +52,7 @@ describe("the furnished demo", () => {
     );
     expect(Number(span?.days) / 86_400_000).toBeGreaterThan(20);
     expect(await rows("select id from proofs where state <> 'passed'")).toEqual([]);
-    expect(await rows("select id from outbox where next_at is not null")).toEqual([]);
+    expect(await rows("select id from jobs where kind = 'deliver-news'")).toEqual([]);
     expect(await rows("select number from webhooks where outcome = 'waiting'")).toEqual([]);
     client.close();
   });

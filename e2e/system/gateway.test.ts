@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import type { PaymentReading } from "#core/profiles/response";
+import type { PaymentReading } from "#core/profiles/answers";
 import type { OperationName } from "#core/profiles/profile";
 import { call, openLine, saysWhat, type Line } from "#server/gateway/gateway";
 import { must } from "../../demo/play";
@@ -10,8 +10,8 @@ import { openWorld, type SystemWorld } from "./world";
 let world: SystemWorld;
 let line: Line;
 beforeAll(async () => {
-  world = await openWorld();
-  line = must(await openLine(world.rt, world.connectionId, "test"), "line");
+  world = await openWorld({ beside: false });
+  line = must(await openLine(world.rt, { connectionId: world.connectionId, mode: "test" }), "line");
 });
 afterAll(() => world.end());
 beforeEach(() => world.rt.db.client.execute("delete from exchanges"));
@@ -29,8 +29,8 @@ const order = (change: object = {}) => ({
   idempotencyKey: `gate-once-${orders}`,
   ...change,
 });
-const ask = <T = PaymentReading>(name: OperationName, input: object, on: Line = line) =>
-  call<T>(world.rt, on, name, input as Record<string, unknown>);
+const ask = <N extends OperationName>(name: N, input: object, on: Line = line) =>
+  call(world.rt, on, name, input as Record<string, unknown>);
 const with_ = (change: Record<string, string>, mode: "test" | "live" = "test"): Line => ({
   ...line,
   mode,
@@ -109,11 +109,11 @@ describe("an operation", () => {
     expect(again.kind === "answered" && again.value).toEqual(payment);
     const read = await ask("read", { ref: payment?.ref });
     expect(read.kind === "answered" && read.value).toEqual(payment);
-    const found = await ask<{ payments: PaymentReading[] }>("find", { reference: input.reference });
+    const found = await ask("find", { reference: input.reference });
     expect(found.kind === "answered" && found.value.payments).toEqual([payment]);
-    const list = await ask<{ payments: PaymentReading[] }>("list", {});
+    const list = await ask("list", {});
     expect(list.kind === "answered" && list.value.payments).toContainEqual(payment);
-    const none = await ask<{ payments: PaymentReading[] }>("find", { reference: "nobody" });
+    const none = await ask("find", { reference: "nobody" });
     expect(none.kind === "answered" && none.value.payments).toEqual([]);
   });
 
@@ -130,14 +130,14 @@ describe("an operation", () => {
   it("handles webhooks: registered, listed, rung and removed", async () => {
     const secret = `whsec_${Buffer.alloc(32, 6).toString("base64")}`;
     const address = `${world.origin}/hooks/elsewhere`;
-    const registered = await ask<{ id: string }>("registerWebhook", {
+    const registered = await ask("registerWebhook", {
       address,
       secret,
       events: ["slip.taken"],
     });
     const id = registered.kind === "answered" ? registered.value.id : "";
     const addresses = async () => {
-      const list = await ask<{ webhooks: { id: string; address: string }[] }>("listWebhooks", {});
+      const list = await ask("listWebhooks", {});
       return list.kind === "answered" ? list.value.webhooks : [];
     };
     expect(await addresses()).toContainEqual({ id, address, events: ["slip.taken"] });
@@ -199,7 +199,7 @@ describe("an exchange", () => {
   });
 
   it("is not even begun with an address in a private network, unless the operator allows it", async () => {
-    const { settings } = world.rt;
+    const { settings } = world;
     settings.allowPrivateAddresses = false;
     const answer = await ask("account", {});
     settings.allowPrivateAddresses = true;

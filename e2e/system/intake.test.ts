@@ -5,7 +5,8 @@ import { pay } from "#server/checkout/pay";
 import { currentEndpoint, endpointAddress } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
 import { webhooks } from "#server/database/schema";
-import { type Payment, paymentOf } from "#server/payments/record";
+import type { Payment } from "#server/database/rows";
+import { paymentOf } from "#server/payments/record";
 import { until } from "../../demo/play";
 import { openKite, openWorld, type SystemWorld } from "./world";
 
@@ -13,7 +14,7 @@ let world: SystemWorld;
 let address = "";
 let secret = "";
 beforeAll(async () => {
-  world = await openWorld();
+  world = await openWorld({ beside: false });
   const endpoint = await currentEndpoint(world.rt, world.connectionId, "test");
   address = endpointAddress(world.rt, endpoint);
   secret = openEndpointSecret(world.rt, endpoint);

@@ -12,18 +12,17 @@ import { openEndpointSecret } from "#server/connections/webhook";
 import { cutOver, fallBack } from "#server/cutover/cutover";
 import { call, openLine } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { callerOf, issueApiKey, setNewsAddress } from "#server/storefronts/storefronts";
 import { caseIds } from "#core/rehearsal/cases";
-import { lockedNow, luvwinkel, must, offerNow, until, whereIs } from "../../demo/play";
+import { lockedNow, must, offerNow, until } from "../../demo/play";
 import { program } from "../../scripts/programs.mjs";
-import { freePort, untilAnswers } from "../../scripts/setup.mjs";
-import { kill, openKite, openWorld, startProgram, type SystemWorld } from "./world";
+import { anotherZahlung, kill, openKite, openWorld, type SystemWorld } from "./world";
 
 let world: SystemWorld;
 beforeAll(async () => {
-  world = await openWorld();
+  world = await openWorld({ beside: false });
 });
 afterAll(() => world.end());
 
@@ -32,13 +31,7 @@ const rows = async (query: string, ...args: string[]) =>
 const count = async (query: string, ...args: string[]) =>
   Number((await rows(`select count(*) as n from ${query}`, ...args))[0]?.n);
 
-/** Another Zahlung on the same database, at a port of its own. */
-async function another() {
-  const port = await freePort();
-  const child = startProgram("e2e/system/zahlung.ts", { ...world.env, PORT: String(port) });
-  await untilAnswers("another Zahlung", `http://localhost:${port}/readyz`, child);
-  return { child, origin: `http://localhost:${port}` };
-}
+const another = () => anotherZahlung(world.env);
 
 describe("killed at any moment", () => {
   it("has every acknowledged webhook, applied once", async () => {
@@ -119,7 +112,7 @@ describe("killed at any moment", () => {
     // News waits at an address where nobody listens; then a process is killed while it delivers.
     await setNewsAddress(rt, { storefrontId: "luvwinkel-de", mode: "test" }, "http://localhost:9/", secret);
     for (let n = 0; n < 12; n++) await pay(rt, await openKite(rt), world.offerId, "play-approved");
-    const waiting = await count("outbox where delivered_at is null and next_at is not null");
+    const waiting = await count("jobs where kind = 'deliver-news'");
     expect(waiting).toBeGreaterThanOrEqual(12);
     await setNewsAddress(
       rt,
@@ -129,14 +122,14 @@ describe("killed at any moment", () => {
     );
     const { child } = await another();
     await rt.db.client.execute({
-      sql: "update outbox set next_at = ?, leased_until = null where delivered_at is null",
+      sql: "update jobs set run_at = ?, lease = null where kind = 'deliver-news'",
       args: [Date.now()],
     });
     await until("some news", () => heard.length > 2);
     await kill(child, "SIGKILL");
     world.clock.offset = 60_000;
     rt.nudge();
-    await until("all news", async () => (await count("outbox where next_at is not null")) === 0);
+    await until("all news", async () => (await count("jobs where kind = 'deliver-news'")) === 0);
     world.clock.offset = 0;
     const all = (await rows("select id, delivered_at from outbox")).map((row) => String(row.id));
     expect(all.filter((id) => !heard.some((one) => one.id === id))).toEqual([]);
@@ -154,7 +147,6 @@ describe("killed at any moment", () => {
       async () => (await boardOf(rt, await offerNow(rt, world.offerId))).running === null,
     );
     await callerOf(rt, await issueApiKey(rt, "test", "luvwinkel-de", "live"));
-    const where = () => whereIs(rt, world.connectionId);
     expect((await lockedNow(rt, world.connectionId)).gates.filter((gate) => !gate.open)).toEqual([]);
     const outcomes = new Set<string>();
     let entries = 0;
@@ -169,19 +161,19 @@ describe("killed at any moment", () => {
       if (delay === "after") expect(await said).toContain("moved");
       else await new Promise((resolve) => setTimeout(resolve, Number(delay) || 0));
       await kill(child, "SIGKILL");
-      const { connection } = await where();
+      const [pair] = await rows("select live from connection_storefronts");
       const [offer] = await rows("select live_id, working_id from offers");
       const cutovers = await count("cutovers where kind = 'cut-over'");
       const audited = await count("audit where action = 'cut over'");
       const told = await count("outbox where dedupe like '%:test-orders'");
       const moved = cutovers > entries;
       expect([audited, told], `round ${round}`).toEqual([cutovers, cutovers]);
-      expect(connection.live === "live").toBe(moved);
+      expect(pair?.live === "live").toBe(moved);
       if (moved) expect(offer?.live_id).toBe(offer?.working_id);
       else if (cutovers === 0) expect(offer?.live_id).toBeNull();
       outcomes.add(moved ? "whole" : "not at all");
       entries = cutovers;
-      if (moved) expect(await fallBack(rt, "test", await where(), await luvwinkel(rt))).toBe(true);
+      if (moved) expect(await fallBack(rt, "test", "luvwinkel-de", world.connectionId)).toBe(true);
     }
     expect([...outcomes].sort()).toEqual(["not at all", "whole"]);
     expect(await auditBreak(rt)).toBeNull();
@@ -189,18 +181,17 @@ describe("killed at any moment", () => {
 
   it("moves the lever once when two people press at the same moment", async () => {
     const { rt } = world;
-    const seen = await whereIs(rt, world.connectionId);
-    const { revisionIds } = await lockedNow(rt, world.connectionId);
-    const storefront = await luvwinkel(rt);
+    const { connectionId } = world;
+    const { revisionIds } = await lockedNow(rt, connectionId);
+    const move = (person: string) => cutOver(rt, person, "luvwinkel-de", [{ connectionId, revisionIds }]);
     const before = await count("cutovers");
-    const moves = await Promise.all(
-      ["ida", "enno"].map((person) => cutOver(rt, person, seen, storefront, revisionIds)),
-    );
+    const moves = await Promise.all(["ida", "enno"].map(move));
     expect(moves.map((one) => one.ok).sort()).toEqual([false, true]);
-    const live = await whereIs(rt, world.connectionId);
-    const again = await cutOver(rt, "ida", live, storefront, revisionIds);
+    const again = await move("ida");
     expect(again).toMatchObject({ ok: false, says: "It is live, and nothing would change." });
-    const backs = await Promise.all(["ida", "enno"].map((person) => fallBack(rt, person, live, storefront)));
+    const backs = await Promise.all(
+      ["ida", "enno"].map((person) => fallBack(rt, person, "luvwinkel-de", connectionId)),
+    );
     expect(backs.sort()).toEqual([false, true]);
     expect(await count("cutovers")).toBe(before + 2);
   });
@@ -223,8 +214,8 @@ describe("killed at any moment", () => {
     await until("the truth", async () => (await made())?.state === "captured");
     world.clock.offset = 0;
     expect(await count("payments where checkout_id = ?", checkout.id)).toBe(1);
-    const line = must(await openLine(world.rt, world.connectionId, "test"), "line");
-    const found = await call<{ payments: unknown[] }>(world.rt, line, "find", {
+    const line = must(await openLine(world.rt, { connectionId: world.connectionId, mode: "test" }), "line");
+    const found = await call(world.rt, line, "find", {
       reference: String((await made())?.reference),
     });
     expect(found.kind === "answered" && found.value.payments.length).toBe(1);

@@ -1,12 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { decide } from "#core/offers/decide";
-import { candidatesOf } from "#server/offers/candidates";
 import { addOffer, offersOf, saveOffer, switchOffer } from "#server/offers/offers";
-import { partsOf } from "#server/offers/parts";
 import { addStorefront } from "#server/storefronts/storefronts";
 import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";
-import { openWorld, type SystemWorld } from "./world";
+import type { Mode } from "#core/mode";
+import { candidatesAt, inTest, openWorld, partsNow, type SystemWorld } from "./world";
 
 // An offer over time: revisions, two people at once, and which of them test and live run.
 
@@ -29,8 +28,8 @@ const save = async (change: Partial<typeof cardDocument>, person = "ida", basedO
     basedOn ?? offer.working.number,
   );
 };
-const shown = async (mode: "test" | "live", total = 4390) =>
-  decide(await candidatesOf(world.rt, "luvwinkel-de", mode), {
+const shown = async (mode: Mode, total = 4390) =>
+  decide(await candidatesAt(world.rt, "luvwinkel-de", mode), {
     total: { amount: total, currency: "EUR" },
     country: "DE",
     language: "de",
@@ -92,36 +91,41 @@ describe("an offer", () => {
     const limited = (greatest: number) => save({ limits: { EUR: { least: null, greatest } } });
     await limited(10_000);
     expect((await shown("live")).withheld[0]?.because[0]?.code).toBe("not-live");
-    await world.rt.db.client.execute("update connections set live = 'live'");
+    await world.rt.db.client.execute("update connection_storefronts set live = 'live'");
     expect((await shown("live")).withheld[0]?.because[0]?.code, "no revision was cut over").toBe("not-live");
     await world.rt.db.client.execute("update offers set live_id = working_id");
     await limited(1_000);
     expect((await shown("test")).withheld[0]?.because[0]?.code).toBe("above-greatest");
     expect((await shown("live")).shown).toHaveLength(1);
     expect((await shown("live", 10_001)).withheld[0]?.because[0]?.code).toBe("above-greatest");
-    await world.rt.db.client.execute("update connections set live = 'fallen-back'");
+    await world.rt.db.client.execute("update connection_storefronts set live = 'fallen-back'");
     expect((await shown("live")).withheld[0]?.because[0]?.code).toBe("fallen-back");
-    await world.rt.db.client.execute("update connections set live = 'never'");
+    await world.rt.db.client.execute("update connection_storefronts set live = 'never'");
     await limited(100_000);
   });
 
-  it("is off at once in both modes, and on again", async () => {
-    await switchOffer(world.rt, "ida", world.offerId, true);
-    for (const mode of ["test", "live"] as const)
-      expect((await shown(mode)).withheld[0]?.because.map((one) => one.code)).toContain("switched-off");
-    await switchOffer(world.rt, "ida", world.offerId, false);
+  it("is off at once in the mode that was switched, and on again", async () => {
+    const codes = async (mode: Mode) => (await shown(mode)).withheld[0]?.because.map((one) => one.code) ?? [];
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", true);
+    expect(await codes("test")).toContain("switched-off");
+    expect(await codes("live")).not.toContain("switched-off");
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "live", true);
+    expect(await codes("live")).toContain("switched-off");
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "test", false);
     expect((await shown("test")).shown).toHaveLength(1);
+    expect(await codes("live")).toContain("switched-off");
+    await switchOffer(world.rt, "ida", inTest(world.offerId), "live", false);
   });
 
   it("has proofs that depend on the money's path and not on its wording", async () => {
-    const before = await partsOf(world.rt, await now());
+    const before = await partsNow(world.rt, await now());
     await save({
       wording: { de: { label: "Karte!", hint: "" }, en: { label: "Card!", hint: "" } },
       countries: ["DE"],
     });
-    expect(await partsOf(world.rt, await now())).toEqual(before);
+    expect(await partsNow(world.rt, await now())).toEqual(before);
     await save({ authentication: "always" });
-    const after = await partsOf(world.rt, await now());
+    const after = await partsNow(world.rt, await now());
     expect(Object.keys(after).filter((name) => after[name] !== before[name])).toContain("authentication");
     await save({});
   });
@@ -133,6 +137,6 @@ describe("an offer", () => {
       name: "Luvwinkel UK",
     });
     expect(await offersOf(world.rt, "uk")).toEqual([]);
-    expect(await candidatesOf(world.rt, "uk", "test")).toEqual([]);
+    expect(await candidatesAt(world.rt, "uk", "test")).toEqual([]);
   });
 });

@@ -5,18 +5,18 @@ import { lookUp } from "#server/checkout/look-up";
 import { pay } from "#server/checkout/pay";
 import { enterKey } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
-import { call, openLine } from "#server/gateway/gateway";
+import { call, lineOf, openLine } from "#server/gateway/gateway";
 import { act } from "#server/payments/actions";
-import { type Payment, paymentOf } from "#server/payments/record";
-import { candidatesOf } from "#server/offers/candidates";
+import type { Payment } from "#server/database/rows";
+import { paymentOf } from "#server/payments/record";
 import { switchOffer } from "#server/offers/offers";
 import { filterFrom, listPayments } from "#server/payments/list";
 import { lockedNow, luvwinkel, until, whereIs } from "../../demo/play";
-import { openKite, openWorld, type SystemWorld } from "./world";
+import { candidatesAt, inTest, openKite, openWorld, type SystemWorld } from "./world";
 
 let world: SystemWorld;
 beforeAll(async () => {
-  world = await openWorld();
+  world = await openWorld({ beside: false });
 });
 afterAll(() => world.end());
 beforeEach(async () => {
@@ -31,9 +31,9 @@ const buy = async (token: string, options: Parameters<typeof pay>[4] = {}) => {
 };
 const now = async (payment: Payment) => (await paymentOf(world.rt, payment.id)) as Payment;
 const chargesOf = async (payment: Payment) => {
-  const line = await openLine(world.rt, payment.connectionId, payment.mode, payment.keySetId);
+  const line = await lineOf(world.rt, payment);
   if (!line) throw new Error("no line");
-  const answer = await call<{ payments: { status: string }[] }>(world.rt, line, "find", {
+  const answer = await call(world.rt, line, "find", {
     reference: payment.reference,
   });
   return answer.kind === "answered" ? answer.value.payments : [];
@@ -78,11 +78,11 @@ describe("paying", () => {
       kind: "refused",
       because: "not-offered",
     });
-    await switchOffer(world.rt, "test", world.offerId, true);
+    await switchOffer(world.rt, "test", inTest(world.offerId), "test", true);
     expect(await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved")).toMatchObject({
       kind: "refused",
     });
-    await switchOffer(world.rt, "test", world.offerId, false);
+    await switchOffer(world.rt, "test", inTest(world.offerId), "test", false);
     expect(await pay(world.rt, await openKite(world.rt), "off_unknown", "play-approved")).toMatchObject({
       kind: "refused",
     });
@@ -121,9 +121,11 @@ describe("a provider that misbehaves", () => {
   });
 
   it("waits with the shopper while nobody can say, and finds the truth by look-up", async () => {
-    await world.weather("error", 2);
+    // Enough for look-ups of other payments as well.
+    await world.weather("error", 50);
     const { checkout, payment } = await buy("play-approved");
     expect(payment.state).toBe("pending");
+    await fetch(`${world.standins}/weather/karvello`, { method: "DELETE" });
     expect(await pay(world.rt, checkout, world.offerId, "play-approved")).toMatchObject({
       kind: "under-way",
     });
@@ -145,7 +147,7 @@ describe("a provider that misbehaves", () => {
     const checkout = await checkoutOf(world.rt, asked.checkout.id);
     const second = checkout && (await pay(world.rt, checkout, world.offerId, "play-approved"));
     expect(second?.kind === "payment" && second.payment.state).toBe("captured");
-    const line = await openLine(world.rt, world.connectionId, "test");
+    const line = await openLine(world.rt, { connectionId: world.connectionId, mode: "test" });
     if (line) await call(world.rt, line, "actForShopper", { ref: asked.payment.providerRef, answer: "pass" });
     await until("the surplus is handed back", async () => (await now(asked.payment)).state === "refunded");
     expect((await checkoutOf(world.rt, asked.checkout.id))?.state).toBe("paid");
@@ -217,7 +219,7 @@ describe("actions", () => {
 });
 
 describe("an offer's standing", () => {
-  const standing = async () => (await candidatesOf(world.rt, "luvwinkel-de", "test"))[0]?.standing;
+  const standing = async () => (await candidatesAt(world.rt, "luvwinkel-de", "test"))[0]?.standing;
   const frameKey = async (value: string) =>
     enterKey(world.rt, "test", await whereIs(world.rt, world.connectionId), "test", "frame-key", value);
 
@@ -237,11 +239,11 @@ describe("an offer's standing", () => {
 describe("live keys", () => {
   it("that are pasted wrong do not stop the live shop; right ones are used once they are proven", async () => {
     const { rt, karvello, connectionId, offerId } = world;
-    await rt.db.client.execute("update connections set live = 'live'");
+    await rt.db.client.execute("update connection_storefronts set live = 'live'");
     await rt.db.client.execute("update offers set live_id = working_id");
     const enter = async (field: string, value: string) =>
       enterKey(rt, "test", await whereIs(rt, connectionId), "live", field, value);
-    const standing = async () => (await candidatesOf(rt, "luvwinkel-de", "live"))[0]?.standing;
+    const standing = async () => (await candidatesAt(rt, "luvwinkel-de", "live"))[0]?.standing;
     const keysOfPayment = async () => {
       // A live token comes from the frame only; what counts here is which keys the payment was begun with.
       const checkout = await openKite(rt, {}, "live");
@@ -261,13 +263,13 @@ describe("live keys", () => {
     await enter("server-key", right);
     expect((await gate())?.open).toBe(true);
     expect(await keysOfPayment()).not.toBe(before);
-    await rt.db.client.execute("update connections set live = 'never'");
+    await rt.db.client.execute("update connection_storefronts set live = 'never'");
   });
 });
 
 describe("an answer without end", () => {
   it("is cut off, and said to be one", async () => {
-    const line = await openLine(world.rt, world.connectionId, "test");
+    const line = await openLine(world.rt, { connectionId: world.connectionId, mode: "test" });
     if (!line) throw new Error("no line");
     let sent = 0;
     const endless = new ReadableStream<Uint8Array>({
@@ -289,7 +291,7 @@ describe("an answer without end", () => {
 
 describe("a search", () => {
   const find = async (query: string, mode: "test" | "live" = "test") => {
-    const filter = filterFrom(new URLSearchParams({ q: query, mode }), "test");
+    const filter = filterFrom(new URLSearchParams({ q: query }), mode);
     const { rows } = await listPayments(world.rt, "luvwinkel-de", filter);
     return rows.map((row) => row.orderReference);
   };

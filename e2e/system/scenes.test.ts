@@ -1,12 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Checkout, checkoutByToken, checkoutOf } from "#server/checkout/checkouts";
+import type { Checkout } from "#server/database/rows";
+import { checkoutByToken, checkoutOf } from "#server/checkout/checkouts";
 import { expireCheckout, turnBack } from "#server/checkout/leave";
 import { pay } from "#server/checkout/pay";
 import { type Scene, viewOf } from "#server/checkout/view";
 import { call, openLine } from "#server/gateway/gateway";
 import { switchOffer } from "#server/offers/offers";
 import { must, until } from "../../demo/play";
-import { openKite, openWorld, type SystemWorld } from "./world";
+import { inTest, openKite, openWorld, type SystemWorld } from "./world";
 
 // What the shopper is shown at each moment of a checkout.
 
@@ -56,9 +57,9 @@ describe("a fresh checkout", () => {
       lines: [{ name: "x", quantity: 1, unit: 199_510, total: 199_510 }],
     });
     expect(await sceneOf(dear, world.offerId)).toEqual({ name: "nothing" });
-    await switchOffer(world.rt, "test", world.offerId, true);
+    await switchOffer(world.rt, "test", inTest(world.offerId), "test", true);
     expect(await sceneOf(await openKite(world.rt))).toEqual({ name: "nothing" });
-    await switchOffer(world.rt, "test", world.offerId, false);
+    await switchOffer(world.rt, "test", inTest(world.offerId), "test", false);
   });
 
   it("is found by its own address only", async () => {
@@ -102,6 +103,13 @@ describe("after a try", () => {
       at: "bank",
       address: `${world.standins}/karvello/sandbox/ask/${String(payment.providerRef)}`,
     });
+    await until("Karvello's message of it", async () => {
+      const { rows } = await world.rt.db.client.execute({
+        sql: "select 1 from facts where payment_id = ? and source = 'webhook'",
+        args: [payment.id],
+      });
+      return rows.length > 0;
+    });
     // An address on a host that the profile does not name is not shown, whoever stated it.
     await world.rt.db.client.execute({
       sql: "update facts set statement = json_set(statement, '$.challenge', 'https://elsewhere.example/') where payment_id = ? and json_extract(statement, '$.kind') = 'pending'",
@@ -113,7 +121,7 @@ describe("after a try", () => {
   it("follows the bank's answer without the shopper's page", async () => {
     const checkout = await openKite(world.rt);
     const payment = await paid(checkout, "play-ask");
-    const line = must(await openLine(world.rt, world.connectionId, "test"), "line");
+    const line = must(await openLine(world.rt, { connectionId: world.connectionId, mode: "test" }), "line");
     await call(world.rt, line, "actForShopper", { ref: payment.providerRef, answer: "fail" });
     await until("the answer", async () => (await sceneOf(checkout)).name === "choose");
     expect(await sceneOf(checkout)).toMatchObject({
@@ -126,9 +134,11 @@ describe("after a try", () => {
 
   it("waits while nobody can say", async () => {
     const checkout = await openKite(world.rt);
-    await world.weather("error", 2);
+    await world.weather("error", 20);
+    await world.weather("lose", 5);
     await paid(checkout, "play-approved");
     expect(await sceneOf(checkout)).toEqual({ name: "waiting" });
+    await fetch(`${world.standins}/weather/karvello`, { method: "DELETE" });
   });
 });
 

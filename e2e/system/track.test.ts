@@ -2,18 +2,18 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { enterKey } from "#server/connections/keys";
 import { addConnection, currentEndpoint } from "#server/connections/connections";
 import { pingWebhook, registerWebhook } from "#server/connections/webhook";
-import { cutOver, fallBack } from "#server/cutover/cutover";
+import { fallBack } from "#server/cutover/cutover";
 import { tracksOf } from "#server/home";
 import { saveOffer, switchOffer } from "#server/offers/offers";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/board";
+import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { callerOf, issueApiKey } from "#server/storefronts/storefronts";
 import { caseIds } from "#core/rehearsal/cases";
 import { AtKarvello } from "../../demo/karvello";
 import {
   cardDocument,
-  lockedNow,
+  cutOverNow,
   luvwinkel,
   must,
   offerCard,
@@ -21,7 +21,7 @@ import {
   until,
   whereIs,
 } from "../../demo/play";
-import { openWorld, type SystemWorld } from "./world";
+import { inTest, openWorld, type SystemWorld } from "./world";
 
 // The home view on the way from nothing to live and back: at each step it says what blocks the next station.
 
@@ -89,9 +89,9 @@ describe("the track", () => {
     expect(await block()).toBe("offer: Nothing is offered yet.");
     offerId = await offerCard(world.rt, connectionId);
     expect(await stateOf("offer")).toBe("done");
-    await switchOffer(world.rt, "ida", offerId, true);
+    await switchOffer(world.rt, "ida", inTest(offerId), "test", true);
     expect(await block()).toBe("offer: The offer is switched off.");
-    await switchOffer(world.rt, "ida", offerId, false);
+    await switchOffer(world.rt, "ida", inTest(offerId), "test", false);
     const storefront = await luvwinkel(world.rt);
     const save = async (change: Partial<typeof cardDocument>) => {
       const offer = await offerNow(world.rt, offerId);
@@ -139,14 +139,7 @@ describe("the track", () => {
   });
 
   it("is whole when live, and shows a gate that does not hold any more", async () => {
-    const { revisionIds } = await lockedNow(world.rt, connectionId);
-    const moved = await cutOver(
-      world.rt,
-      "ida",
-      await whereIs(world.rt, connectionId),
-      await luvwinkel(world.rt),
-      revisionIds,
-    );
+    const moved = await cutOverNow(world.rt, "ida", connectionId);
     expect(moved.ok).toBe(true);
     expect([await stateOf("cut-over"), await stateOf("operate"), await block()]).toEqual([
       "done",
@@ -161,9 +154,7 @@ describe("the track", () => {
   });
 
   it("says that it fell back, and where the way to live is again", async () => {
-    expect(
-      await fallBack(world.rt, "ida", await whereIs(world.rt, connectionId), await luvwinkel(world.rt)),
-    ).toBe(true);
+    expect(await fallBack(world.rt, "ida", "luvwinkel-de", connectionId)).toBe(true);
     const { live, track: now } = await track();
     expect(live).toBe("fallen-back");
     expect(now.stations.find((one) => one.station === "cut-over")).toMatchObject({

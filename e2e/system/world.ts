@@ -4,17 +4,23 @@ import { mkdtempSync, rmSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import type { Mode } from "#core/mode";
 import type { Order } from "#core/order/order";
-import { type Checkout, openCheckout } from "#server/checkout/checkouts";
+import type { Checkout } from "#server/database/rows";
+import { openCheckout } from "#server/checkout/checkouts";
 import { openFront } from "#server/http/front";
+import { candidatesIn } from "#server/offers/candidates";
+import { partsOf } from "#server/offers/parts";
+import { mustStand, type OfferWithRevisions } from "#server/storefronts/now";
 import { startWorker } from "#server/jobs/worker";
 import { installProfiles } from "#server/profiles/profiles";
 import { openRuntime, type Runtime } from "#server/runtime";
-import { readSettings } from "#server/settings";
+import { readSettings, type Settings } from "#server/settings";
 import { connectKarvello, type Connected, offerCard } from "../../demo/play";
 import { placeProfiles } from "../../demo/profiles";
 import { seed } from "../../demo/scenario";
 import { program } from "../../scripts/programs.mjs";
+import { type LibsqlServer, openLibsqlServer } from "./libsql-server";
 import { freePort, untilAnswers } from "../../scripts/setup.mjs";
 
 /** Zahlung in this process, so that a test can turn the clock and cut the wire, and Karvello in its own. */
@@ -23,8 +29,12 @@ export interface SystemWorld extends Connected {
   offerId: string;
   place: string;
   env: Record<string, string>;
+  /** The libSQL server that all is on; null when it is a file. */
+  database: LibsqlServer | null;
   origin: string;
   standins: string;
+  /** What the runtime was told; a test may change it. */
+  settings: Settings;
   /** Added to the clock, milliseconds. */
   clock: { offset: number };
   /** When set, called instead of the network. */
@@ -41,19 +51,35 @@ export interface WorldOptions {
   worker?: boolean;
   /** Whether to connect Karvello and offer the card. */
   connect?: boolean;
+  /**
+   * Whether another process serves and works on the same database, where that is on a server. It has the true clock and
+   * wire: a test that turns either goes without.
+   */
+  beside?: boolean;
+  /** Whether all is on a libSQL server rather than a file. */
+  server?: boolean;
 }
 
-export async function openWorld({ worker = true, connect = true }: WorldOptions = {}): Promise<SystemWorld> {
+/** Whether the tests run on a libSQL server instead of a file. */
+export const onServer = process.env.TEST_DATABASE === "server";
+
+export async function openWorld({
+  worker = true,
+  connect = true,
+  beside = true,
+  server: aside = onServer,
+}: WorldOptions = {}): Promise<SystemWorld> {
   const place = mkdtempSync(join(tmpdir(), "zahlung-system-"));
   const [port, standinsPort] = [await freePort(), await freePort()];
   const standins = `http://localhost:${standinsPort}`;
   const origin = `http://localhost:${port}`;
+  const database = aside ? await openLibsqlServer() : null;
   const outside = startProgram("standins/providers/main.ts", {
     PORT: String(standinsPort),
     STANDINS_ORIGIN: standins,
   });
   const env = {
-    ZAHLUNG_DATABASE_URL: `file:${join(place, "zahlung.db")}`,
+    ZAHLUNG_DATABASE_URL: database?.url ?? `file:${join(place, "zahlung.db")}`,
     ZAHLUNG_MASTER_KEY: randomBytes(32).toString("base64"),
     ZAHLUNG_ORIGIN: origin,
     PORT: String(port),
@@ -79,6 +105,7 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
     server.listen((server.address() as AddressInfo | null)?.port ?? port, resolve),
   );
   const endWorker = worker ? startWorker(rt) : async () => {};
+  const other = database && beside && worker ? await anotherZahlung(env) : null;
   await untilAnswers("Karvello", `${standins}/healthz`, outside);
   let connected: Connected & { offerId: string } = {
     connectionId: "",
@@ -98,8 +125,10 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
     rt,
     place,
     env,
+    database,
     origin,
     standins,
+    settings,
     clock,
     wire,
     async weatherLeft(kind) {
@@ -108,12 +137,12 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
       return skies.filter((one) => one.kind === kind).reduce((sum, one) => sum + one.calls, 0);
     },
     impatient(ms) {
-      const { providerTimeout } = rt.settings;
-      rt.settings.providerTimeout = ms;
+      const { providerTimeout } = settings;
+      settings.providerTimeout = ms;
       wire.http = async (input, init) => {
         if (init?.method === "POST" && String(input).startsWith(standins)) {
           wire.http = null;
-          rt.settings.providerTimeout = providerTimeout;
+          settings.providerTimeout = providerTimeout;
         }
         return fetch(input, init);
       };
@@ -129,11 +158,21 @@ export async function openWorld({ worker = true, connect = true }: WorldOptions 
       await endWorker();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
+      if (other) await kill(other.child, "SIGTERM");
       await kill(outside, "SIGTERM");
       rt.db.close();
+      await database?.end();
       rmSync(place, { recursive: true, force: true });
     },
   };
+}
+
+/** Another Zahlung on the same database, at a port of its own. */
+export async function anotherZahlung(env: Record<string, string>) {
+  const port = await freePort();
+  const child = startProgram("e2e/system/zahlung.ts", { ...env, PORT: String(port) });
+  await untilAnswers("another Zahlung", `http://localhost:${port}/readyz`, child);
+  return { child, origin: `http://localhost:${port}` };
 }
 
 /** Starts a TypeScript program as a process of its own, which ends with this one at the latest. */
@@ -152,6 +191,17 @@ export const kill = (child: ChildProcess, signal: "SIGTERM" | "SIGKILL") =>
     child.once("exit", () => resolve());
     child.kill(signal);
   });
+
+/** An offer of Luvwinkel DE, to be switched. */
+export const inTest = (offerId: string) => ({ storefrontId: "luvwinkel-de", offerId });
+
+/** Every offer of a storefront as the decision sees it now. */
+export const candidatesAt = async (rt: Runtime, storefrontId: string, mode: Mode) =>
+  candidatesIn(await mustStand(rt, storefrontId), mode);
+
+/** What a test result of an offer depends on now. */
+export const partsNow = async (rt: Runtime, one: OfferWithRevisions) =>
+  partsOf(rt, await mustStand(rt, one.offer.storefrontId), one);
 
 let orders = 0;
 /** An order for the kite, with changes. Amounts in cents. */

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { eq } from "drizzle-orm";
-import { isConflict } from "../database/open";
+import { isConflict } from "../database/guard";
 import { audit, storefronts } from "../database/schema";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";

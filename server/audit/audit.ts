@@ -1,6 +1,7 @@
 import { desc } from "drizzle-orm";
 import { fingerprint } from "#core/fingerprint";
-import { isConflict, type Statement } from "../database/open";
+import { isConflict, messagesOf } from "../database/guard";
+import type { Statement } from "../database/open";
 import { audit } from "../database/schema";
 import type { Runtime } from "../runtime";
 
@@ -22,7 +23,7 @@ export async function changeSettings(
   rt: Runtime,
   entry: AuditEntry,
   statements: readonly Statement[],
-): Promise<number[]> {
+): Promise<void> {
   for (let attempt = 1; ; attempt++) {
     const [last] = await rt.db.orm.select().from(audit).orderBy(desc(audit.number)).limit(1);
     const row = {
@@ -38,16 +39,10 @@ export async function changeSettings(
     try {
       return await rt.db.write([...statements, insert]);
     } catch (error) {
-      const raced = isConflict(error) && /audit\.(number|hash)/.test(messages(error));
+      const raced = isConflict(error) && /audit\.(number|hash)/.test(messagesOf(error));
       if (!raced || attempt === 20) throw error;
     }
   }
-}
-
-function messages(error: unknown): string {
-  const all: string[] = [];
-  for (let one: unknown = error; one instanceof Error; one = one.cause) all.push(one.message);
-  return all.join(" ");
 }
 
 /** The number of the first entry whose hash does not fit, or null when the trail is whole. */

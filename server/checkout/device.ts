@@ -1,15 +1,19 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { knownOrigins, ridesAlong } from "#core/profiles/profile";
-import type { TokenReading } from "#core/profiles/response";
-import { payingKeys } from "../connections/paying-keys";
+import type { TokenReading } from "#core/profiles/answers";
+import { guard, guardFailed } from "../database/guard";
+import type { Checkout } from "../database/rows";
 import { checkouts } from "../database/schema";
-import { keepExchange } from "../gateway/exchanges";
+import { keepExchange } from "../exchanges/exchanges";
 import { call, type Line, openLine } from "../gateway/gateway";
-import { type OfferWithRevisions, offerOf } from "../offers/offers";
+import { seeTo, takeOff } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
-import { storefrontOf } from "../storefronts/storefronts";
-import { type Checkout, checkoutAddress, checkoutOf, decideFor } from "./checkouts";
+import { offerIn, type OfferWithRevisions } from "../storefronts/now";
+import { checkoutAddress, decideFor } from "./checkouts";
 import { pay } from "./pay";
+
+/** How often a wallet is asked about a request that a shopper has not come back from. */
+export const TAKE_EVERY = 1_500;
 
 /** A request to the shopper's device is not waited for longer than this. */
 const GIVE_UP_AFTER = 15 * 60_000;
@@ -27,14 +31,18 @@ export async function requestToken(rt: Runtime, checkout: Checkout, offerId: str
   if (checkout.state !== "open" || checkout.activePaymentId) return { kind: "under-way" };
   const known = checkout.deviceAsk;
   if (known?.offerId === offerId && !known.over) return { kind: "asked", address: known.address };
-  const decision = await decideFor(rt, checkout);
-  const offer = decision.shown.some((one) => one.id === offerId)
-    ? await offerOf(rt, checkout.storefrontId, offerId)
-    : null;
-  const keys = offer && (await payingKeys(rt, offer, checkout.mode));
-  const line = keys && (await openLine(rt, offer.connection.id, checkout.mode, keys.keySet.id));
-  const storefront = await storefrontOf(rt, checkout.storefrontId);
-  if (!line || !storefront) return { kind: "refused" };
+  const { now, decision } = await decideFor(rt, checkout);
+  const offer = decision.shown.some((one) => one.id === offerId) ? offerIn(now, offerId) : null;
+  const keys = offer?.through.keys[checkout.mode].paying;
+  const line =
+    keys &&
+    (await openLine(rt, {
+      connectionId: offer.connection.id,
+      mode: checkout.mode,
+      keySetId: keys.keySet.id,
+      versionId: offer.versions[checkout.mode].id,
+    }));
+  if (!line) return { kind: "refused" };
   const marks = { checkoutId: checkout.id };
   await keepExchange(rt, {
     at: rt.now(),
@@ -50,34 +58,52 @@ export async function requestToken(rt: Runtime, checkout: Checkout, offerId: str
     amount: order.total,
     currency: order.currency,
     reference: rt.ids.next("ask"),
-    domain: storefront.domain,
+    domain: now.storefront.domain,
     language: order.language,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
   };
-  const answer = await call<{ ref?: unknown; address?: unknown }>(rt, line, "requestToken", input, marks);
+  const answer = await call(rt, line, "requestToken", input, marks);
   if (answer.kind !== "answered") {
     rt.log.warn({ checkout: checkout.id, answer }, "a device wallet did not take a request");
     return { kind: "refused" };
   }
   const { ref, address } = answer.value;
-  if (typeof ref !== "string" || typeof address !== "string" || !isKnown(line, address))
-    return { kind: "refused" };
+  if (!isKnown(line, address)) return { kind: "refused" };
   const deviceAsk = {
     offerId,
     connectionId: line.connectionId,
     keySetId: line.keySetId,
+    versionId: line.versionId,
     ref,
     address,
     at: rt.now(),
   };
-  await rt.db.write([
-    rt.db.orm
-      .update(checkouts)
-      .set({ deviceAsk })
-      .where(
-        and(eq(checkouts.id, checkout.id), eq(checkouts.state, "open"), isNull(checkouts.activePaymentId)),
-      ),
-  ]);
+  const free = and(
+    eq(checkouts.id, checkout.id),
+    eq(checkouts.state, "open"),
+    isNull(checkouts.activePaymentId),
+  );
+  try {
+    await rt.db.write([
+      guard(checkouts, free),
+      rt.db.orm.update(checkouts).set({ deviceAsk }).where(eq(checkouts.id, checkout.id)),
+      // Shoppers may never come back from the device; a rehearsal looks after its own.
+      ...(checkout.origin === "rehearsal"
+        ? []
+        : [
+            seeTo(rt, {
+              kind: "take-token",
+              key: checkout.id,
+              lane: line.connectionId,
+              at: rt.now() + TAKE_EVERY,
+            }),
+          ]),
+    ]);
+  } catch (error) {
+    if (!guardFailed(error)) throw error;
+    return { kind: "under-way" };
+  }
+  rt.nudge();
   return { kind: "asked", address };
 }
 
@@ -88,10 +114,10 @@ const isKnown = (line: Line, address: string) =>
 export async function readToken(rt: Runtime, checkout: Checkout): Promise<TokenReading | null> {
   const { deviceAsk: asked } = checkout;
   if (!asked || asked.over || checkout.state !== "open" || checkout.activePaymentId) return null;
-  const line = await openLine(rt, asked.connectionId, checkout.mode, asked.keySetId);
+  const line = await lineOfAsk(rt, checkout, asked);
   if (!line) return null;
   const marks = { checkoutId: checkout.id };
-  const answer = await call<TokenReading>(rt, line, "readToken", { ref: asked.ref }, marks);
+  const answer = await call(rt, line, "readToken", { ref: asked.ref }, marks);
   if (answer.kind === "refused" && answer.problem.kind === "not-found") return { state: "refused" };
   return answer.kind === "answered" ? answer.value : null;
 }
@@ -131,25 +157,16 @@ export async function dropToken(rt: Runtime, checkout: Checkout): Promise<void> 
       .update(checkouts)
       .set({ deviceAsk: null })
       .where(and(eq(checkouts.id, checkout.id), sql`json_extract(device_ask, '$.ref') = ${asked.ref}`)),
+    takeOff("take-token", checkout.id),
   ]);
-  const line = await openLine(rt, asked.connectionId, checkout.mode, asked.keySetId);
+  const line = await lineOfAsk(rt, checkout, asked);
   if (line?.profile.operations.dropToken)
     await call(rt, line, "dropToken", { ref: asked.ref }, { checkoutId: checkout.id });
 }
 
-/** Asks wallets about requests that shoppers have not come back from; a rehearsal looks after its own. */
-export async function takeTokens(rt: Runtime): Promise<boolean> {
-  const waiting = await rt.db.orm
-    .select({ id: checkouts.id })
-    .from(checkouts)
-    .where(
-      sql`device_ask is not null and state = 'open' and active_payment_id is null and json_extract(device_ask, '$.over') is null
-        and origin <> 'rehearsal'`,
-    )
-    .limit(50);
-  for (const { id } of waiting) {
-    const checkout = await checkoutOf(rt, id);
-    if (checkout) await takeToken(rt, checkout);
-  }
-  return false;
-}
+/** The line that a request was made over, with the profile version it was made with. */
+export const lineOfAsk = (
+  rt: Runtime,
+  { mode }: Pick<Checkout, "mode">,
+  { connectionId, keySetId, versionId }: NonNullable<Checkout["deviceAsk"]>,
+): Promise<Line | null> => openLine(rt, { connectionId, mode, keySetId, ...(versionId && { versionId }) });

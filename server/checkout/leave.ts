@@ -1,11 +1,11 @@
 import { isOver } from "#core/payments/fold";
-import type { PaymentReading } from "#core/profiles/response";
-import { isConflict } from "../database/open";
-import { call, openLine } from "../gateway/gateway";
+import { guardFailed } from "../database/guard";
+import type { Checkout } from "../database/rows";
+import { call, lineOf } from "../gateway/gateway";
 import { recordReading } from "../payments/readings";
 import { paymentOf, recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
-import { type Checkout, checkoutOf, closing } from "./checkouts";
+import { checkoutOf, closing } from "./checkouts";
 import { dropToken } from "./device";
 import { lookUp } from "./look-up";
 
@@ -18,21 +18,36 @@ export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancel
   try {
     await rt.db.write(closing(rt, checkout, "cancelled"));
   } catch (error) {
-    if (!isConflict(error)) throw error;
+    if (!guardFailed(error)) throw error;
     return (await checkoutOf(rt, checkout.id))?.state === "cancelled" ? "cancelled" : "too-late";
   }
   rt.nudge();
   return "cancelled";
 }
 
-/** Ends a checkout whose time is over; a payment under way is looked up and let go first. */
+/** Thrown when a payment under way could not be let go: it turned out to be paid, or the provider did not say. */
+export class NotLetGo extends Error {
+  readonly code = "not-let-go";
+  constructor() {
+    super("The provider did not let go of the payment, or did not say.");
+    this.name = "NotLetGo";
+  }
+}
+
+/** Ends a checkout whose time is over; a payment under way is looked up and let go first. Throws `not-let-go`. */
 export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<void> {
-  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) return;
+  if (checkout.state !== "open") return;
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) {
+    // One that turned out to be paid has ended the checkout.
+    if ((await checkoutOf(rt, checkout.id))?.state !== "open") return;
+    throw new NotLetGo();
+  }
   try {
     await rt.db.write(closing(rt, checkout, "expired"));
   } catch (error) {
-    if (!isConflict(error)) throw error;
+    if (!guardFailed(error)) throw error;
   }
+  rt.nudge();
 }
 
 /** Voids a pending payment. False when it turned out to be paid, or the provider did not say. */
@@ -45,7 +60,7 @@ async function letGo(
   const payment = before && (await lookUp(rt, before));
   if (!payment || isOver(payment.state)) return true;
   if (payment.state !== "pending" || !payment.providerRef) return false;
-  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  const line = await lineOf(rt, payment);
   if (!line) return false;
   const marks = { paymentId, checkoutId: payment.checkoutId };
   const input = {
@@ -54,7 +69,7 @@ async function letGo(
     currency: payment.currency,
     idempotencyKey: `${paymentId}-let-go`,
   };
-  const answer = await call<PaymentReading>(rt, line, "void", input, marks);
+  const answer = await call(rt, line, "void", input, marks);
   if (answer.kind !== "answered") return false;
   await recordFacts(rt, paymentId, [
     { key: `zahlung:${statement.kind}`, source: "zahlung", at: rt.now(), statement },

@@ -1,13 +1,18 @@
-import { eq } from "drizzle-orm";
-import type { PaymentReading } from "#core/profiles/response";
-import { payments } from "../database/schema";
-import { call, type Line, openLine } from "../gateway/gateway";
+import type { Payment } from "../database/rows";
+import { call, type Line, lineOf } from "../gateway/gateway";
 import { recordReading } from "../payments/readings";
-import { type Payment, paymentOf, recordFacts } from "../payments/record";
+import { paymentOf, recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 
 const GIVE_UP_AFTER = 90_000;
 const WAITS = [3_000, 5_000, 10_000, 20_000, 60_000, 300_000, 1_800_000];
+
+/** How long to wait after so many look-ups that left the outcome open, milliseconds. */
+export const lookUpWait = (looks: number): number => WAITS[Math.min(looks, WAITS.length - 1)] ?? 0;
+
+/** Whether a payment's outcome is open, so that the provider is asked again. */
+export const isOpen = ({ state }: Pick<Payment, "state">): boolean =>
+  state === "created" || state === "pending";
 
 /** States that a payment failed: nobody can say more. */
 export async function fail(
@@ -29,13 +34,7 @@ export async function findAndRecord(
   payment: Payment,
 ): Promise<"known" | "absent" | "unanswered"> {
   const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
-  const answer = await call<{ payments: PaymentReading[] }>(
-    rt,
-    line,
-    "find",
-    { reference: payment.reference },
-    marks,
-  );
+  const answer = await call(rt, line, "find", { reference: payment.reference }, marks);
   if (answer.kind === "refused" && answer.problem.kind === "not-found") return "absent";
   if (answer.kind !== "answered") return "unanswered";
   const found = answer.value.payments.find((one) => one.reference === payment.reference);
@@ -44,26 +43,13 @@ export async function findAndRecord(
   return "known";
 }
 
-/** Asks the provider what became of a payment whose outcome is open. */
+/** Asks the provider what became of a payment, and records it. */
 export async function lookUp(rt: Runtime, payment: Payment): Promise<Payment | null> {
-  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  const line = await lineOf(rt, payment);
   if (!line) return payment;
   const found = await findAndRecord(rt, line, payment);
   if (found === "absent" && rt.now() - payment.createdAt > GIVE_UP_AFTER) {
     await fail(rt, payment, "look-up", "absent", `${line.profile.name} has no record of it.`);
   }
-  const now = await paymentOf(rt, payment.id);
-  // A settled payment is asked about once each time that it is due; only one that is open waits for the next look.
-  const open = now?.state === "created" || now?.state === "pending";
-  const wait = WAITS[Math.min(payment.lookUps, WAITS.length - 1)] ?? 0;
-  await rt.db.write([
-    rt.db.orm
-      .update(payments)
-      .set({
-        lookUps: payment.lookUps + 1,
-        lookUpAt: open ? rt.now() + wait : null,
-      })
-      .where(eq(payments.id, payment.id)),
-  ]);
   return paymentOf(rt, payment.id);
 }

@@ -1,20 +1,22 @@
-import { eq, sql } from "drizzle-orm";
+import { and, eq, gt, isNull } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { ridesAlong } from "#core/profiles/profile";
-import type { PaymentReading } from "#core/profiles/response";
-import { payingKeys } from "../connections/paying-keys";
-import { isConflict } from "../database/open";
+import type { PaymentReading } from "#core/profiles/answers";
+import { guard, guardFailed } from "../database/guard";
+import { insertRow } from "../database/prepared";
+import type { Checkout, Payment } from "../database/rows";
 import { checkouts, facts, payments } from "../database/schema";
-import { exchangeRow } from "../gateway/exchanges";
+import { exchangeRow } from "../exchanges/exchanges";
 import { call, type GatewayAnswer, type Line, openLine } from "../gateway/gateway";
+import { askFor, takeOff } from "../jobs/jobs";
 import { carrierOf } from "../offers/carrier";
-import { offerOf, offersOf, type OfferWithRevisions, revisionFor } from "../offers/offers";
 import { partsOf } from "../offers/parts";
-import { type Payment, paymentOf, recordFacts } from "../payments/record";
+import { paymentOf, recordFacts } from "../payments/record";
 import { recordReading } from "../payments/readings";
 import type { Runtime } from "../runtime";
-import { type Checkout, checkoutAddress, checkoutOf, decideFor } from "./checkouts";
+import { offerIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
+import { checkoutAddress, checkoutOf, decideFor } from "./checkouts";
 import { fail, findAndRecord } from "./look-up";
 
 export interface PayOptions {
@@ -43,12 +45,12 @@ export async function pay(
   token: string,
   options: PayOptions = {},
 ): Promise<Paid> {
-  const decision = await decideFor(rt, checkout);
+  const { now: stands, decision } = await decideFor(rt, checkout);
   if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
-  const offer = await offerOf(rt, checkout.storefrontId, offerId);
+  const offer = offerIn(stands, offerId);
   const revision = offer && revisionFor(offer, checkout.mode);
-  const money = offer && (await moneyRoad(rt, offer, checkout.mode));
-  const line = money && (await openLine(rt, money.connectionId, checkout.mode, money.keySetId));
+  const money = offer && moneyRoad(stands, offer, checkout.mode);
+  const line = money && (await openLine(rt, { ...money, mode: checkout.mode }));
   if (!offer || !revision || !line) return { kind: "refused", because: "no-keys" };
   const now = rt.now();
   const id = rt.ids.next("pay");
@@ -59,6 +61,7 @@ export async function pay(
     storefrontId: checkout.storefrontId,
     connectionId: money.connectionId,
     keySetId: line.keySetId,
+    profileVersionId: line.versionId,
     offerId,
     revisionId: revision.id,
     methodId: money.methodId,
@@ -74,13 +77,13 @@ export async function pay(
     captured: 0,
     refunded: 0,
     version: 1,
-    parts: checkout.mode === "test" ? await partsOf(rt, offer) : {},
-    // Should this process die in the middle, the worker asks the provider what became of it.
-    lookUpAt: now + rt.settings.providerTimeout * 2 + 5_000,
+    parts: checkout.mode === "test" ? await partsOf(rt, stands, offer) : {},
     createdAt: now,
     updatedAt: now,
   };
-  if (!(await claim(rt, checkout, payment))) {
+  // Should this process die in the middle, the worker asks the provider what became of it.
+  const lookUpAt = now + rt.settings.providerTimeout * 2 + 5_000;
+  if (!(await claim(rt, checkout, payment, lookUpAt))) {
     const fresh = await checkoutOf(rt, checkout.id);
     if (fresh?.state === "open" && fresh.activePaymentId === null)
       return { kind: "refused", because: "closed" };
@@ -99,7 +102,7 @@ export async function pay(
     country: order.country,
     capture: payment.capture,
     // A device has asked the shopper already.
-    authentication: ridesAlong(offer.profile) ? "issuer" : document.authentication,
+    authentication: ridesAlong(offer.versions[checkout.mode].profile) ? "issuer" : document.authentication,
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
@@ -110,19 +113,23 @@ export async function pay(
 }
 
 /** The connection and method that move an offer's money: its own, or those that a device wallet rides on. */
-async function moneyRoad(
-  rt: Runtime,
+function moneyRoad(
+  now: StorefrontNow,
   offer: OfferWithRevisions,
   mode: Mode,
-): Promise<{ connectionId: string; keySetId: string; methodId: string } | null> {
-  const rides = ridesAlong(offer.profile);
-  const carrier = rides
-    ? await carrierOf(rt, await offersOf(rt, offer.offer.storefrontId), offer.profile, mode)
-    : null;
+): { connectionId: string; keySetId: string; versionId: string; methodId: string } | null {
+  const { profile } = offer.versions[mode];
+  const rides = ridesAlong(profile);
+  const carrier = rides ? carrierOf(now, profile, mode) : null;
   const moves = rides ? carrier?.offer : offer;
-  const keys = rides ? carrier?.keys : await payingKeys(rt, offer, mode);
+  const keys = rides ? carrier?.keys : offer.through.keys[mode].paying;
   return moves && keys
-    ? { connectionId: moves.connection.id, keySetId: keys.keySet.id, methodId: moves.offer.methodId }
+    ? {
+        connectionId: moves.connection.id,
+        keySetId: keys.keySet.id,
+        versionId: moves.versions[mode].id,
+        methodId: moves.offer.methodId,
+      }
     : null;
 }
 
@@ -131,22 +138,29 @@ async function claim(
   rt: Runtime,
   checkout: Checkout,
   payment: typeof payments.$inferInsert,
+  lookUpAt: number,
 ): Promise<boolean> {
   const now = rt.now();
+  const { id, connectionId } = payment;
   try {
     await rt.db.write([
+      guard(
+        checkouts,
+        and(
+          eq(checkouts.id, checkout.id),
+          eq(checkouts.state, "open"),
+          isNull(checkouts.activePaymentId),
+          gt(checkouts.expiresAt, now),
+        ),
+      ),
+      insertRow(rt.db, payments, payment),
       rt.db.orm
         .update(checkouts)
-        .set({
-          activePaymentId: payment.id,
-          deviceAsk: null,
-          // NOT NULL fails, and undoes the rest, unless the checkout is free.
-          token:
-            sql`case when state = 'open' and active_payment_id is null and expires_at > ${now} then token else null end` as never,
-        })
+        .set({ activePaymentId: id, deviceAsk: null })
         .where(eq(checkouts.id, checkout.id)),
-      rt.db.orm.insert(payments).values(payment),
-      rt.db.orm.insert(facts).values({
+      askFor(rt, { kind: "look-up", key: id, lane: connectionId, at: lookUpAt }),
+      ...(checkout.deviceAsk ? [takeOff("take-token", checkout.id)] : []),
+      insertRow(rt.db, facts, {
         paymentId: payment.id,
         key: "zahlung:created",
         source: "zahlung",
@@ -167,7 +181,7 @@ async function claim(
     ]);
     return true;
   } catch (error) {
-    if (isConflict(error)) return false;
+    if (guardFailed(error)) return false;
     throw error;
   }
 }
@@ -186,7 +200,7 @@ async function create(
     secrets: input.token ? [String(input.token)] : [],
   };
   const ask = async (loseAnswer = false) => {
-    const answer = await call<PaymentReading>(rt, line, "create", input, { ...marks, loseAnswer });
+    const answer = await call(rt, line, "create", input, { ...marks, loseAnswer });
     return recordCreated(rt, line, payment, answer);
   };
   if (await ask(options.loseAnswer)) return;
@@ -203,10 +217,7 @@ async function create(
     { key: "zahlung:unanswered", source: "zahlung", at: rt.now(), statement: unanswered },
   ]);
   await rt.db.write([
-    rt.db.orm
-      .update(payments)
-      .set({ lookUpAt: rt.now() + 3_000 })
-      .where(eq(payments.id, payment.id)),
+    askFor(rt, { kind: "look-up", key: payment.id, lane: payment.connectionId, at: rt.now() + 3_000 }),
   ]);
   rt.log.warn({ payment: payment.id }, "a payment's outcome is unknown");
 }

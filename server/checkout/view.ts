@@ -5,14 +5,11 @@ import type { DeclineReason, Statement } from "#core/payments/facts";
 import { isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
 import { knownOrigins, type Profile } from "#core/profiles/profile";
-import { connectionOf } from "../connections/connections";
-import { payingKeys } from "../connections/paying-keys";
+import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
-import { type OfferWithRevisions, offersOf } from "../offers/offers";
-import type { Payment } from "../payments/record";
 import type { Runtime } from "../runtime";
-import { storefrontOf } from "../storefronts/storefronts";
-import { type Checkout, decideFor, paymentsOf } from "./checkouts";
+import { mustStand, offerIn, type OfferWithRevisions } from "../storefronts/now";
+import { decideFor, paymentsOf } from "./checkouts";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {
@@ -83,11 +80,11 @@ export interface CheckoutView {
 
 /** Reads everything a checkout's page needs, in the state the checkout is in now. */
 export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<CheckoutView> {
-  const storefront = await storefrontOf(rt, checkout.storefrontId);
+  const now = await mustStand(rt, checkout.storefrontId);
   const { reference, currency, lines, shipping, tax, taxIncluded, total, country, language, returnAddress } =
     checkout.order;
   return {
-    storefront: storefront?.name ?? "",
+    storefront: now.storefront.name,
     mode: checkout.mode,
     order: {
       reference,
@@ -111,33 +108,36 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
   if (checkout.state !== "open") return { name: checkout.state };
   const active = await activeOf(rt, checkout);
   if (active && !isOver(active.state)) {
-    const asked = await pendingOf(rt, active);
+    const [asked, { profile }] = await Promise.all([
+      pendingOf(rt, active),
+      rt.library.version(active.profileVersionId),
+    ]);
     if (asked?.code) return { name: "code", code: scanCode(asked.code) };
-    const address = await challengeOf(rt, active);
+    const address = knownAddress(profile, asked?.challenge);
     if (!address) return { name: "waiting" };
-    return { name: "challenge", address, at: await asksAt(rt, active) };
+    // Who asks: with a provider's own frame for cards it is the bank.
+    return { name: "challenge", address, at: profile.browser.kind === "frame" ? "bank" : "service" };
   }
   if (checkout.expiresAt <= rt.now()) return { name: "expired" };
   if (checkout.deviceAsk && !checkout.deviceAsk.over)
     return { name: "device", address: checkout.deviceAsk.address };
-  const [{ shown }, offers] = await Promise.all([
-    decideFor(rt, checkout),
-    offersOf(rt, checkout.storefrontId),
-  ]);
+  const { now, decision } = await decideFor(rt, checkout);
+  const { shown } = decision;
   const [first] = shown;
   if (!first) return { name: "nothing" };
   // Whoever tried before finds the same way of paying chosen again.
   const last = await lastTry(rt, checkout);
   const chosen =
     shown.find((one) => one.id === (wanted ?? last?.offerId)) ?? (shown.length === 1 ? first : null);
-  const offer = chosen && offers.find((one) => one.offer.id === chosen.id);
+  const offer = chosen && offerIn(now, chosen.id);
+  const profile = offer?.versions[checkout.mode].profile;
   return {
     name: "choose",
     offers: shown,
     chosen: chosen?.id ?? null,
-    pays: offer?.profile.browser.kind ?? null,
-    frame: offer ? await frameOf(rt, offer, checkout) : null,
-    instruments: checkout.mode === "test" && offer ? instrumentsOf(offer.profile) : [],
+    pays: profile?.browser.kind ?? null,
+    frame: offer ? frameOf(rt, offer, checkout) : null,
+    instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
     again: last?.again ?? null,
   };
 }
@@ -149,12 +149,6 @@ async function activeOf(rt: Runtime, checkout: Checkout): Promise<Payment | null
   if (!checkout.activePaymentId) return null;
   const [row] = await rt.db.orm.select().from(payments).where(eq(payments.id, checkout.activePaymentId));
   return row ?? null;
-}
-
-/** Who asks: with a provider's own frame for cards it is the bank. */
-async function asksAt(rt: Runtime, payment: Payment): Promise<"bank" | "service"> {
-  const where = await connectionOf(rt, payment.connectionId);
-  return where?.profile.browser.kind === "frame" ? "bank" : "service";
 }
 
 /** What the shopper is asked to do while a payment waits: the newest statement that says so. */
@@ -186,17 +180,18 @@ function scanCode(text: string): ScanCode {
 /** The provider's page on which the shopper is asked; only on hosts that the profile names. */
 export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
   const asked = await pendingOf(rt, payment);
-  if (!asked?.challenge || !URL.canParse(asked.challenge)) return null;
-  const where = await connectionOf(rt, payment.connectionId);
-  return where && knownOrigins(where.profile).includes(new URL(asked.challenge).origin)
-    ? asked.challenge
-    : null;
+  return knownAddress((await rt.library.version(payment.profileVersionId)).profile, asked?.challenge);
 }
 
-async function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Promise<Frame | null> {
-  const { profile } = offer;
+const knownAddress = (profile: Profile, address: string | undefined): string | null =>
+  address && URL.canParse(address) && knownOrigins(profile).includes(new URL(address).origin)
+    ? address
+    : null;
+
+function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Frame | null {
+  const { profile } = offer.versions[checkout.mode];
   if (profile.browser.kind !== "frame") return null;
-  const keys = await payingKeys(rt, offer, checkout.mode);
+  const keys = offer.through.keys[checkout.mode].paying;
   if (!keys) return null;
   const open = Object.entries(keys.keySet.values).filter(([, entry]) => !entry.sealed);
   const credentials = Object.fromEntries(open.map(([id, entry]) => [id, entry.value]));

@@ -1,10 +1,10 @@
 import { addConnection, connectionOf, currentEndpoint, endpointAddress } from "../connections/connections";
 import { enterKeys } from "../connections/keys";
-import { latestCheck } from "../connections/proving";
+import { keySideOf } from "../connections/key-sides";
 import { verifyingField } from "../connections/verifying";
 import { lookAtRegistrations, pingWebhook, registerWebhook } from "../connections/webhook";
 import { openLine, saysWhat } from "../gateway/gateway";
-import { keepProfile } from "../profiles/profiles";
+import { installVersion } from "../profiles/profiles";
 import { addStorefront } from "../storefronts/storefronts";
 import type { Run } from "./run";
 
@@ -12,7 +12,7 @@ import type { Run } from "./run";
 export async function connect(run: Run): Promise<boolean> {
   const { rt, profile, options } = run;
   const currencies = [...new Set(profile.methods.flatMap((method) => method.currencies))];
-  await keepProfile(rt, profile, "file");
+  await installVersion(rt, "conformance", profile, "file");
   await addStorefront(rt, "conformance", {
     id: `conform-${profile.id}`,
     name: "Conformance",
@@ -35,8 +35,8 @@ export async function connect(run: Run): Promise<boolean> {
   for (const [field, check] of Object.entries(entered))
     run.say(`Field ${field}`, check.ok, check.ok ? "Its value fits the pattern." : check.says);
   if (Object.values(entered).some((check) => !check.ok)) return false;
-  run.line = await openLine(rt, id, options.mode);
-  const check = await latestCheck(rt, id, options.mode);
+  run.line = await openLine(rt, { connectionId: id, mode: options.mode });
+  const { check } = await keySideOf(rt, run.where, options.mode);
   const wrong = Object.entries(check?.wrong ?? {}).map(([field, { says }]) => `${field}: ${says}`);
   await run.hold(
     "account",

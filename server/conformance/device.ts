@@ -1,5 +1,5 @@
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
-import type { TokenReading } from "#core/profiles/response";
+import type { TokenReading } from "#core/profiles/answers";
 import { saysWhat } from "../gateway/gateway";
 import type { Run } from "./run";
 
@@ -18,7 +18,7 @@ export async function rideAlong(run: Run, method: ProfileMethod) {
   if (profile.file) {
     const near = /^(localhost|127\.0\.0\.1)(:|$)/.test(options.domain);
     const address = `${near ? "http" : "https"}://${options.domain}${profile.file.path[options.mode]}`;
-    const looked = await run.ask<{ ok: boolean; says: string }>("checkDomain", {
+    const looked = await run.ask("checkDomain", {
       domain: options.domain,
       address,
     });
@@ -29,7 +29,7 @@ export async function rideAlong(run: Run, method: ProfileMethod) {
   }
   for (const instrument of profile.instruments) await decided(run, method, instrument);
   await takenBack(run, method);
-  const missing = await run.ask<TokenReading>("readToken", { ref: "conform-nobody" });
+  const missing = await run.ask("readToken", { ref: "conform-nobody" });
   await run.hold(
     "readToken, nothing there",
     missing.kind === "refused" && missing.problem.kind === "not-found",
@@ -43,7 +43,7 @@ export async function rideAlong(run: Run, method: ProfileMethod) {
 /** Asks the device. Null, and said, when that went wrong. */
 async function asked(run: Run, method: ProfileMethod, what: string): Promise<string | null> {
   const order = run.order(method);
-  const made = await run.ask<{ ref?: unknown; address?: unknown }>("requestToken", {
+  const made = await run.ask("requestToken", {
     ...order,
     domain: run.options.domain,
   });
@@ -58,7 +58,7 @@ async function asked(run: Run, method: ProfileMethod, what: string): Promise<str
 }
 
 async function stateOf(run: Run, ref: string): Promise<TokenReading | string> {
-  const read = await run.ask<TokenReading>("readToken", { ref });
+  const read = await run.ask("readToken", { ref });
   return read.kind === "answered" ? read.value : `readToken: ${saysWhat(run.profile.name, read)}`;
 }
 

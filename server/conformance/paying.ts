@@ -1,11 +1,9 @@
 import { decimalText } from "#core/money/money";
 import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
-import type { PaymentReading } from "#core/profiles/response";
+import type { PaymentReading } from "#core/profiles/answers";
 import { type GatewayAnswer, saysWhat } from "../gateway/gateway";
 import type { Order, Run } from "./run";
-
-type Payments = { payments: PaymentReading[] };
 
 /** Creates a payment and lets the shopper answer. Null, and said, when it went wrong on the way. */
 async function payAs(
@@ -14,14 +12,15 @@ async function payAs(
   order: Order,
   answer: string | undefined,
 ): Promise<PaymentReading | null> {
-  const created = await run.ask<PaymentReading>("create", order);
+  const created = await run.ask("create", order);
   if (created.kind !== "answered") {
     await run.hold(what, false, "", `create: ${saysWhat(run.profile.name, created)}`);
     return null;
   }
   if (!answer) return created.value;
-  const played = await run.ask<PaymentReading>("actForShopper", { ref: created.value.ref, answer });
-  if (played.kind === "answered") return played.value;
+  const played = await run.ask("actForShopper", { ref: created.value.ref, answer });
+  if (played.kind === "answered" && "reference" in played.value) return played.value;
+  if (played.kind === "answered") return created.value;
   await run.hold(what, false, "", `actForShopper: ${saysWhat(run.profile.name, played)}`);
   return null;
 }
@@ -46,7 +45,7 @@ async function played(
   let read: PaymentReading | null = null;
   const wanted = expectedOf(instrument.case, answer !== undefined && answer === instrument.fail);
   await run.until(async () => {
-    const answered = await run.ask<PaymentReading>("read", { ref: made.ref });
+    const answered = await run.ask("read", { ref: made.ref });
     read = answered.kind === "answered" ? answered.value : null;
     return read !== null && (wanted.states.length === 0 || wanted.states.includes(run.stateOf(read)));
   });
@@ -109,10 +108,7 @@ async function askedTwice(run: Run, method: ProfileMethod, approved: ProfileInst
   const { operations } = run.profile;
   if (operations.create?.idempotent) {
     const order = run.order(method, approved);
-    const [first, second] = [
-      await run.ask<PaymentReading>("create", order),
-      await run.ask<PaymentReading>("create", order),
-    ];
+    const [first, second] = [await run.ask("create", order), await run.ask("create", order)];
     const once =
       first.kind === "answered" && second.kind === "answered" && first.value.ref === second.value.ref;
     await run.hold(
@@ -129,7 +125,7 @@ async function found(run: Run, method: ProfileMethod, approved: ProfileInstrumen
   const { operations } = run.profile;
   if (operations.find) {
     const { order, made } = await paid(run, method, approved, "find");
-    const answer = made && (await run.ask<Payments>("find", { reference: order.reference }));
+    const answer = made && (await run.ask("find", { reference: order.reference }));
     const ok =
       answer?.kind === "answered" &&
       answer.value.payments.length === 1 &&
@@ -151,7 +147,7 @@ async function found(run: Run, method: ProfileMethod, approved: ProfileInstrumen
 export async function looked(run: Run, some = false) {
   const { operations } = run.profile;
   if (operations.find) {
-    const none = await run.ask<Payments>("find", { reference: "conform-nobody" });
+    const none = await run.ask("find", { reference: "conform-nobody" });
     const empty =
       (none.kind === "answered" && none.value.payments.length === 0) ||
       (none.kind === "refused" && none.problem.kind === "not-found");
@@ -163,7 +159,7 @@ export async function looked(run: Run, some = false) {
     );
   }
   if (operations.list) {
-    const list = await run.ask<Payments>("list", {});
+    const list = await run.ask("list", {});
     await run.hold(
       "list",
       list.kind === "answered" && (!some || list.value.payments.length > 0),
@@ -172,7 +168,7 @@ export async function looked(run: Run, some = false) {
     );
   }
   if (!operations.read) return;
-  const missing = await run.ask<PaymentReading>("read", { ref: "conform-nobody" });
+  const missing = await run.ask("read", { ref: "conform-nobody" });
   await run.hold(
     "read, nothing there",
     missing.kind === "refused" && missing.problem.kind === "not-found",
@@ -276,7 +272,7 @@ async function moved(run: Run, method: ProfileMethod, approved: ProfileInstrumen
         "partly-refunded",
         { refunded: half(order.amount) },
       );
-      const tooMuch = await run.ask<PaymentReading>("refund", stepOf(order, made, "more", order.amount));
+      const tooMuch = await run.ask("refund", stepOf(order, made, "more", order.amount));
       await run.hold(
         "refund beyond what was taken",
         tooMuch.kind === "refused" && tooMuch.problem.kind !== "provider-fault",

@@ -3,7 +3,8 @@ import { fold } from "#core/payments/fold";
 import type { Mode } from "#core/mode";
 import type { PaymentState } from "#core/payments/facts";
 import type { OperationName, Profile, ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
-import { type AccountReading, type PaymentReading, statementsOf } from "#core/profiles/response";
+import type { AccountReading, Answers, PaymentReading } from "#core/profiles/answers";
+import { statementsOf } from "#core/profiles/response";
 import type { ConnectionWithProfile } from "../connections/connections";
 import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
 import { call, type GatewayAnswer, type Line } from "../gateway/gateway";
@@ -84,17 +85,17 @@ export class Run {
   }
 
   async until(holds: () => Promise<boolean>): Promise<boolean> {
-    const end = Date.now() + this.options.patience;
+    const end = performance.now() + this.options.patience;
     for (;;) {
       if (await holds()) return true;
-      if (Date.now() > end) return false;
+      if (performance.now() > end) return false;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
   }
 
-  ask<T>(name: OperationName, input: Record<string, unknown>): Promise<GatewayAnswer<T>> {
+  ask<N extends OperationName>(name: N, input: Record<string, unknown>): Promise<GatewayAnswer<Answers[N]>> {
     if (!this.line) throw new Error("there are no keys");
-    return call<T>(this.rt, this.line, name, input);
+    return call(this.rt, this.line, name, input);
   }
 
   /** Whether the account was read back with a method switched off. */

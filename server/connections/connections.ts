@@ -1,20 +1,19 @@
-import { and, desc, eq, isNull, ne } from "drizzle-orm";
-import { modes, type Mode } from "#core/mode";
+import { and, desc, eq, isNull, ne, type SQL, sql } from "drizzle-orm";
+import { isMode, modes, type Mode } from "#core/mode";
 import { secretFromBytes } from "#core/webhooks/standard-webhooks";
 import type { Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { connections, connectionStorefronts, endpoints, keySets, profiles } from "../database/schema";
+import type { Connection, Endpoint, Pair } from "../database/rows";
+import { connections, connectionStorefronts, endpoints } from "../database/schema";
+import type { ProfileVersion } from "../profiles/library";
+import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
 
-export type Connection = typeof connections.$inferSelect;
-export type KeySet = typeof keySets.$inferSelect;
-export type Endpoint = typeof endpoints.$inferSelect;
-
-/** The statement that makes a new webhook address with a secret of its own. */
-function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {
+/** The statement that makes a new webhook address with a secret of its own, and what it makes. */
+export function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {
   const id = rt.ids.next("hook");
   const secret = secretFromBytes(rt.ids.bytes(32));
-  return rt.db.orm.insert(endpoints).values({
+  const row = {
     id,
     connectionId,
     mode,
@@ -23,28 +22,35 @@ function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {
     secretHint: secret.slice(-4),
     createdAt: rt.now(),
     registration: null,
-  });
+  };
+  return { row, statement: rt.db.orm.insert(endpoints).values(row) };
 }
 
 /** Longest name of a connection, in letters. */
 export const LONGEST_NAME = 60;
 
 /**
- * Connects an account at a provider to a storefront; both modes get a webhook address at once. Without a name it
- * gets the provider's, with a number when that is taken.
+ * Connects an account at a provider to a storefront, with the profile's current version; both modes get a webhook
+ * address at once. Without a name it gets the provider's, with a number when that is taken.
  */
 export async function addConnection(
   rt: Runtime,
   person: string,
-  { profile, storefrontId, name }: { profile: Profile; storefrontId: string; name?: string },
+  {
+    profile,
+    storefrontId,
+    name,
+  }: { profile: Pick<Profile, "id" | "name">; storefrontId: string; name?: string },
 ): Promise<string> {
   const id = rt.ids.next("con");
+  const version = await currentVersion(rt, profile.id);
+  if (!version) throw new Error(`profile ${profile.id} is not installed`);
   const row = {
     id,
     profileId: profile.id,
+    testVersionId: version.id,
     storefrontId,
     name: name?.trim().slice(0, LONGEST_NAME) || (await freeName(rt, profile.name)),
-    live: "never" as const,
     createdAt: rt.now(),
   };
   await changeSettings(
@@ -53,12 +59,12 @@ export async function addConnection(
       person,
       action: "connection added",
       subject: id,
-      detail: { profile: profile.id, storefrontId, name: row.name },
+      detail: { profile: profile.id, version: version.version, storefrontId, name: row.name },
     },
     [
       rt.db.orm.insert(connections).values(row),
       rt.db.orm.insert(connectionStorefronts).values({ connectionId: id, storefrontId, since: rt.now() }),
-      ...modes.map((mode) => newEndpoint(rt, id, mode)),
+      ...modes.map((mode) => newEndpoint(rt, id, mode).statement),
     ],
   );
   return id;
@@ -89,57 +95,108 @@ export async function servedBy(rt: Runtime, connectionId: string): Promise<strin
   return rows.map((row) => row.id);
 }
 
+export interface ConnectionWithProfile {
+  connection: Connection;
+  /** The working version of the profile, which the test side runs and the sheet is about. */
+  profile: Profile;
+  /** The version that each side runs. */
+  versions: Record<Mode, ProfileVersion>;
+  /** Storefronts on which it is live. */
+  liveOn: string[];
+}
+
+/** A connection as it stands on one storefront that it serves. */
+export interface ServingConnection extends ConnectionWithProfile {
+  pair: Pair;
+}
+
+/** The profile version that a side of a connection runs, as far as no storefront says more. */
+export const sideVersion = (
+  { testVersionId, liveVersionId }: Pick<Connection, "testVersionId" | "liveVersionId">,
+  mode: Mode,
+): string => (mode === "test" ? testVersionId : (liveVersionId ?? testVersionId));
+
+const liveOn = sql<string>`(select json_group_array(l.storefront_id) from connection_storefronts l
+  where l.connection_id = "connections"."id" and l.live = 'live')`;
+
+export async function connectionOf(rt: Runtime, id: string): Promise<ConnectionWithProfile | null> {
+  const [row] = await rt.db.orm
+    .select({ connection: connections, liveOn })
+    .from(connections)
+    .where(eq(connections.id, id));
+  if (!row) return null;
+  const { connection } = row;
+  const [test, live] = (await rt.library.all(modes.map((mode) => sideVersion(connection, mode)))) as [
+    ProfileVersion,
+    ProfileVersion,
+  ];
+  return {
+    connection,
+    profile: test.profile,
+    versions: { test, live },
+    liveOn: JSON.parse(row.liveOn) as string[],
+  };
+}
+
+/** The connections that serve a storefront and are not disconnected, in the order they were added. */
+export async function connectionsOf(rt: Runtime, storefrontId: string): Promise<ServingConnection[]> {
+  return readServing(
+    rt,
+    isNull(connections.disconnectedAt),
+    eq(connectionStorefronts.storefrontId, storefrontId),
+  );
+}
+
+async function readServing(rt: Runtime, ...conditions: SQL[]): Promise<ServingConnection[]> {
+  const rows = await rt.db.orm
+    .select({ connection: connections, pair: connectionStorefronts, liveOn })
+    .from(connections)
+    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
+    .where(and(...conditions));
+  const ids = rows.flatMap(({ connection: { testVersionId, liveVersionId }, pair }) => [
+    testVersionId,
+    pair.versionId ?? liveVersionId ?? testVersionId,
+  ]);
+  const versions = await rt.library.all(ids);
+  return rows
+    .map(({ connection, pair, liveOn }, i): ServingConnection => {
+      const [test, live] = [versions[2 * i], versions[2 * i + 1]] as [ProfileVersion, ProfileVersion];
+      const profile = test.profile;
+      return { connection, pair, profile, versions: { test, live }, liveOn: JSON.parse(liveOn) as string[] };
+    })
+    .sort(
+      (a, b) =>
+        a.connection.createdAt - b.connection.createdAt || (a.connection.id < b.connection.id ? -1 : 1),
+    );
+}
+
 /** A connection, if there is one of this id that serves the storefront. */
 export async function connectionServing(
   rt: Runtime,
   storefrontId: string,
   id: string,
-): Promise<ConnectionWithProfile | null> {
-  return (await connectionsOf(rt, storefrontId)).find((one) => one.connection.id === id) ?? null;
+): Promise<ServingConnection | null> {
+  const [found] = await readServing(
+    rt,
+    isNull(connections.disconnectedAt),
+    eq(connectionStorefronts.storefrontId, storefrontId),
+    eq(connections.id, id),
+  );
+  return found ?? null;
 }
 
-export interface ConnectionWithProfile {
-  connection: Connection;
-  profile: Profile;
-}
-
-export async function connectionOf(rt: Runtime, id: string): Promise<ConnectionWithProfile | null> {
-  const [row] = await rt.db.orm
-    .select({ connection: connections, profile: profiles.document })
-    .from(connections)
-    .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(eq(connections.id, id));
-  return row ?? null;
-}
-
-export const connectionsOf = (rt: Runtime, storefrontId: string): Promise<ConnectionWithProfile[]> =>
-  rt.db.orm
-    .select({ connection: connections, profile: profiles.document })
-    .from(connections)
-    .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
-    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), isNull(connections.disconnectedAt)))
-    .orderBy(connections.createdAt, connections.id);
-
-/** What people look at day by day: live, once anything has been cut over; test until then. */
-export async function everydayMode(rt: Runtime, storefrontId: string): Promise<Mode> {
+/**
+ * The mode that an address asks for. Where it names none, what people look at day by day: live, once anything has been cut
+ * over; test until then.
+ */
+export async function modeShown(rt: Runtime, storefrontId: string, wanted: string | null): Promise<Mode> {
+  if (isMode(wanted)) return wanted;
   const [went] = await rt.db.orm
-    .select({ id: connections.id })
-    .from(connections)
-    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, connections.id))
-    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), ne(connections.live, "never")))
+    .select({ id: connectionStorefronts.connectionId })
+    .from(connectionStorefronts)
+    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), ne(connectionStorefronts.live, "never")))
     .limit(1);
   return went ? "live" : "test";
-}
-
-export async function currentKeySet(rt: Runtime, connectionId: string, mode: Mode): Promise<KeySet | null> {
-  const [row] = await rt.db.orm
-    .select()
-    .from(keySets)
-    .where(and(eq(keySets.connectionId, connectionId), eq(keySets.mode, mode)))
-    .orderBy(desc(keySets.number))
-    .limit(1);
-  return row ?? null;
 }
 
 export async function currentEndpoint(rt: Runtime, connectionId: string, mode: Mode): Promise<Endpoint> {
@@ -155,23 +212,5 @@ export async function currentEndpoint(rt: Runtime, connectionId: string, mode: M
   return row;
 }
 
-export const endpointAddress = (rt: Runtime, endpoint: Endpoint) =>
+export const endpointAddress = (rt: Runtime, endpoint: Pick<Endpoint, "path">) =>
   `${rt.settings.origin}/hooks/${endpoint.path}`;
-
-/** Replaces a webhook address and its secret. The old one goes on listening for what is under way. */
-export async function replaceEndpoint(
-  rt: Runtime,
-  person: string,
-  connectionId: string,
-  mode: Mode,
-): Promise<void> {
-  const old = await currentEndpoint(rt, connectionId, mode);
-  await changeSettings(
-    rt,
-    { person, action: "webhook address replaced", subject: connectionId, detail: { mode } },
-    [
-      rt.db.orm.update(endpoints).set({ retiredAt: rt.now() }).where(eq(endpoints.id, old.id)),
-      newEndpoint(rt, connectionId, mode),
-    ],
-  );
-}

@@ -1,11 +1,11 @@
-import { and, eq, inArray } from "drizzle-orm";
+import { and, eq, inArray, isNull } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import { connections, connectionStorefronts, offers, payments } from "../database/schema";
 import { wordingFor } from "#core/offers/offer";
 import { offersOf } from "../offers/offers";
 import type { Runtime } from "../runtime";
 import { storefrontOf } from "../storefronts/storefronts";
-import { type Connection, type ConnectionWithProfile, servedBy } from "./connections";
+import { type ConnectionWithProfile, servedBy } from "./connections";
 
 /** What stops working when a connection is disconnected. */
 export interface Loss {
@@ -16,8 +16,11 @@ export interface Loss {
   live: boolean;
 }
 
-export async function lossOf(rt: Runtime, connection: Connection): Promise<Loss> {
-  const storefronts = await servedBy(rt, connection.id);
+export async function lossOf(
+  rt: Runtime,
+  { connection, liveOn }: ConnectionWithProfile,
+  storefronts: readonly string[],
+): Promise<Loss> {
   const all = await Promise.all(
     storefronts.map(async (id) => {
       const name = (await storefrontOf(rt, id))?.name ?? id;
@@ -37,7 +40,7 @@ export async function lossOf(rt: Runtime, connection: Connection): Promise<Loss>
       ),
     )
     .limit(1000);
-  return { offers: all.flat(), openPayments: open.length, live: connection.live === "live" };
+  return { offers: all.flat(), openPayments: open.length, live: liveOn.length > 0 };
 }
 
 export type Disconnected = { ok: true } | { ok: false; says: string };
@@ -46,13 +49,15 @@ export type Disconnected = { ok: true } | { ok: false; says: string };
 export async function disconnect(
   rt: Runtime,
   person: string,
-  { connection }: ConnectionWithProfile,
+  { connection, liveOn }: ConnectionWithProfile,
 ): Promise<Disconnected> {
-  if (connection.live === "live")
+  if (liveOn.length > 0) {
+    const names = await Promise.all(liveOn.map(async (id) => (await storefrontOf(rt, id))?.name ?? id));
     return {
       ok: false,
-      says: "It is live. Fall back to test first, at Cut over; then nobody is in the middle of paying.",
+      says: `It is live on ${names.join(", ")}. Fall back to test there first, at Cut over; then nobody is in the middle of paying.`,
     };
+  }
   await changeSettings(rt, { person, action: "connection disconnected", subject: connection.id }, [
     rt.db.orm.update(connections).set({ disconnectedAt: rt.now() }).where(eq(connections.id, connection.id)),
   ]);
@@ -79,7 +84,13 @@ export async function serveStorefront(
     const [offered] = await rt.db.orm
       .select({ id: offers.id })
       .from(offers)
-      .where(and(eq(offers.connectionId, connection.id), eq(offers.storefrontId, storefrontId)))
+      .where(
+        and(
+          eq(offers.connectionId, connection.id),
+          eq(offers.storefrontId, storefrontId),
+          isNull(offers.removedAt),
+        ),
+      )
       .limit(1);
     if (offered)
       return { ok: false, says: `${storefront.name} offers it to shoppers; it cannot be taken away there.` };

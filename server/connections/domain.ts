@@ -1,37 +1,25 @@
-import { and, desc, eq } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { checkDownload, checkServed, type FileFinding, type Served } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
+import type { DomainFile, Storefront } from "../database/rows";
 import { domainFiles } from "../database/schema";
-import { addressRefused } from "../gateway/addresses";
-import { textUpTo } from "../gateway/answers";
 import { call, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
 import { digestOf } from "../settings";
-import { isNear, type Storefront } from "../storefronts/storefronts";
+import { fileOn } from "../storefronts/now";
+import { isNear } from "../storefronts/storefronts";
+import { talk } from "../wire/wire";
 import type { ConnectionWithProfile } from "./connections";
 
-export type DomainFile = typeof domainFiles.$inferSelect;
-
-/**
- * A mode's file as it was brought here, with what was found of it on one storefront's domain: each domain is looked
- * at by itself, and the file is the same for all.
- */
 export async function domainFileOf(
   rt: Runtime,
   connectionId: string,
   mode: Mode,
   storefrontId: string,
 ): Promise<DomainFile | null> {
-  const all = await rt.db.orm
-    .select()
-    .from(domainFiles)
-    .where(and(eq(domainFiles.connectionId, connectionId), eq(domainFiles.mode, mode)))
-    .orderBy(desc(domainFiles.takenAt));
-  const own = all.find((one) => one.storefrontId === storefrontId);
-  const brought = all.find((one) => one.body !== "");
-  if (own) return own.body === "" && brought ? { ...own, name: brought.name, body: brought.body } : own;
-  return brought ? { ...brought, storefrontId, lookedAt: null, findings: [], provider: null } : null;
+  const all = await rt.db.orm.select().from(domainFiles).where(eq(domainFiles.connectionId, connectionId));
+  return fileOn(storefrontId, mode, all);
 }
 
 const oneDomain = [domainFiles.connectionId, domainFiles.mode, domainFiles.storefrontId];
@@ -91,7 +79,13 @@ export async function lookAtDomain(
   if (!file) return { findings: [], provider: null };
   const kept = await domainFileOf(rt, connection.id, mode, storefront.id);
   const address = fileAddress(storefront, file.path[mode]);
-  const findings = checkServed(file, mode, address, kept?.body ?? null, await served(rt, address));
+  const findings = checkServed(
+    file,
+    mode,
+    address,
+    kept?.body ?? null,
+    await served(rt, connection.id, mode, address),
+  );
   if (profile.needsHttps.includes(mode) && !storefront.https && !isNear(storefront.domain))
     findings.push({
       code: "not-https",
@@ -99,16 +93,14 @@ export async function lookAtDomain(
       says: `${profile.name} wants the shop reached by https in ${mode}.`,
     });
   let provider: { ok: boolean; says: string } | null = null;
-  const line = await openLine(rt, connection.id, mode);
+  const line = await openLine(rt, { connectionId: connection.id, mode });
   if (line && !findings.some((one) => one.blocking)) {
-    const answer = await call<{ ok: boolean; says: string }>(rt, line, "checkDomain", {
+    const answer = await call(rt, line, "checkDomain", {
       domain: storefront.domain,
       address,
     });
     provider =
-      answer.kind === "answered"
-        ? { ok: answer.value.ok === true, says: String(answer.value.says) }
-        : { ok: false, says: saysWhat(profile.name, answer) };
+      answer.kind === "answered" ? answer.value : { ok: false, says: saysWhat(profile.name, answer) };
   }
   const row = { lookedAt: rt.now(), findings, provider };
   await changeSettings(
@@ -137,30 +129,30 @@ export async function lookAtDomain(
   return { findings, provider };
 }
 
-async function served(rt: Runtime, address: string): Promise<Served> {
-  const refused = await addressRefused(rt, address);
-  if (refused) return { ok: false, says: refused };
-  try {
-    const answer = await rt.http(address, {
-      redirect: "manual",
-      signal: AbortSignal.timeout(rt.settings.providerTimeout),
-    });
-    const text = await textUpTo(answer, 100_000);
-    if (text === null) return { ok: false, says: "it answers without end." };
-    return {
-      ok: true,
-      status: answer.status,
-      type: answer.headers.get("content-type") ?? "",
-      location: answer.headers.get("location"),
-      text,
-    };
-  } catch (error) {
-    return {
-      ok: false,
-      says:
-        error instanceof DOMException && error.name === "TimeoutError"
-          ? "it did not answer in time."
-          : "it could not be reached.",
-    };
-  }
+const LONGEST_FILE = 100_000;
+
+/** Fetches the file as the provider will, and keeps the exchange. */
+async function served(rt: Runtime, connectionId: string, mode: Mode, address: string): Promise<Served> {
+  const sent = await talk(
+    rt,
+    { method: "GET", url: address, headers: {} },
+    () => ({
+      label: "look at the domain file",
+      to: "shop",
+      operation: "domain",
+      mode,
+      connectionId,
+      secrets: [],
+    }),
+    { most: LONGEST_FILE },
+  );
+  if (!sent.ok) return { ok: false, says: sent.because === "not-allowed" ? sent.says : `it ${sent.says}` };
+  const header = (name: string) => sent.headers.find(([one]) => one.toLowerCase() === name)?.[1] ?? null;
+  return {
+    ok: true,
+    status: sent.status,
+    type: header("content-type") ?? "",
+    location: header("location"),
+    text: sent.body,
+  };
 }

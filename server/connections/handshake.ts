@@ -4,21 +4,18 @@ import { compareSides } from "#core/connect/account";
 import type { FileFinding } from "#core/connect/domain-file";
 import type { Mode } from "#core/mode";
 import { type AccountState, methodOf, type ProfileField } from "#core/profiles/profile";
-import type { AccountReading } from "#core/profiles/response";
+import type { AccountReading } from "#core/profiles/answers";
+import { versionWords } from "#core/profiles/version-words";
+import type { Endpoint, KeyCheck, KeySet, Storefront } from "../database/rows";
 import { webhooks } from "../database/schema";
+import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
-import { isNear, type Storefront } from "../storefronts/storefronts";
-import {
-  type ConnectionWithProfile,
-  currentEndpoint,
-  currentKeySet,
-  type Endpoint,
-  endpointAddress,
-  type KeySet,
-} from "./connections";
+import { isNear } from "../storefronts/storefronts";
+import { type AccountChange, accountChange } from "./account-change";
+import { type ConnectionWithProfile, currentEndpoint, endpointAddress } from "./connections";
 import { domainFileOf, fileAddress } from "./domain";
-import { payingKeys } from "./paying-keys";
-import { type KeyCheck, latestCheck } from "./proving";
+import { type KeySides, keySidesOf } from "./key-sides";
+import { alsoConnectedAs } from "./keys";
 import { latestLink } from "./link";
 import { type Earlier, earlierKeys } from "./rotation";
 import { type Silence, silenceOf } from "./silence";
@@ -87,6 +84,8 @@ export interface Column {
   /** When earlier keys were entered that live payments go on with, because those on the sheet are not proven. */
   paysWithKeysOf: number | null;
   earlier: Earlier | null;
+  /** Proven live keys of another account, which wait for a person to agree. */
+  accountChange: AccountChange | null;
   link: Awaited<ReturnType<typeof latestLink>>;
   webhook: WebhookColumn | null;
   file: FileColumn | null;
@@ -97,20 +96,21 @@ export async function columnOf(
   where: ConnectionWithProfile,
   storefront: Storefront,
   mode: Mode,
+  known?: KeySides,
 ): Promise<Column> {
   const { connection, profile } = where;
   const otherMode: Mode = mode === "test" ? "live" : "test";
-  const [keys, check, other, endpoint, paying, earlier, link, file] = await Promise.all([
-    currentKeySet(rt, connection.id, mode),
-    latestCheck(rt, connection.id, mode),
-    latestCheck(rt, connection.id, otherMode),
+  const sides = known ?? ((await keySidesOf(rt, [where])).get(connection.id) as KeySides);
+  const { current: keys, check, fresh, paying, waiting } = sides[mode];
+  const other = sides[otherMode].check;
+  const [endpoint, earlier, change, twins, link, file] = await Promise.all([
     currentEndpoint(rt, connection.id, mode),
-    payingKeys(rt, where, mode),
-    earlierKeys(rt, where, mode),
+    earlierKeys(rt, where, mode, sides[mode]),
+    mode === "live" ? accountChange(rt, where, sides.live) : null,
+    alsoConnectedAs(rt, where, keys),
     profile.link ? latestLink(rt, connection.id, mode) : null,
     profile.file ? domainFileOf(rt, connection.id, mode, storefront.id) : null,
   ]);
-  const fresh = check !== null && check.keySetId === keys?.id;
   const needed = profile.operations.account?.proves ?? [];
   const waitsFor = profile.fields
     .filter((field) => needed.includes(field.id) && !keys?.values[field.id])
@@ -120,20 +120,28 @@ export async function columnOf(
   return {
     mode,
     fields,
-    account: fresh && check.account ? { ...accountWords(where, check.account), at: check.at } : null,
-    review: fresh ? check.review : null,
-    findings:
-      fresh && check.account
+    account: fresh && check?.account ? { ...accountWords(where, check.account), at: check.at } : null,
+    review: fresh ? (check?.review ?? null) : null,
+    findings: [
+      ...(fresh && check?.account
         ? [...check.findings, ...compareSides(check.account, other?.account ?? null, otherMode)]
-        : [],
+        : []),
+      ...twins.map((name) => ({
+        says: `The same account is connected as “${name}” too. That is good for moving over; payments of both land on it.`,
+        blocking: false,
+      })),
+    ],
     rights: fresh
-      ? profile.rights.map(({ id, label, why }) => ({ label, why, has: check.rights[id] ?? null }))
+      ? profile.rights.map(({ id, label, why }) => ({ label, why, has: check?.rights[id] ?? null }))
       : [],
-    unanswered: fresh ? check.unanswered : null,
+    unanswered: fresh ? (check?.unanswered ?? null) : null,
     needsHttps: profile.needsHttps.includes(mode) && !storefront.https && !isNear(storefront.domain),
     paysWithKeysOf:
-      connection.live === "live" && paying && paying.keySet.id !== keys?.id ? paying.keySet.createdAt : null,
+      mode === "live" && where.liveOn.length > 0 && !waiting && paying && paying.keySet.id !== keys?.id
+        ? paying.keySet.createdAt
+        : null,
     earlier,
+    accountChange: change,
     link,
     webhook: await webhookColumn(rt, where, mode, endpoint),
     file: profile.file
@@ -226,5 +234,31 @@ async function webhookColumn(
     faults: seen ? registrationFaults(seen, endpoint.registration !== null) : [],
     elsewhere: seen?.elsewhere.length ?? 0,
     silence,
+  };
+}
+
+/** Which profile version each side runs, and what is newer, in plain words. */
+export interface Versions {
+  test: string;
+  live: string;
+  /** A version that is installed and that the test side does not run; null when it runs the current one. */
+  newer: { id: string; version: string; differs: string[] } | null;
+  /** What the next cutover takes to live beside the offers; empty when both sides run the same. */
+  waits: string[];
+}
+
+export async function versionsOfSides(
+  rt: Runtime,
+  { connection, versions: { test, live } }: ConnectionWithProfile,
+): Promise<Versions> {
+  const current = await currentVersion(rt, connection.profileId);
+  return {
+    test: test.version,
+    live: live.version,
+    newer:
+      current && current.id !== test.id
+        ? { id: current.id, version: current.version, differs: versionWords(test.profile, current.profile) }
+        : null,
+    waits: live.id === test.id ? [] : versionWords(live.profile, test.profile),
   };
 }

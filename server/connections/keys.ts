@@ -3,11 +3,13 @@ import { checkForm, type FormCheck } from "#core/connect/form";
 import type { Mode } from "#core/mode";
 import { fieldOf } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { isConflict } from "../database/open";
+import { isConflict } from "../database/guard";
+import type { KeySet } from "../database/rows";
 import { connections, keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { digestOf } from "../settings";
-import { type ConnectionWithProfile, currentKeySet, type KeySet } from "./connections";
+import type { ConnectionWithProfile } from "./connections";
+import { currentKeySet } from "./key-sides";
 import { proveKeys } from "./proving";
 
 /** A pasted value that was not kept, beside the field it was meant for. */
@@ -36,8 +38,8 @@ export async function enterKey(
 
 /**
  * Takes pasted keys: checks their form, keeps those that fit as one new key set, and proves the set by calls. A key
- * of wrong form, of the other column or of another connection is not kept. Returns each form check; what the calls
- * found is read with `latestCheck`.
+ * of wrong form or of the other column is not kept; one that stands at another connection too is kept, and said.
+ * Returns each form check; what the calls found is read with `keySideOf`.
  */
 export async function enterKeys(
   rt: Runtime,
@@ -53,10 +55,10 @@ export async function enterKeys(
     const field = fieldOf(profile, fieldId);
     if (!field) continue;
     const check = checkForm(profile, field, mode, text);
-    const elsewhere =
-      check.ok && field.secret ? await standsElsewhere(rt, where, mode, digestOf(check.value)) : null;
-    entered[fieldId] = elsewhere ? { ...check, ok: false, code: "stands-elsewhere", says: elsewhere } : check;
-    if (!check.ok || elsewhere) continue;
+    const opposite =
+      check.ok && field.secret ? await standsOpposite(rt, where, mode, digestOf(check.value)) : null;
+    entered[fieldId] = opposite ? { ...check, ok: false, code: "stands-elsewhere", says: opposite } : check;
+    if (!check.ok || opposite) continue;
     values[fieldId] = {
       value: field.secret
         ? rt.seal.close(check.value, `key:${connection.id}:${mode}:${fieldId}`)
@@ -108,19 +110,33 @@ async function keepKeySet(
   }
 }
 
-/** Where the same secret stands already: in the other column, or at another connection. Null: nowhere. */
-async function standsElsewhere(
+const holds = (set: KeySet, digests: ReadonlySet<string>) =>
+  Object.values(set.values).some((entry) => entry.sealed && digests.has(entry.digest));
+
+/** Why a secret is not kept that stands in the other column already; null when it does not. */
+async function standsOpposite(
   rt: Runtime,
   { connection }: ConnectionWithProfile,
   mode: Mode,
   digest: string,
 ): Promise<string | null> {
-  const holds = (set: KeySet) =>
-    Object.values(set.values).some((entry) => entry.sealed && entry.digest === digest);
   const other: Mode = mode === "test" ? "live" : "test";
   const opposite = await currentKeySet(rt, connection.id, other);
-  if (opposite && holds(opposite))
-    return `The same key stands in the ${other} column. Each side has keys of its own.`;
+  return opposite && holds(opposite, new Set([digest]))
+    ? `The same key stands in the ${other} column. Each side has keys of its own.`
+    : null;
+}
+
+/** Other connections that the keys on the sheet stand at too: one account connected twice. */
+export async function alsoConnectedAs(
+  rt: Runtime,
+  { connection }: ConnectionWithProfile,
+  keys: KeySet | null,
+): Promise<string[]> {
+  const secrets = new Set(
+    Object.values(keys?.values ?? {}).flatMap((entry) => (entry.sealed ? [entry.digest] : [])),
+  );
+  if (!keys || secrets.size === 0) return [];
   const others = await rt.db.orm
     .select({ set: keySets, name: connections.name })
     .from(keySets)
@@ -128,10 +144,11 @@ async function standsElsewhere(
     .where(
       and(
         ne(keySets.connectionId, connection.id),
+        eq(keySets.mode, keys.mode),
+        isNull(keySets.retiredAt),
         eq(connections.profileId, connection.profileId),
         isNull(connections.disconnectedAt),
       ),
     );
-  const found = others.find(({ set }) => holds(set));
-  return found ? `This key belongs to the connection “${found.name}”. One account is connected once.` : null;
+  return [...new Set(others.filter(({ set }) => holds(set, secrets)).map((one) => one.name))];
 }

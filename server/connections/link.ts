@@ -1,13 +1,11 @@
 import { and, desc, eq, isNull } from "drizzle-orm";
-import { pkceChallenge } from "#core/connect/pkce";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import { links } from "../database/schema";
-import { addressRefused } from "../gateway/addresses";
-import { keepExchange, recorded } from "../gateway/exchanges";
-import { call, saysWhat } from "../gateway/gateway";
-import { send } from "../gateway/send";
+import { guard, guardFailed } from "../database/guard";
+import { call, type Line, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
+import { challengeOf, codeToken, newVerifier } from "../wire/oauth";
 import { type ConnectionWithProfile, connectionOf } from "./connections";
 import { enterKeys } from "./keys";
 
@@ -32,7 +30,7 @@ export async function startLink(
   const { authorize } = profile.modes[mode];
   if (!profile.link || !authorize) return null;
   const state = rt.ids.secret();
-  const verifier = rt.ids.secret();
+  const verifier = newVerifier();
   const id = rt.ids.next("link");
   await changeSettings(rt, { person, action: "link started", subject: connection.id, detail: { mode } }, [
     rt.db.orm.insert(links).values({
@@ -53,7 +51,7 @@ export async function startLink(
     redirect_uri: linkReturnAddress(rt),
     scope: profile.link.scope,
     state,
-    code_challenge: pkceChallenge(verifier),
+    code_challenge: await challengeOf(verifier),
     code_challenge_method: "S256",
   };
   for (const [name, value] of Object.entries(asks)) address.searchParams.set(name, value);
@@ -83,13 +81,8 @@ export async function finishLink(rt: Runtime, person: string, back: URLSearchPar
     };
   const where = await connectionOf(rt, link.connectionId);
   // Taken first, so that the same answer cannot be used twice.
-  const [taken] = await rt.db.write([
-    rt.db.orm
-      .update(links)
-      .set({ endedAt: rt.now(), verifier: null })
-      .where(and(eq(links.id, link.id), isNull(links.endedAt))),
-  ]);
-  if (!where || taken !== 1 || !link.verifier)
+  const taken = await takeLink(rt, link);
+  if (!where || !taken || !link.verifier)
     return { ok: false, link, says: "This link was ended already. Begin again if it did not work." };
   const end = async (outcome: "linked" | "denied" | "failed", says: string | null): Promise<Linked> => {
     await changeSettings(
@@ -108,83 +101,47 @@ export async function finishLink(rt: Runtime, person: string, back: URLSearchPar
   }
   if (rt.now() - link.startedAt > AGREE_WITHIN)
     return end("failed", "Too much time passed before you came back. Link again.");
-  const token = await exchangeCode(
-    rt,
-    where,
-    link,
-    back.get("code") ?? "",
-    rt.seal.open(link.verifier, `link:${link.id}`),
-  );
-  if (!token.ok) return end("failed", token.says);
-  const line = {
+  const line: Line = {
     profile: where.profile,
+    versionId: where.versions.test.id,
     connectionId: where.connection.id,
     mode: link.mode,
     keySetId: link.id,
     credentials: {},
   };
-  const keys = await call<Record<string, string>>(rt, line, "linkedKeys", {}, { token: token.token });
+  const granted = await codeToken(rt, line, {
+    back,
+    state,
+    redirect: linkReturnAddress(rt),
+    verifier: rt.seal.open(link.verifier, `link:${link.id}`),
+  });
+  if (!granted.ok)
+    return end(
+      "failed",
+      granted.because === "unanswered"
+        ? `${name} ${granted.says}`
+        : `${name} did not take the code: ${granted.text} (${granted.code}).`,
+    );
+  const keys = await call(rt, line, "linkedKeys", {}, { token: granted.token.token });
   if (keys.kind !== "answered") return end("failed", saysWhat(name, keys));
-  const texts = Object.fromEntries(
-    Object.entries(keys.value).map(([field, value]) => [field, String(value)]),
-  );
-  const entered = await enterKeys(rt, person, where, link.mode, texts);
+  const entered = await enterKeys(rt, person, where, link.mode, keys.value);
   const refused = Object.values(entered).find((check) => !check.ok);
   return end(refused ? "failed" : "linked", refused && !refused.ok ? refused.says : null);
 }
 
-/** Changes the code for an access token at the provider (RFC 6749, 4.1.3). */
-async function exchangeCode(
-  rt: Runtime,
-  { connection, profile }: ConnectionWithProfile,
-  link: Link,
-  code: string,
-  verifier: string,
-): Promise<{ ok: true; token: string } | { ok: false; says: string }> {
-  const address = profile.modes[link.mode].token ?? "";
-  const refused = await addressRefused(rt, address);
-  if (refused) return { ok: false, says: `${address}: ${refused}` };
-  const form = {
-    grant_type: "authorization_code",
-    code,
-    redirect_uri: linkReturnAddress(rt),
-    client_id: profile.link?.client ?? "",
-    code_verifier: verifier,
-  };
-  const wire = {
-    method: "POST",
-    url: address,
-    headers: { accept: "application/json", "content-type": "application/x-www-form-urlencoded" },
-    body: new URLSearchParams(form).toString(),
-  };
-  const at = rt.now();
-  const sent = await send(rt, wire);
-  let read: { access_token?: unknown; error?: unknown; error_description?: unknown } = {};
+/** Takes a link that has not been ended; false for one that has. */
+async function takeLink(rt: Runtime, { id }: Link): Promise<boolean> {
+  const open = and(eq(links.id, id), isNull(links.endedAt));
   try {
-    read = sent.ok ? (JSON.parse(sent.body) as typeof read) : {};
-  } catch {
-    // Said below.
+    await rt.db.write([
+      guard(links, open),
+      rt.db.orm.update(links).set({ endedAt: rt.now(), verifier: null }).where(eq(links.id, id)),
+    ]);
+    return true;
+  } catch (error) {
+    if (!guardFailed(error)) throw error;
+    return false;
   }
-  const token = typeof read.access_token === "string" ? read.access_token : null;
-  const secrets = [code, verifier, ...(token ? [token] : [])];
-  await keepExchange(rt, {
-    at,
-    from: "zahlung",
-    to: "provider",
-    label: "change the code for a token",
-    operation: "link",
-    mode: link.mode,
-    connectionId: connection.id,
-    request: recorded({ ...wire, headers: Object.entries(wire.headers) }, secrets),
-    ...(sent.ok && { response: recorded(sent, secrets) }),
-    ...(!sent.ok && { outcome: sent.says }),
-    ok: token !== null,
-  });
-  if (!sent.ok) return { ok: false, says: `${profile.name} ${sent.says}` };
-  if (token && sent.status < 300) return { ok: true, token };
-  const detail =
-    typeof read.error_description === "string" ? read.error_description : `status ${sent.status}`;
-  return { ok: false, says: `${profile.name} did not take the code: ${detail}.` };
 }
 
 /** The newest link of a connection and mode; one that was begun and never ended is abandoned after its time. */

@@ -1,15 +1,14 @@
-import { and, desc, eq } from "drizzle-orm";
 import { type AccountFinding, compareAccount } from "#core/connect/account";
 import type { Mode } from "#core/mode";
-import { type OperationName, type Profile, provenByCall } from "#core/profiles/profile";
-import { type AccountReading, reviewOf } from "#core/profiles/response";
-import { keyChecks, keySets } from "../database/schema";
+import type { OperationName, Profile } from "#core/profiles/profile";
+import type { AccountReading } from "#core/profiles/answers";
+import { reviewOf } from "#core/profiles/response";
+import type { KeyCheck } from "../database/rows";
+import { keyChecks } from "../database/schema";
 import { call, type GatewayAnswer, type Line, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
 import { storefrontOf } from "../storefronts/storefronts";
-import { type ConnectionWithProfile, type Endpoint, type KeySet, servedBy } from "./connections";
-
-export type KeyCheck = typeof keyChecks.$inferSelect;
+import { type ConnectionWithProfile, servedBy } from "./connections";
 
 type Found = Pick<KeyCheck, "account" | "findings" | "wrong" | "proven" | "unanswered" | "rights" | "review">;
 
@@ -19,10 +18,11 @@ type Found = Pick<KeyCheck, "account" | "findings" | "wrong" | "proven" | "unans
  */
 export async function proveKeys(
   rt: Runtime,
-  { connection, profile }: ConnectionWithProfile,
+  { connection, profile, versions }: ConnectionWithProfile,
   mode: Mode,
 ): Promise<void> {
-  const line = await openLine(rt, connection.id, mode);
+  // With the working version on both sides: it is what the next cutover takes to live.
+  const line = await openLine(rt, { connectionId: connection.id, mode, versionId: versions.test.id });
   if (!line || !hasFields(line, profile.operations.account?.proves ?? [])) return;
   const found: Found = {
     account: null,
@@ -33,7 +33,7 @@ export async function proveKeys(
     rights: {},
     review: null,
   };
-  const answer = await call<AccountReading>(rt, line, "account", {});
+  const answer = await call(rt, line, "account", {});
   if (answer.kind === "answered") {
     found.account = answer.value;
     found.review = reviewOf(profile, answer.value);
@@ -95,7 +95,7 @@ async function proveSecondField(
   const proves = line.profile.operations.fieldCheck?.proves ?? [];
   const [field] = proves;
   if (!field || !hasFields(line, proves)) return;
-  const answer = await call<{ account: string }>(rt, line, "fieldCheck", {});
+  const answer = await call(rt, line, "fieldCheck", {});
   if (answer.kind !== "answered") return complain(line.profile, line.mode, "fieldCheck", answer, found);
   if (answer.value.account === account.account) found.proven.push(...proves);
   else {
@@ -131,31 +131,4 @@ function complain(
   if (kind === "key-of-other-account") for (const field of proves) found.wrong[field] = { says, code };
   else if (blamed || words[kind]) found.wrong[keyField] = { says, code };
   else found.unanswered = says;
-}
-
-/** Whether a check proved every field that a call can prove. */
-export const provesAll = (profile: Profile, check: Pick<KeyCheck, "proven">): boolean =>
-  profile.fields.filter(provenByCall).every((field) => check.proven.includes(field.id));
-
-/** Whether a signed message has proven every field that only a message can prove, with the values there now. */
-export const messageProves = (profile: Profile, keys: KeySet | null, { heardAt }: Endpoint): boolean =>
-  profile.fields
-    .filter((field) => !provenByCall(field))
-    .every((field) => {
-      const entry = keys?.values[field.id];
-      return entry !== undefined && heardAt !== null && heardAt >= entry.at;
-    });
-
-/** A check of earlier keys may end after one of newer keys; what was found with the newer ones counts. */
-export const newestKeysFirst = [desc(keySets.number), desc(keyChecks.at), desc(keyChecks.id)];
-
-export async function latestCheck(rt: Runtime, connectionId: string, mode: Mode): Promise<KeyCheck | null> {
-  const [row] = await rt.db.orm
-    .select({ check: keyChecks })
-    .from(keyChecks)
-    .innerJoin(keySets, eq(keySets.id, keyChecks.keySetId))
-    .where(and(eq(keyChecks.connectionId, connectionId), eq(keyChecks.mode, mode)))
-    .orderBy(...newestKeysFirst)
-    .limit(1);
-  return row?.check ?? null;
 }

@@ -1,10 +1,11 @@
-import { and, desc, eq, isNull, lt } from "drizzle-orm";
+import { and, desc, eq, lt } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import { keySets, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { ConnectionWithProfile, KeySet } from "./connections";
-import { payingKeys } from "./paying-keys";
+import type { KeySet } from "../database/rows";
+import type { ConnectionWithProfile } from "./connections";
+import { type KeySide, keySideOf } from "./key-sides";
 
 /** Earlier keys that were replaced and are still kept, because they may be valid at the provider. */
 export interface Earlier {
@@ -18,13 +19,12 @@ export interface Earlier {
 /** The earlier keys of a mode once newer ones are proven and in use; null when there is nothing to retire. */
 export async function earlierKeys(
   rt: Runtime,
-  where: ConnectionWithProfile,
+  { connection, profile }: ConnectionWithProfile,
   mode: Mode,
+  { paying, sets }: KeySide,
 ): Promise<Earlier | null> {
-  const { connection, profile } = where;
-  const paying = await payingKeys(rt, where, mode);
   if (!paying) return null;
-  const older = await olderSets(rt, connection.id, mode, paying.keySet);
+  const older = olderThan(paying.keySet, sets);
   const secret = profile.fields.filter((field) => field.secret).map((field) => field.id);
   const hints: Record<string, string> = {};
   for (const set of older)
@@ -49,19 +49,8 @@ export async function earlierKeys(
   return { hints, replacedAt: paying.keySet.createdAt, usedAt: used?.at ?? null };
 }
 
-const olderSets = (rt: Runtime, connectionId: string, mode: Mode, than: KeySet): Promise<KeySet[]> =>
-  rt.db.orm
-    .select()
-    .from(keySets)
-    .where(
-      and(
-        eq(keySets.connectionId, connectionId),
-        eq(keySets.mode, mode),
-        lt(keySets.number, than.number),
-        isNull(keySets.retiredAt),
-      ),
-    )
-    .orderBy(desc(keySets.number));
+const olderThan = (than: KeySet, sets: readonly KeySet[]): KeySet[] =>
+  sets.filter((set) => set.number < than.number && set.retiredAt === null);
 
 /**
  * Retires the keys that newer, proven ones have replaced: their values are forgotten, and payments that began with
@@ -70,12 +59,13 @@ const olderSets = (rt: Runtime, connectionId: string, mode: Mode, than: KeySet):
 export async function retireKeys(
   rt: Runtime,
   person: string,
-  { connection, profile }: ConnectionWithProfile,
+  where: ConnectionWithProfile,
   mode: Mode,
 ): Promise<boolean> {
-  const paying = await payingKeys(rt, { connection, profile }, mode);
+  const { connection } = where;
+  const { paying, sets } = await keySideOf(rt, where, mode);
   if (!paying) return false;
-  const older = await olderSets(rt, connection.id, mode, paying.keySet);
+  const older = olderThan(paying.keySet, sets);
   if (older.length === 0) return false;
   await changeSettings(
     rt,

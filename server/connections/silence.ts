@@ -3,7 +3,7 @@ import { isSilent, usualDelay } from "#core/connect/silence";
 import type { Mode } from "#core/mode";
 import { payments } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { Endpoint } from "./connections";
+import type { Endpoint } from "../database/rows";
 
 const DAY = 86_400_000;
 const HISTORY = 500;

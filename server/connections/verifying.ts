@@ -2,7 +2,7 @@ import { and, desc, eq, isNull } from "drizzle-orm";
 import type { Signing } from "#core/profiles/profile";
 import { keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { Endpoint } from "./connections";
+import type { Endpoint } from "../database/rows";
 import { openEndpointSecret } from "./webhook";
 
 /** How long a replaced secret or public key still counts: what was signed with it is on its way, or comes again. */

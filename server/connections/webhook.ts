@@ -1,18 +1,13 @@
 import { eq } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
+import type { Endpoint } from "../database/rows";
 import { endpoints } from "../database/schema";
-import { compareRegistrations, type Registered, type Registrations } from "#core/connect/registrations";
+import { compareRegistrations, type Registrations } from "#core/connect/registrations";
 import type { Profile } from "#core/profiles/profile";
 import { call, type Line, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
-import {
-  type ConnectionWithProfile,
-  currentEndpoint,
-  type Endpoint,
-  endpointAddress,
-  replaceEndpoint,
-} from "./connections";
+import { type ConnectionWithProfile, currentEndpoint, endpointAddress, newEndpoint } from "./connections";
 
 export type Attempt = { ok: true } | { ok: false; says: string };
 
@@ -30,19 +25,20 @@ export const openEndpointSecret = (rt: Runtime, endpoint: Pick<Endpoint, "id" | 
 export async function registerWebhook(
   rt: Runtime,
   person: string,
-  { connection, profile }: ConnectionWithProfile,
+  where: ConnectionWithProfile,
   mode: Mode,
 ): Promise<Attempt> {
-  const line = await openLine(rt, connection.id, mode);
+  const { connection, profile } = where;
+  const line = await openLine(rt, { connectionId: connection.id, mode });
   if (!profile.webhooks) return noWebhooks(profile.name);
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
-  const known = await adopt(rt, { connection, profile }, mode, endpoint);
+  const known = await adopt(rt, where, mode, endpoint);
   if (known) return { ok: true };
   const secret = openEndpointSecret(rt, endpoint);
   const address = endpointAddress(rt, endpoint);
   const input = { address, secret, events: profile.webhooks.events };
-  const answer = await call<{ id: string }>(rt, line, "registerWebhook", input, {
+  const answer = await call(rt, line, "registerWebhook", input, {
     secrets: [secret, endpoint.path],
   });
   if (answer.kind !== "answered") return { ok: false, says: saysWhat(profile.name, answer) };
@@ -66,7 +62,7 @@ async function adopt(
   mode: Mode,
   endpoint: Endpoint,
 ): Promise<string | null> {
-  const line = await openLine(rt, connection.id, mode);
+  const line = await openLine(rt, { connectionId: connection.id, mode });
   if (!line || !profile.operations.listWebhooks) return endpoint.registration?.id ?? null;
   const found = await readRegistrations(rt, line, profile, endpoint);
   if (!found) return endpoint.registration?.id ?? null;
@@ -85,8 +81,8 @@ async function readRegistrations(
     .from(endpoints)
     .where(eq(endpoints.connectionId, endpoint.connectionId));
   const secrets = all.map((one) => one.path);
-  const answer = await call<{ webhooks: Registered[] }>(rt, line, "listWebhooks", {}, { secrets });
-  if (answer.kind !== "answered" || !Array.isArray(answer.value.webhooks)) return null;
+  const answer = await call(rt, line, "listWebhooks", {}, { secrets });
+  if (answer.kind !== "answered") return null;
   const givenUp = new Set(all.filter((one) => one.retiredAt !== null).map((one) => endpointAddress(rt, one)));
   const list = answer.value.webhooks;
   const events = profile.webhooks?.events ?? [];
@@ -110,7 +106,7 @@ export async function lookAtRegistrations(
   { connection, profile }: ConnectionWithProfile,
   mode: Mode,
 ): Promise<void> {
-  const line = profile.operations.listWebhooks && (await openLine(rt, connection.id, mode));
+  const line = profile.operations.listWebhooks && (await openLine(rt, { connectionId: connection.id, mode }));
   if (line) await readRegistrations(rt, line, profile, await currentEndpoint(rt, connection.id, mode));
 }
 
@@ -125,7 +121,7 @@ export async function mendRegistrations(
   mode: Mode,
 ): Promise<Attempt> {
   const { connection, profile } = where;
-  const line = await openLine(rt, connection.id, mode);
+  const line = await openLine(rt, { connectionId: connection.id, mode });
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
   const found = await readRegistrations(rt, line, profile, endpoint);
@@ -157,34 +153,65 @@ export async function mendRegistrations(
 }
 
 /** Asks the provider to send a test message. Whether it arrives is seen by the intake. */
-export async function pingWebhook(
-  rt: Runtime,
-  { connection, profile }: ConnectionWithProfile,
-  mode: Mode,
-): Promise<Attempt> {
-  const line = await openLine(rt, connection.id, mode);
+export async function pingWebhook(rt: Runtime, where: ConnectionWithProfile, mode: Mode): Promise<Attempt> {
+  const { connection, profile } = where;
+  const line = await openLine(rt, { connectionId: connection.id, mode });
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
-  const id = await adopt(rt, { connection, profile }, mode, endpoint);
+  const id = await adopt(rt, where, mode, endpoint);
   if (!id) return { ok: false, says: `${profile.name} does not know this address yet. Register it first.` };
   const answer = await call(rt, line, "pingWebhook", { id });
   return answer.kind === "answered" ? { ok: true } : { ok: false, says: saysWhat(profile.name, answer) };
 }
 
-/** Makes a new address and secret, and takes the old one off at the provider where that is possible. */
+/**
+ * Makes a new address and secret. Where the provider can be told by a call, the new one is registered before the old is
+ * given up and taken off, so that no message falls between them; when that fails, the old one goes on. The old address
+ * listens on for what is under way.
+ */
 export async function renewWebhook(
   rt: Runtime,
   person: string,
-  where: ConnectionWithProfile,
+  { connection, profile }: ConnectionWithProfile,
   mode: Mode,
 ): Promise<Attempt> {
-  const old = await currentEndpoint(rt, where.connection.id, mode);
-  await replaceEndpoint(rt, person, where.connection.id, mode);
-  const line = await openLine(rt, where.connection.id, mode);
-  if (old.registration && line) {
-    const answer = await call(rt, line, "removeWebhook", { id: old.registration.id });
+  const old = await currentEndpoint(rt, connection.id, mode);
+  const line = await openLine(rt, { connectionId: connection.id, mode });
+  const { row, statement } = newEndpoint(rt, connection.id, mode);
+  const byCall = line && profile.webhooks && profile.operations.registerWebhook && old.registration;
+  let registration: Endpoint["registration"] = null;
+  if (byCall) {
+    // It listens from now on, and is not the current one before the provider has taken it.
+    await rt.db.write([
+      statement,
+      rt.db.orm.update(endpoints).set({ retiredAt: rt.now() }).where(eq(endpoints.id, row.id)),
+    ]);
+    const secret = openEndpointSecret(rt, row);
+    const input = { address: endpointAddress(rt, row), secret, events: profile.webhooks?.events ?? [] };
+    const answer = await call(rt, line, "registerWebhook", input, { secrets: [secret, row.path] });
     if (answer.kind !== "answered")
-      return { ok: false, says: `The old address stays on: ${saysWhat(where.profile.name, answer)}` };
+      return { ok: false, says: `The old address stays: ${saysWhat(profile.name, answer)}` };
+    registration = { id: answer.value.id, at: rt.now() };
   }
-  return { ok: true };
+  await changeSettings(
+    rt,
+    { person, action: "webhook address replaced", subject: connection.id, detail: { mode } },
+    [
+      rt.db.orm.update(endpoints).set({ retiredAt: rt.now() }).where(eq(endpoints.id, old.id)),
+      ...(byCall ? [] : [statement]),
+      rt.db.orm
+        .update(endpoints)
+        .set({ retiredAt: null, registration, createdAt: rt.now() })
+        .where(eq(endpoints.id, row.id)),
+    ],
+  );
+  // A provider that keeps one address only has put the new one in the old one's place.
+  if (!byCall || !old.registration || registration?.id === old.registration.id) return { ok: true };
+  const answer = await call(rt, line, "removeWebhook", { id: old.registration.id });
+  return answer.kind === "answered"
+    ? { ok: true }
+    : {
+        ok: false,
+        says: `The new address is in use; the old one stays on there: ${saysWhat(profile.name, answer)}`,
+      };
 }

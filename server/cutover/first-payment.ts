@@ -1,41 +1,32 @@
-import { and, asc, desc, eq, gte, inArray } from "drizzle-orm";
-import { cutovers, offers, payments } from "../database/schema";
-import type { Payment } from "../payments/record";
+import { sql } from "drizzle-orm";
+import type { Payment } from "../database/rows";
+import { connectionStorefronts, MOVED_MONEY, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 
-/** The first live payment that moved money since the connection was last cut over; null until there is one. */
-export async function firstLivePayment(
+export type FirstPayment = Pick<Payment, "id" | "amount" | "currency" | "state">;
+
+/**
+ * The first live payment that moved money since each connection was last cut over on a storefront, by connection; one
+ * that has had none yet is not among them.
+ */
+export async function firstLivePayments(
   rt: Runtime,
   storefrontId: string,
-  connection: { id: string },
-): Promise<Pick<Payment, "id" | "amount" | "currency" | "state"> | null> {
-  const [last] = await rt.db.orm
-    .select({ at: cutovers.at })
-    .from(cutovers)
-    .where(and(eq(cutovers.connectionId, connection.id), eq(cutovers.kind, "cut-over")))
-    .orderBy(desc(cutovers.at))
-    .limit(1);
-  if (!last) return null;
+): Promise<Map<string, FirstPayment>> {
   const { id, amount, currency, state } = payments;
-  const found = await rt.db.orm
-    .select({ id, amount, currency, state })
-    .from(payments)
-    .where(
-      and(
-        eq(payments.storefrontId, storefrontId),
-        inArray(
-          payments.offerId,
-          rt.db.orm.select({ id: offers.id }).from(offers).where(eq(offers.connectionId, connection.id)),
-        ),
-        eq(payments.mode, "live"),
-        gte(payments.createdAt, last.at),
-      ),
+  const rows = await rt.db.orm
+    .select({ connectionId: connectionStorefronts.connectionId, payment: { id, amount, currency, state } })
+    .from(connectionStorefronts)
+    .innerJoin(
+      payments,
+      sql`${payments.id} = (select p.id from payments p
+        where p.storefront_id = ${connectionStorefronts.storefrontId} and p.mode = 'live'
+        and p.created_at >= (select max(c.at) from cutovers c where c.storefront_id = ${connectionStorefronts.storefrontId}
+          and c.connection_id = ${connectionStorefronts.connectionId} and c.kind = 'cut-over')
+        and p.offer_id in (select o.id from offers o where o.connection_id = ${connectionStorefronts.connectionId})
+        and ${sql.raw(MOVED_MONEY)}
+        order by p.created_at limit 1)`,
     )
-    .orderBy(asc(payments.createdAt))
-    .limit(50);
-  return (
-    found.find((one) =>
-      ["authorised", "captured", "partly-captured", "partly-refunded", "refunded"].includes(one.state),
-    ) ?? null
-  );
+    .where(sql`${connectionStorefronts.storefrontId} = ${storefrontId}`);
+  return new Map(rows.map((row) => [row.connectionId, row.payment]));
 }

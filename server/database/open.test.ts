@@ -1,15 +1,17 @@
 import { spawn } from "node:child_process";
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { type Database, isConflict, openDatabase } from "./open";
-import { domainFiles, people, storefronts, volumes } from "./schema";
+import { guard, guardFailed, guardNone, isConflict } from "./guard";
+import { type Database, openDatabase } from "./open";
+import { people } from "./schema";
 
 let place: string;
 let db: Database;
-const open = () => openDatabase(`file:${join(place, "deep", "z.db")}`, "server/database/migrations");
+const open = () =>
+  openDatabase(`file:${join(place, "deep", "z.db")}`, "server/database/migrations", Date.now);
 beforeEach(async () => {
   place = mkdtempSync(join(tmpdir(), "zahlung-database-"));
   db = await open();
@@ -24,14 +26,13 @@ const person = (id: string, email = `${id}@example.org`) =>
 const names = async () => (await db.orm.select().from(people).orderBy(people.id)).map((one) => one.id);
 
 describe("a write", () => {
-  it("does all of it and says how many rows each statement changed", async () => {
-    const changed = await db.write([
+  it("does all of it", async () => {
+    await db.write([
       person("a"),
       person("b"),
       db.orm.update(people).set({ role: "owner" }),
       db.orm.update(people).set({ name: "c" }).where(eq(people.id, "nobody")),
     ]);
-    expect(changed).toEqual([1, 1, 2, 0]);
     expect(await names()).toEqual(["a", "b"]);
   });
 
@@ -50,6 +51,42 @@ describe("a write", () => {
     expect(
       isConflict(new Error("outer", { cause: new Error("UNIQUE constraint failed: people.email") })),
     ).toBe(true);
+  });
+
+  it("under a condition does nothing when it does not hold at that moment, and says that it was the condition", async () => {
+    await db.write([person("a")]);
+    const held = db.write([
+      guard(people, eq(people.role, "viewer")),
+      guardNone(people, eq(people.id, "b")),
+      person("b"),
+    ]);
+    await expect(held).resolves.toBeUndefined();
+    for (const failing of [guard(people, eq(people.role, "owner")), guardNone(people, eq(people.id, "b"))]) {
+      const error: unknown = await db.write([person("c"), failing, person("d")]).catch((one: unknown) => one);
+      expect([guardFailed(error), isConflict(error)]).toEqual([true, true]);
+    }
+    const unique: unknown = await db.write([person("a")]).catch((one: unknown) => one);
+    expect([guardFailed(unique), isConflict(unique)]).toEqual([false, true]);
+    expect(await names()).toEqual(["a", "b"]);
+  });
+
+  it("that waits with others goes into one commit with them; one that fails spoils none of the others", async () => {
+    let commits = 0;
+    const { batch } = db.client;
+    db.client.batch = ((...call: Parameters<typeof batch>) => {
+      commits += 1;
+      return batch.apply(db.client, call);
+    }) as typeof batch;
+    const writes = Array.from({ length: 30 }, (_, n) =>
+      db.write(n === 7 ? [person("p7"), person("twice", "p1@example.org")] : [person(`p${n}`)]),
+    );
+    const ended = await Promise.allSettled(writes);
+    expect(ended.map((one, n) => (one.status === "rejected" ? n : null)).filter((n) => n !== null)).toEqual([
+      7,
+    ]);
+    expect(await names()).toHaveLength(29);
+    expect(await names()).not.toContain("p7");
+    expect(commits).toBeLessThanOrEqual(3);
   });
 
   it("takes many writers at once, one after the other", async () => {
@@ -78,7 +115,7 @@ describe("a database file", () => {
   it("is brought up to date once when several processes open it at the same moment", async () => {
     const fresh = `file:${join(place, "fresh.db")}`;
     const all = await Promise.all(
-      Array.from({ length: 4 }, () => openDatabase(fresh, "server/database/migrations")),
+      Array.from({ length: 4 }, () => openDatabase(fresh, "server/database/migrations", Date.now)),
     );
     const [row] = await all[0]!.orm.all<{ n: number }>(sql`select count(*) as n from __drizzle_migrations`);
     expect(row?.n).toBeGreaterThan(0);
@@ -104,42 +141,5 @@ describe("a database file", () => {
     child.kill("SIGKILL");
     await ended;
     expect(await names()).toEqual(["a", "k"]);
-  });
-});
-
-describe("a database of an earlier version", () => {
-  it("keeps what it holds: a file goes to the storefront of its connection, a volume to its currency", async () => {
-    const earlier = join(place, "migrations");
-    cpSync("server/database/migrations", earlier, { recursive: true });
-    const journal = join(earlier, "meta", "_journal.json");
-    const { entries, ...rest } = JSON.parse(readFileSync(journal, "utf8")) as { entries: object[] };
-    writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, 2) }));
-    const url = `file:${join(place, "earlier.db")}`;
-    const old = await openDatabase(url, earlier);
-    const put = (text: string, ...args: (string | number)[]) => old.client.execute({ sql: text, args });
-    await put("insert into storefronts values ('north','N','n.example',1,'DE','[]','[]','[]','[]',1)");
-    await put("insert into profiles (id, version, document, installed_at) values ('p','1','{}',1)");
-    await put(
-      "insert into connections (id, profile_id, storefront_id, name, live, created_at) values ('c','p','north','C','never',1)",
-    );
-    await put(
-      "insert into domain_files (connection_id, mode, name, body, taken_at) values ('c','test','f','body',7)",
-    );
-    await put("insert into volumes values ('north', ?, 9)", JSON.stringify({ currency: "GBP", orders: 3 }));
-    old.close();
-
-    const now = await openDatabase(url, "server/database/migrations");
-    const [file] = await now.orm.select().from(domainFiles);
-    expect(file).toMatchObject({ connectionId: "c", storefrontId: "north", body: "body", takenAt: 7 });
-    const [volume] = await now.orm.select().from(volumes);
-    expect(volume).toMatchObject({
-      storefrontId: "north",
-      currency: "GBP",
-      document: { orders: 3 },
-      savedAt: 9,
-    });
-    const [storefront] = await now.orm.select().from(storefronts);
-    expect(storefront).toMatchObject({ id: "north", offersVersion: 0 });
-    now.close();
   });
 });

@@ -1,7 +1,9 @@
 // Every table, one file for each subject.
+export * from "./schema/writes";
 export * from "./schema/people";
 export * from "./schema/audit";
 export * from "./schema/storefronts";
+export * from "./schema/profiles";
 export * from "./schema/connections";
 export * from "./schema/offers";
 export * from "./schema/payments";
@@ -9,3 +11,4 @@ export * from "./schema/traffic";
 export * from "./schema/rehearsals";
 export * from "./schema/cutovers";
 export * from "./schema/plans";
+export * from "./schema/jobs";

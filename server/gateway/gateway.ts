@@ -1,19 +1,20 @@
 import { and, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
-import { buildRequest, type Credentials, type WireRequest } from "#core/profiles/request";
-import { type Problem, readResponse, type TokenReading } from "#core/profiles/response";
+import { buildRequest, type Credentials } from "#core/profiles/request";
+import type { Answers } from "#core/profiles/answers";
+import { own, type Problem, readResponse } from "#core/profiles/response";
 import { ProfileError } from "#core/profiles/expressions";
 import { type OperationName, type Profile, ridesAlong } from "#core/profiles/profile";
-import { connections, keySets, profiles } from "../database/schema";
+import type { Payment } from "../database/rows";
+import { connections, keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { addressRefused } from "./addresses";
-import { keepExchange, recorded } from "./exchanges";
-import { send, type Sent } from "./send";
+import { type Answered, type Sent, talk } from "../wire/wire";
 import { accessToken } from "./tokens";
 
-/** A connection's keys of one mode, open for use. Made per use and never kept. */
+/** A connection's keys of one mode, open for use, with the profile version they are used with. Made per use and never kept. */
 export interface Line {
   profile: Profile;
+  versionId: string;
   connectionId: string;
   mode: Mode;
   keySetId: string;
@@ -36,21 +37,30 @@ export interface CallOptions {
   token?: string;
 }
 
+/** Which line to open: with a given key set, or the newest of the mode; with a given profile version, or the side's. */
+export interface Wanted {
+  connectionId: string;
+  mode: Mode;
+  keySetId?: string;
+  versionId?: string;
+}
+
 const openedTheAccount = sql`exists (select 1 from key_checks c where c.key_set_id = ${keySets.id} and c.account is not null and c.account <> 'null')`;
 
-/** Opens a line with a given key set, or with the newest of the mode. Null when there are no keys. */
+/** Opens a line. Null when there are no keys. */
 export async function openLine(
   rt: Runtime,
-  connectionId: string,
-  mode: Mode,
-  keySetId?: string,
+  { connectionId, mode, keySetId, versionId }: Wanted,
 ): Promise<Line | null> {
+  const side =
+    mode === "test"
+      ? connections.testVersionId
+      : sql<string>`coalesce(${connections.liveVersionId}, ${connections.testVersionId})`;
   const read = (which: SQL, ...first: SQL[]) =>
     rt.db.orm
-      .select({ set: keySets, profile: profiles.document })
+      .select({ set: keySets, sideVersion: side })
       .from(keySets)
       .innerJoin(connections, eq(connections.id, keySets.connectionId))
-      .innerJoin(profiles, eq(profiles.id, connections.profileId))
       .where(and(eq(keySets.connectionId, connectionId), which))
       .orderBy(...first, desc(keySets.number))
       .limit(1);
@@ -67,8 +77,22 @@ export async function openLine(
       sealed ? rt.seal.open(value, `key:${connectionId}:${mode}:${field}`) : value,
     ]),
   );
-  return { profile: row.profile, connectionId, mode, keySetId: row.set.id, credentials };
+  const version = await rt.library.version(versionId ?? row.sideVersion);
+  return {
+    profile: version.profile,
+    versionId: version.id,
+    connectionId,
+    mode,
+    keySetId: row.set.id,
+    credentials,
+  };
 }
+
+/** The line of a payment: the keys and the profile version that it began with. */
+export const lineOf = (
+  rt: Runtime,
+  { connectionId, mode, keySetId, profileVersionId }: Payment,
+): Promise<Line | null> => openLine(rt, { connectionId, mode, keySetId, versionId: profileVersionId });
 
 const operationLabels: Record<OperationName, string> = {
   account: "read the account",
@@ -92,26 +116,20 @@ const operationLabels: Record<OperationName, string> = {
   actForShopper: "act for the shopper",
 };
 
-/** A request as it was sent, with what came of it, before anything is made of the answer. */
-interface Sending {
-  wire: WireRequest;
-  sent: Sent;
-  at: number;
-  token?: string;
-}
+type Input = Readonly<Record<string, unknown>>;
 
 /**
- * Calls one operation of a provider: builds the request from the profile, sends it with a time-out, records the
- * exchange with secrets masked, and reads the answer. An access token that has ended is fetched anew, once. Never
- * throws for what a provider does.
+ * Calls one operation of a provider: builds the request from the profile, sends it over the wire with secrets masked in
+ * what is recorded, and reads the answer into the shape that the operation promises. An access token that has ended is
+ * fetched anew, once. Never throws for what a provider does or a profile says wrongly.
  */
-export async function call<T>(
+export async function call<N extends OperationName>(
   rt: Runtime,
   line: Line,
-  name: OperationName,
-  input: Readonly<Record<string, unknown>>,
+  name: N,
+  input: Input,
   options: CallOptions = {},
-): Promise<GatewayAnswer<T>> {
+): Promise<GatewayAnswer<Answers[N]>> {
   try {
     let sending = await sendOnce(rt, line, name, input, options);
     if (!("sent" in sending)) return sending;
@@ -120,14 +138,14 @@ export async function call<T>(
       sending = await sendOnce(rt, line, name, input, options, token);
       if (!("sent" in sending)) return sending;
     }
-    const { sent, at } = sending;
+    const { sent } = sending;
     const providerName = line.profile.name;
     if (options.loseAnswer && sent.ok)
       return { kind: "unanswered", because: "time-out", says: `${providerName} did not answer in time.` };
-    if (!sent.ok) return { kind: "unanswered", because: sent.because, says: `${providerName} ${sent.says}` };
-    const reading = await readResponse<T>(line.profile, name, sent);
+    if (!sent.ok) return unanswered(line, sending.url, sent);
+    const reading = await readResponse(line.profile, name, sent);
     if (!reading.ok) return { kind: "refused", problem: reading.problem };
-    return { kind: "answered", value: reading.value, exchangeAt: at };
+    return { kind: "answered", value: reading.value, exchangeAt: sent.at };
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
     if (error.code === "operation-missing" || error.code === "field-missing")
@@ -136,89 +154,72 @@ export async function call<T>(
   }
 }
 
+const unanswered = (
+  { profile }: Line,
+  url: string,
+  { because, says }: Exclude<Sent, { ok: true }>,
+): GatewayAnswer<never> => ({
+  kind: "unanswered",
+  because,
+  says: because === "not-allowed" ? `${url}: ${says}` : `${profile.name} ${says}`,
+});
+
 async function sendOnce(
   rt: Runtime,
   line: Line,
   name: OperationName,
-  input: Readonly<Record<string, unknown>>,
+  input: Input,
   options: CallOptions,
   endedToken?: string,
-): Promise<Sending | GatewayAnswer<never>> {
+): Promise<{ sent: Sent; url: string; token?: string } | GatewayAnswer<never>> {
   let { token } = options;
   if (!token && line.profile.authentication.scheme === "oauth2-client-credentials") {
     const found = await accessToken(rt, line, endedToken);
-    if (!found.ok) return tokenRefused(line, found.sent);
-    token = found.token;
+    if (!found.ok) {
+      if (found.because === "unanswered")
+        return { kind: "unanswered", because: "unreachable", says: `${line.profile.name} ${found.says}` };
+      const { code, text } = found;
+      const kind =
+        own(line.profile.problems, code) ?? (code === "invalid_client" ? "key-refused" : "provider-fault");
+      return { kind: "refused", problem: { kind, code, text } };
+    }
+    token = found.token.token;
   }
   const around = { now: rt.now(), nonce: rt.ids.secret().slice(0, 24), ...(token && { token }) };
   const wire = await buildRequest(line.profile, line.mode, name, input, line.credentials, around);
-  const refused = await addressRefused(rt, wire.url);
-  if (refused) return { kind: "unanswered", because: "not-allowed", says: `${wire.url}: ${refused}` };
-  const at = rt.now();
-  const started = performance.now();
-  const sent = await send(rt, wire);
-  const duration = Math.round(performance.now() - started);
   const fields = line.profile.fields
     .filter((field) => field.secret)
     .map((field) => line.credentials[field.id] ?? "");
-  const handed = sent.ok ? await tokenIn(line.profile, name, sent) : [];
-  const secrets = [...fields, ...(token ? [token] : []), ...(options.secrets ?? []), ...handed];
-  const lost = options.loseAnswer && sent.ok;
-  const outcome = lost ? "The answer was lost on purpose." : sent.ok ? undefined : sent.says;
-  await keepExchange(rt, {
-    at,
-    duration,
-    from: "zahlung",
-    to: "provider",
-    label: operationLabels[name],
-    operation: name,
-    mode: line.mode,
-    connectionId: line.connectionId,
-    ...(options.paymentId && { paymentId: options.paymentId }),
-    ...(options.checkoutId && { checkoutId: options.checkoutId }),
-    request: recorded({ ...wire, headers: Object.entries(wire.headers), body: wire.body ?? "" }, secrets),
-    ...(sent.ok && !lost && { response: recorded(handsOverKeys(name, sent), secrets) }),
-    ...(outcome && { outcome }),
-    ok: sent.ok && !lost && sent.status < 400,
+  const sent = await talk(rt, wire, async (answered) => {
+    const handed = answered.ok ? await tokenIn(line.profile, name, answered) : [];
+    const lost = options.loseAnswer && answered.ok;
+    return {
+      label: operationLabels[name],
+      to: "provider",
+      operation: name,
+      mode: line.mode,
+      connectionId: line.connectionId,
+      ...(options.paymentId && { paymentId: options.paymentId }),
+      ...(options.checkoutId && { checkoutId: options.checkoutId }),
+      secrets: [...fields, ...(token ? [token] : []), ...(options.secrets ?? []), ...handed],
+      ...(lost && { outcome: "The answer was lost on purpose.", keepsBody: null, ok: false }),
+      // Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret.
+      ...(name === "linkedKeys" && { keepsBody: "(keys, not kept)" }),
+    };
   });
-  return { wire, sent, at, ...(token && { token }) };
+  return { sent, url: wire.url, ...(token && { token }) };
 }
 
 /** The one-time token in a device wallet's answer, so that it is masked wherever the answer is kept. */
-async function tokenIn(
-  profile: Profile,
-  name: OperationName,
-  sent: Extract<Sent, { ok: true }>,
-): Promise<string[]> {
+async function tokenIn(profile: Profile, name: OperationName, sent: Answered): Promise<string[]> {
   if (!ridesAlong(profile) || (name !== "readToken" && name !== "actForShopper")) return [];
   try {
-    const reading = await readResponse<TokenReading>(profile, name, sent);
-    return reading.ok && typeof reading.value.token === "string" ? [reading.value.token] : [];
+    const reading = await readResponse(profile, name, sent);
+    const value = reading.ok ? (reading.value as { token?: unknown }) : {};
+    return typeof value.token === "string" ? [value.token] : [];
   } catch {
     return [];
   }
-}
-
-/** Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret. */
-const handsOverKeys = (name: OperationName, sent: Extract<Sent, { ok: true }>) =>
-  name === "linkedKeys" ? { ...sent, body: "(keys, not kept)" } : sent;
-
-/** A token that was not given: the provider refuses the client, or does not answer. */
-function tokenRefused(line: Line, sent: Sent): GatewayAnswer<never> {
-  const { name } = line.profile;
-  if (!sent.ok) return { kind: "unanswered", because: sent.because, says: `${name} ${sent.says}` };
-  let code = `HTTP ${sent.status}`;
-  let text = "It gave no access token.";
-  try {
-    const read = JSON.parse(sent.body) as { error?: unknown; error_description?: unknown };
-    if (typeof read.error === "string") code = read.error;
-    if (typeof read.error_description === "string") text = read.error_description;
-  } catch {
-    // Its status says enough.
-  }
-  const known = Object.hasOwn(line.profile.problems, code) ? line.profile.problems[code] : undefined;
-  const kind = known ?? (code === "invalid_client" ? "key-refused" : "provider-fault");
-  return { kind: "refused", problem: { kind, code, text } };
 }
 
 /** What to say when a call did not bring what it was for: the system, what it said, and its own code. */

@@ -2,7 +2,7 @@ import express, { type Express } from "express";
 import { createServer, type Server } from "node:http";
 import { collectDefaultMetrics, Counter, Gauge, Registry } from "prom-client";
 import { sql } from "drizzle-orm";
-import { isPrivate } from "../gateway/addresses";
+import { isPrivate } from "../wire/addresses";
 import { Intake } from "../intake/intake";
 import type { Runtime } from "../runtime";
 import { shopApi } from "../shop-api/routes";
@@ -38,12 +38,8 @@ export function openFront(rt: Runtime): Front {
   });
   app.get("/healthz", (_, response) => void response.json({ ok: true }));
   app.get("/readyz", async (_, response) => {
-    try {
-      await rt.db.client.execute("select 1");
-      response.json({ ready: true });
-    } catch {
-      response.status(503).json({ ready: false });
-    }
+    const ready = await rt.db.answers();
+    response.status(ready ? 200 : 503).json({ ready });
   });
   // Figures are for the operator's own network; a proxy in front shows itself by its header.
   app.get("/metrics", async (request, response) => {
@@ -82,11 +78,16 @@ function addGauges(rt: Runtime, registry: Registry) {
   waiting(
     "zahlung_news_waiting",
     "News not taken by shops yet.",
-    "select count(*) as n from outbox where next_at is not null",
+    "select count(*) as n from jobs where kind = 'deliver-news'",
+  );
+  waiting(
+    "zahlung_jobs_failing",
+    "Background work that failed and is tried again, or waits for a person.",
+    "select count(*) as n from jobs where tries > 0",
   );
   waiting(
     "zahlung_payments_open",
     "Payments whose outcome is open.",
-    "select count(*) as n from payments where look_up_at is not null",
+    "select count(*) as n from jobs where kind = 'look-up'",
   );
 }

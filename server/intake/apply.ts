@@ -1,98 +1,153 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
-import { readEvent } from "#core/profiles/event";
-import type { Statement } from "../database/open";
-import { connections, endpoints, payments, profiles, webhooks } from "../database/schema";
+import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import { type PaymentEvent, readEvent } from "#core/profiles/event";
+import { connectionOf } from "../connections/connections";
 import { proveKeys } from "../connections/proving";
+import type { Statement } from "../database/open";
+import type { Payment, Webhook } from "../database/rows";
+import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
+import { askFor } from "../jobs/jobs";
 import { factsOf, isAbout } from "../payments/readings";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 
-type Webhook = typeof webhooks.$inferSelect;
-
 const AT_A_TIME = 100;
-const MOST_TRIES = 10;
+const MOST_WORDS = 500;
 
-/** Applies verified webhooks that wait, oldest first. Returns how many were worked on. */
-export async function applyWebhooks(rt: Runtime): Promise<number> {
-  const waiting = await rt.db.orm
-    .select()
-    .from(webhooks)
-    .where(sql`outcome = 'waiting'`)
-    .orderBy(webhooks.number)
-    .limit(AT_A_TIME);
-  for (const webhook of waiting) {
-    try {
-      await applyOne(rt, webhook);
-    } catch (error) {
-      rt.log.error({ error, webhook: webhook.number }, "webhook could not be applied");
-      const outcome = webhook.tries + 1 >= MOST_TRIES ? "not-understood" : "waiting";
-      await rt.db.write([
-        rt.db.orm
-          .update(webhooks)
-          .set({ tries: webhook.tries + 1, outcome })
-          .where(eq(webhooks.number, webhook.number)),
-      ]);
+/**
+ * Applies the verified messages that wait at one address, oldest first, until none does. One that cannot be applied gets
+ * a job of its own, is tried again for three days and stands in nobody's way.
+ */
+export async function applyWaiting(rt: Runtime, endpointId: string): Promise<void> {
+  for (;;) {
+    const waiting = await rt.db.orm
+      .select()
+      .from(webhooks)
+      .where(and(eq(webhooks.endpointId, endpointId), sql`outcome = 'waiting'`))
+      .orderBy(webhooks.number)
+      .limit(AT_A_TIME);
+    for (const webhook of waiting) {
+      try {
+        await apply(rt, webhook);
+      } catch (error) {
+        rt.log.warn({ err: error, webhook: webhook.number }, "a webhook could not be applied");
+        await rt.db.write([
+          outcomeOf(rt, webhook, { outcome: "failing", error: wordsOf(error) }),
+          askFor(rt, { kind: "apply-webhook", key: String(webhook.number), lane: webhook.connectionId }),
+        ]);
+      }
     }
+    if (waiting.length < AT_A_TIME) return;
   }
-  return waiting.length;
 }
 
-async function applyOne(rt: Runtime, webhook: Webhook): Promise<void> {
-  const [row] = await rt.db.orm
-    .select({ connection: connections, profile: profiles.document })
-    .from(connections)
-    .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(eq(connections.id, webhook.connectionId));
-  if (!row) return;
-  const event = await readEvent(row.profile, webhook.body);
-  const done = (outcome: string, paymentId: string | null = null): Statement[] => [
+const wordsOf = (error: unknown) =>
+  (error instanceof Error ? error.message : String(error)).slice(0, MOST_WORDS);
+
+const outcomeOf = (
+  rt: Runtime,
+  { number, outcome }: Webhook,
+  change: {
+    outcome: WebhookOutcome;
+    event?: string | null;
+    paymentId?: string | null;
+    error?: string | null;
+  },
+): Statement =>
+  rt.db.orm
+    .update(webhooks)
+    .set({ error: null, ...change, ...(change.outcome !== "failing" && { appliedAt: rt.now() }) })
+    // Two workers may hold the same row; only one may say what became of it.
+    .where(and(eq(webhooks.number, number), eq(webhooks.outcome, outcome)));
+
+/** Outcomes after which a person can have a message applied again. */
+export const applicableAgain: readonly WebhookOutcome[] = [
+  "failing",
+  "given-up",
+  "not-understood",
+  "unknown-payment",
+];
+
+/** Applies one message again that could not be applied. Throws what still speaks against it. */
+export async function applyAgain(rt: Runtime, number: number): Promise<void> {
+  const [webhook] = await rt.db.orm.select().from(webhooks).where(eq(webhooks.number, number));
+  if (!webhook || webhook.verdict !== "verified" || !applicableAgain.includes(webhook.outcome)) return;
+  try {
+    await apply(rt, webhook);
+  } catch (error) {
+    await rt.db.write([outcomeOf(rt, webhook, { outcome: "failing", error: wordsOf(error) })]);
+    throw error;
+  }
+}
+
+/** Says that a message is not tried any more until a person asks for it. */
+export const giveUp = (rt: Runtime, number: number) =>
+  rt.db.write([
     rt.db.orm
       .update(webhooks)
-      .set({ outcome, event: event.name, paymentId, appliedAt: rt.now() })
-      // Two workers may hold the same row; only one may say what became of it.
-      .where(and(eq(webhooks.number, webhook.number), eq(webhooks.outcome, "waiting"))),
+      .set({ outcome: "given-up" })
+      .where(and(eq(webhooks.number, number), eq(webhooks.outcome, "failing"))),
+  ]);
+
+async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
+  const where = await connectionOf(rt, webhook.connectionId);
+  if (!where) throw new Error("its connection is gone");
+  const { profile } = where.versions[webhook.mode];
+  const event = await readEvent(profile, webhook.body);
+  const done = (outcome: WebhookOutcome, paymentId: string | null = null): Statement[] => [
+    outcomeOf(rt, webhook, { outcome, event: event.name, paymentId }),
     rt.db.orm
       .update(endpoints)
       .set({
         provenAt: sql`coalesce(${endpoints.provenAt}, ${webhook.receivedAt})`,
-        heardAt: webhook.receivedAt,
+        heardAt: sql`max(coalesce(${endpoints.heardAt}, 0), ${webhook.receivedAt})`,
       })
       .where(eq(endpoints.id, webhook.endpointId)),
   ];
   if (event.kind === "account") {
     await rt.db.write(done("account"));
-    await proveKeys(rt, row, webhook.mode);
+    await proveKeys(rt, where, webhook.mode);
     return;
   }
   if (event.kind !== "payment") {
     await rt.db.write(done(event.kind === "ping" ? "ping" : "not-understood"));
     return;
   }
+  const payment = await paymentSpokenOf(rt, webhook, event.payment.reference);
+  const own = payment && (await asThePaymentReads(rt, payment, webhook, event));
+  if (!payment || !own || !isAbout(payment, own.event.payment)) {
+    await rt.db.write(done("unknown-payment"));
+    return;
+  }
+  const repeated = await isRepeat(rt, webhook);
+  const { payment: reading, at } = own.event;
+  await recordFacts(rt, payment.id, factsOf(own.profile, reading, "webhook", at, webhook.messageId ?? ""), {
+    providerRef: reading.ref,
+    ...(reading.instrument && { instrument: reading.instrument }),
+    with: done(repeated ? "repeated" : "applied", payment.id),
+  });
+}
+
+async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string): Promise<Payment | null> {
   const [payment] = await rt.db.orm
     .select()
     .from(payments)
     .where(
       and(
-        eq(payments.reference, event.payment.reference),
+        eq(payments.reference, reference),
         eq(payments.connectionId, webhook.connectionId),
         eq(payments.mode, webhook.mode),
       ),
     );
-  if (!payment || !isAbout(payment, event.payment)) {
-    await rt.db.write(done("unknown-payment"));
-    return;
-  }
-  const repeated = await isRepeat(rt, webhook);
-  await recordFacts(
-    rt,
-    payment.id,
-    factsOf(row.profile, event.payment, "webhook", event.at, webhook.messageId ?? ""),
-    {
-      providerRef: event.payment.ref,
-      ...(event.payment.instrument && { instrument: event.payment.instrument }),
-      with: done(repeated ? "repeated" : "applied", payment.id),
-    },
-  );
+  return payment ?? null;
+}
+
+/** A message read with the profile version that the payment pins; null when that takes it for something else. */
+async function asThePaymentReads(rt: Runtime, payment: Payment, webhook: Webhook, event: PaymentEvent) {
+  const { profile } = await rt.library.version(payment.profileVersionId);
+  const read = await readEvent(profile, webhook.body);
+  return read.kind === "payment" && read.payment.reference === event.payment.reference
+    ? { profile, event: read }
+    : null;
 }
 
 /** Whether the same message was received before, under the same id. */
@@ -118,17 +173,17 @@ export async function releaseHeld(rt: Runtime, connectionId: string, reference: 
     .select()
     .from(webhooks)
     .where(and(eq(webhooks.connectionId, connectionId), eq(webhooks.outcome, "held")))
-    .orderBy(sql`number desc`);
+    .orderBy(desc(webhooks.number));
   const mine = held.filter((one) => one.body.includes(reference));
   if (mine.length === 0) return 0;
+  const numbers = mine.map((one) => one.number);
+  const addresses = new Set(mine.map((one) => one.endpointId));
   await rt.db.write([
-    rt.db.orm.insert(webhooks).values(mine.map(({ number: _, ...one }) => ({ ...one, outcome: "waiting" }))),
-    rt.db.orm.delete(webhooks).where(
-      inArray(
-        webhooks.number,
-        mine.map((one) => one.number),
-      ),
-    ),
+    rt.db.orm
+      .insert(webhooks)
+      .values(mine.map(({ number: _, ...one }) => ({ ...one, outcome: "waiting" as const }))),
+    rt.db.orm.delete(webhooks).where(inArray(webhooks.number, numbers)),
+    ...[...addresses].map((id) => askFor(rt, { kind: "apply-webhooks", key: id, lane: id })),
   ]);
   return mine.length;
 }

@@ -6,9 +6,13 @@ import type { SignedMessage } from "#core/webhooks/message";
 import { type VerifyingKeys, verifyMessage } from "#core/webhooks/verify";
 import type { Mode } from "#core/mode";
 import type { Profile, ProfileWebhooks } from "#core/profiles/profile";
-import { connections, endpoints, profiles, rimFaults, type webhooks } from "../database/schema";
+import type { Statement } from "../database/open";
+import { connections, endpoints, rimFaults, type webhooks } from "../database/schema";
+import { statement } from "../database/statement";
+import { sideVersion } from "../connections/connections";
 import { verifyingSecrets } from "../connections/verifying";
 import { keySetOf } from "../gateway/tokens";
+import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 
 type NewWebhook = typeof webhooks.$inferInsert;
@@ -48,7 +52,7 @@ export class Intake {
       const { status, says } = await this.#take(listener, request, body);
       answer(response, status, says);
     } catch (error) {
-      this.rt.log.error({ error }, "intake failed");
+      this.rt.log.error({ err: error }, "intake failed");
       if (!response.headersSent) answer(response, 503, "Please try again later.", { "retry-after": "5" });
     }
   }
@@ -72,10 +76,12 @@ export class Intake {
         ...row,
         messageId: id.slice(0, 200),
         body: body.toString("utf8"),
-        verdict: "verified",
+        verdict: "verified" as const,
       };
       const rows =
-        listener.mode === "test" ? await this.#atTheRim(message) : [{ ...message, outcome: "waiting" }];
+        listener.mode === "test"
+          ? await this.#atTheRim(message)
+          : [{ ...message, outcome: "waiting" as const }];
       await Promise.all(rows.map((one) => this.#store(one)));
       this.rt.nudge();
       return { status: 204, says: "" };
@@ -140,18 +146,19 @@ export class Intake {
     if (known && known.until > this.rt.now()) return known;
     if (!/^[\w-]{43}$/.test(path)) return null;
     const [row] = await this.rt.db.orm
-      .select({ endpoint: endpoints, profile: profiles.document })
+      .select({ endpoint: endpoints, connection: connections })
       .from(endpoints)
       .innerJoin(connections, eq(connections.id, endpoints.connectionId))
-      .innerJoin(profiles, eq(profiles.id, connections.profileId))
       .where(eq(endpoints.path, path));
-    const webhooks = row?.profile.webhooks;
-    if (!row || !webhooks) return null;
+    if (!row) return null;
+    const { profile } = await this.rt.library.version(sideVersion(row.connection, row.endpoint.mode));
+    const { webhooks } = profile;
+    if (!webhooks) return null;
     const listener = {
       endpointId: row.endpoint.id,
       connectionId: row.endpoint.connectionId,
       mode: row.endpoint.mode,
-      profile: row.profile,
+      profile,
       webhooks,
       secrets: await verifyingSecrets(this.rt, row.endpoint, webhooks.signing),
       until: this.rt.now() + REMEMBERED,
@@ -175,9 +182,11 @@ export class Intake {
     while (this.#waiting.length > 0) {
       const batch = this.#waiting.splice(0, 500);
       try {
-        await insertRows(
-          this.rt,
-          batch.map((one) => one.row),
+        await this.rt.db.write(
+          storing(
+            this.rt,
+            batch.map((one) => one.row),
+          ),
         );
         for (const one of batch) one.done();
       } catch (error) {
@@ -192,8 +201,11 @@ export class Intake {
 
 const COLUMNS = "endpoint_id, connection_id, mode, message_id, received_at, headers, body, verdict, outcome";
 
-/** One statement for all rows, written by hand: building it through the query builder costs more than storing it. */
-async function insertRows(rt: Runtime, rows: readonly NewWebhook[]): Promise<void> {
+/**
+ * One statement for all rows, written by hand: building it through the query builder costs more than storing it. With it
+ * the job that applies them, one for each address.
+ */
+function storing(rt: Runtime, rows: readonly NewWebhook[]): Statement[] {
   const places = rows.map(() => "(?,?,?,?,?,?,?,?,?)").join(",");
   const args = rows.flatMap((row) => [
     row.endpointId,
@@ -206,7 +218,11 @@ async function insertRows(rt: Runtime, rows: readonly NewWebhook[]): Promise<voi
     row.verdict,
     row.outcome,
   ]);
-  await rt.db.client.execute({ sql: `insert into webhooks (${COLUMNS}) values ${places}`, args });
+  const waiting = new Set(rows.filter((row) => row.outcome === "waiting").map((row) => row.endpointId));
+  return [
+    statement(`insert into webhooks (${COLUMNS}) values ${places}`, args),
+    ...[...waiting].map((id) => askFor(rt, { kind: "apply-webhooks", key: id, lane: id })),
+  ];
 }
 
 const KEPT_HEADERS = ["webhook-id", "webhook-timestamp", "content-type", "user-agent"];

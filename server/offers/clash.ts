@@ -1,8 +1,15 @@
 import { type Chosen, type Clash, clashesOf } from "#core/plan/clashes";
+import type { Mode } from "#core/mode";
 import { type OfferDocument, wordingFor } from "#core/offers/offer";
 import { methodOf, type Profile } from "#core/profiles/profile";
-import type { Storefront } from "../storefronts/storefronts";
-import type { OfferWithRevisions } from "./offers";
+import type { Storefront } from "../database/rows";
+import {
+  isOff,
+  type OfferWithRevisions,
+  revisionFor,
+  runsInLive,
+  type StorefrontNow,
+} from "../storefronts/now";
 
 /** What an offer would be like, to see whether it can stand beside the others. */
 export interface Proposed {
@@ -14,30 +21,51 @@ export interface Proposed {
   document: Pick<OfferDocument, "currencies">;
 }
 
+/** A clash of an offer with others, and the offers that would have to give way to it. */
+export interface Contest {
+  clash: Clash;
+  rivals: OfferWithRevisions[];
+}
+
+/** Offers that are in use in a mode: each side by itself, so that what live runs does not bar what test tries. */
+export const inUse = ({ offers }: Pick<StorefrontNow, "offers">, mode: Mode): OfferWithRevisions[] =>
+  offers.filter((one) => !isOff(one, mode) && (mode === "test" || runsInLive(one)));
+
 /**
- * The first clash that an offer would make on its storefront with what is offered there and not switched off; null
- * when there is none. What is offered is what counts: two accounts may be connected while only one serves shoppers.
+ * The first clash that an offer would make in a mode on its storefront; null when there is none. What is offered there
+ * is what counts: two accounts may be connected while only one serves shoppers, and one may serve in live while the
+ * other is tried in test. `beside` are the offers that it would stand beside.
  */
-export function clashWith(
+export function clashIn(
   storefront: Storefront,
-  all: readonly OfferWithRevisions[],
+  beside: readonly OfferWithRevisions[],
+  mode: Mode,
   proposed: Proposed,
-): Clash | null {
-  const others = all.filter(({ offer }) => !offer.off && offer.id !== proposed.offerId);
-  const chosen = others.map(({ connection, profile, offer, working }): Chosen =>
-    chosenFrom(storefront, {
-      offerId: offer.id,
-      connectionId: connection.id,
-      connectionName: `“${wordingFor(working.document, "en").label}” of ${connection.name}`,
-      profile,
-      methodId: offer.methodId,
-      document: working.document,
-    }),
-  );
+): Contest | null {
+  const others = beside.filter(({ offer }) => offer.id !== proposed.offerId);
+  const chosen = new Map(others.map((one) => [one, chosenFrom(storefront, proposedFrom(one, mode))]));
   const mine = chosenFrom(storefront, proposed);
-  return (
-    clashesOf([mine, ...chosen]).find((clash) => clash.blocking && clash.about.includes(mine.id)) ?? null
+  const clash = clashesOf([mine, ...chosen.values()]).find(
+    (one) => one.blocking && one.about.includes(mine.id),
   );
+  if (!clash) return null;
+  const rivals = others.filter((one) =>
+    clashesOf([mine, chosen.get(one) as Chosen]).some((each) => each.code === "both-serve"),
+  );
+  return { clash, rivals };
+}
+
+/** An offer that is there as it stands in a mode. */
+export function proposedFrom(one: OfferWithRevisions, mode: Mode): Proposed {
+  const { document } = revisionFor(one, mode) ?? one.working;
+  return {
+    offerId: one.offer.id,
+    connectionId: one.connection.id,
+    connectionName: `“${wordingFor(document, "en").label}” of ${one.connection.name}`,
+    profile: one.versions[mode].profile,
+    methodId: one.offer.methodId,
+    document,
+  };
 }
 
 function chosenFrom(

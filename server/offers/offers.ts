@@ -1,26 +1,30 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Clash } from "#core/plan/clashes";
+import {
+  blankOffer,
+  type OfferDocument,
+  type OfferReading,
+  type OfferTerms,
+  readOffer,
+} from "#core/offers/offer";
 import type { Mode } from "#core/mode";
-import { blankOffer, type OfferReading, type OfferTerms, readOffer } from "#core/offers/offer";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import type { ConnectionWithProfile } from "../connections/connections";
-import { isConflict, type Statement } from "../database/open";
-import { connections, offerRevisions, offers, profiles, storefronts } from "../database/schema";
+import { guard, guardFailed } from "../database/guard";
+import type { Statement } from "../database/open";
+import type { Storefront } from "../database/rows";
+import { offerRevisions, offers, storefronts } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { type Storefront, storefrontOf } from "../storefronts/storefronts";
-import { clashWith } from "./clash";
-
-export type Offer = typeof offers.$inferSelect;
-export type Revision = typeof offerRevisions.$inferSelect;
-
-export interface OfferWithRevisions {
-  offer: Offer;
-  connection: typeof connections.$inferSelect;
-  profile: Profile;
-  working: Revision;
-  live: Revision | null;
-}
+import {
+  type ConnectionNow,
+  connectionIn,
+  isOff,
+  mustStand,
+  offerIn,
+  type OfferWithRevisions,
+  type StorefrontNow,
+} from "../storefronts/now";
+import { clashIn, type Contest, inUse, proposedFrom } from "./clash";
 
 /** What storefront and method allow an offer to say. */
 export function termsOf(storefront: Storefront, profile: Profile, methodId: string): OfferTerms {
@@ -36,135 +40,138 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
   };
 }
 
-export type Added = { ok: true; id: string } | { ok: false; says: string };
+/** A change of what is offered: done, or refused; `rivals` are offers that could give way to it, and then it goes. */
+export type Changed = { ok: true; id: string } | { ok: false; says: string; rivals?: string[] };
+
+/** Everything a change of offers starts from: how the storefront stands, and the guard that it still does at the write. */
+interface Alone {
+  now: StorefrontNow;
+  guards: Statement[];
+}
+
+/**
+ * The statements that hold a change of offers or levers to the storefront as it was read, and make every other such
+ * change see that it came.
+ */
+export const offersUnchanged = (
+  rt: Runtime,
+  { id, offersVersion }: Pick<Storefront, "id" | "offersVersion">,
+): Statement[] => [
+  guard(storefronts, and(eq(storefronts.id, id), eq(storefronts.offersVersion, offersVersion))),
+  rt.db.orm
+    .update(storefronts)
+    .set({ offersVersion: sql`${storefronts.offersVersion} + 1` })
+    .where(eq(storefronts.id, id)),
+];
 
 /**
  * Does a change of what is offered on a storefront as if it were the only one: `work` reads what is there and writes
- * with the guard, which fails when another change came between; then it is done again on what that left.
+ * with the guards, which fail when another change came between; then it is done again on what that left.
  */
-async function alone<T>(
+export async function alone<T>(
   rt: Runtime,
   storefrontId: string,
-  work: (guard: Statement) => Promise<T>,
+  work: (start: Alone) => Promise<T>,
 ): Promise<T> {
   for (let attempt = 1; ; attempt++) {
-    const [row] = await rt.db.orm
-      .select({ version: storefronts.offersVersion })
-      .from(storefronts)
-      .where(eq(storefronts.id, storefrontId));
-    const version = row?.version ?? 0;
-    const guard = rt.db.orm
-      .update(storefronts)
-      // NOT NULL fails, and undoes the rest, unless nothing has changed since it was read.
-      .set({
-        offersVersion: sql`case when offers_version = ${version} then ${version + 1} else null end` as never,
-      })
-      .where(eq(storefronts.id, storefrontId));
+    const now = await mustStand(rt, storefrontId);
     try {
-      return await work(guard);
+      return await work({ now, guards: offersUnchanged(rt, now.storefront) });
     } catch (error) {
-      if (!isConflict(error) || attempt === 20) throw error;
+      if (!guardFailed(error) || attempt === 20) throw error;
     }
   }
 }
 
 const clashWords = ({ says, wayOut }: Clash) => `${says} ${wayOut}`;
 
+const refusedBy = ({ clash, rivals }: Contest): { ok: false; says: string; rivals: string[] } => ({
+  ok: false,
+  says: clashWords(clash),
+  rivals: rivals.map(
+    (one) => `${one.working.document.wording.en?.label ?? one.offer.methodId} of ${one.connection.name}`,
+  ),
+});
+
+/** Rivals give way in test: switched off there, and left as they are in live. */
+const giveWay = (rt: Runtime, rivals: readonly OfferWithRevisions[]): Statement[] =>
+  rivals.map((one) => rt.db.orm.update(offers).set({ offInTest: true }).where(eq(offers.id, one.offer.id)));
+
 /**
- * Puts a method of a connection on its storefront. The offer that is there already is kept; one that could not stand
- * beside what is offered there is refused.
+ * Puts a method of a connection on its storefront, in test. The offer that is there already is kept. One that could not
+ * stand beside what test offers there is refused, unless it is to take the place of what is in its way: that is then
+ * switched off in test in the same transaction, and goes on in live.
  */
 export const addOffer = (
   rt: Runtime,
   person: string,
-  where: ConnectionWithProfile,
-  storefront: Storefront,
+  { connection }: Pick<ConnectionNow, "connection">,
+  storefront: Pick<Storefront, "id">,
   methodId: string,
-): Promise<Added> =>
-  alone(rt, storefront.id, (guard) => addAlone(rt, person, where, storefront, methodId, guard));
-
-async function addAlone(
-  rt: Runtime,
-  person: string,
-  { connection, profile }: ConnectionWithProfile,
-  storefront: Storefront,
-  methodId: string,
-  guard: Statement,
-): Promise<Added> {
-  const method = methodOf(profile, methodId);
-  if (!method) return { ok: false, says: "The provider has no such method." };
-  const [known] = await rt.db.orm
-    .select()
-    .from(offers)
-    .where(
-      and(
-        eq(offers.connectionId, connection.id),
-        eq(offers.methodId, methodId),
-        eq(offers.storefrontId, storefront.id),
-      ),
+  { inPlace = false, document }: { inPlace?: boolean; document?: (terms: OfferTerms) => OfferDocument } = {},
+): Promise<Changed> =>
+  alone(rt, storefront.id, async ({ now, guards }) => {
+    const where = connectionIn(now, connection.id);
+    if (!where) return { ok: false, says: "The connection does not serve this storefront." };
+    const { profile } = where;
+    const method = methodOf(profile, methodId);
+    if (!method) return { ok: false, says: "The provider has no such method." };
+    const known = now.offers.find(
+      (one) => one.connection.id === connection.id && one.offer.methodId === methodId,
     );
-  if (known) return { ok: true, id: known.id };
-  const clash = clashWith(storefront, await offersOf(rt, storefront.id), {
-    offerId: null,
-    connectionId: connection.id,
-    connectionName: connection.name,
-    profile,
-    methodId,
-    document: { currencies: [] },
-  });
-  if (clash) return { ok: false, says: clashWords(clash) };
-  const id = rt.ids.next("off");
-  const revisionId = rt.ids.next("rev");
-  const document = blankOffer(method.name, termsOf(storefront, profile, methodId), "");
-  await changeSettings(rt, { person, action: "offer added", subject: id, detail: { method: methodId } }, [
-    guard,
-    rt.db.orm.insert(offers).values({
-      id,
-      storefrontId: storefront.id,
+    if (known) return { ok: true, id: known.offer.id };
+    const terms = termsOf(now.storefront, profile, methodId);
+    const offered = document?.(terms) ?? blankOffer(method.name, terms, "");
+    const contest = clashIn(now.storefront, inUse(now, "test"), "test", {
+      offerId: null,
       connectionId: connection.id,
+      connectionName: connection.name,
+      profile,
       methodId,
-      position: 1,
-      off: false,
-      workingId: revisionId,
-      createdAt: rt.now(),
-    }),
-    rt.db.orm
-      .insert(offerRevisions)
-      .values({ id: revisionId, offerId: id, number: 1, document, person, createdAt: rt.now() }),
-  ]);
-  return { ok: true, id };
-}
-
-export async function offersOf(rt: Runtime, storefrontId: string): Promise<OfferWithRevisions[]> {
-  const rows = await rt.db.orm
-    .select({ offer: offers, connection: connections, profile: profiles.document })
-    .from(offers)
-    .innerJoin(connections, eq(connections.id, offers.connectionId))
-    .innerJoin(profiles, eq(profiles.id, connections.profileId))
-    .where(and(eq(offers.storefrontId, storefrontId), isNull(connections.disconnectedAt)))
-    .orderBy(offers.position, offers.createdAt);
-  const ids = rows.flatMap(({ offer }) =>
-    offer.liveId ? [offer.workingId, offer.liveId] : [offer.workingId],
-  );
-  const revisions = ids.length
-    ? await rt.db.orm.select().from(offerRevisions).where(inArray(offerRevisions.id, ids))
-    : [];
-  const byId = new Map(revisions.map((one) => [one.id, one]));
-  return rows.flatMap((row) => {
-    const working = byId.get(row.offer.workingId);
-    return working
-      ? [{ ...row, working, live: (row.offer.liveId && byId.get(row.offer.liveId)) || null }]
-      : [];
+      document: offered,
+    });
+    if (contest && !(inPlace && contest.rivals.length > 0)) return refusedBy(contest);
+    const id = rt.ids.next("off");
+    const revisionId = rt.ids.next("rev");
+    const detail = {
+      method: methodId,
+      ...(contest && { inPlaceOf: contest.rivals.map((one) => one.offer.id) }),
+    };
+    await changeSettings(rt, { person, action: "offer added", subject: id, detail }, [
+      ...guards,
+      ...giveWay(rt, contest?.rivals ?? []),
+      rt.db.orm.insert(offers).values({
+        id,
+        storefrontId: storefront.id,
+        connectionId: connection.id,
+        methodId,
+        position: 1,
+        offInTest: false,
+        offInLive: false,
+        workingId: revisionId,
+        createdAt: rt.now(),
+      }),
+      rt.db.orm.insert(offerRevisions).values({
+        id: revisionId,
+        offerId: id,
+        number: 1,
+        document: offered,
+        person,
+        createdAt: rt.now(),
+      }),
+    ]);
+    return { ok: true, id };
   });
-}
 
-export async function offerOf(
+/** The offers of a storefront, in the order that shoppers see them. */
+export const offersOf = async (rt: Runtime, storefrontId: string): Promise<OfferWithRevisions[]> =>
+  (await mustStand(rt, storefrontId)).offers;
+
+export const offerOf = async (
   rt: Runtime,
   storefrontId: string,
   offerId: string,
-): Promise<OfferWithRevisions | null> {
-  return (await offersOf(rt, storefrontId)).find((one) => one.offer.id === offerId) ?? null;
-}
+): Promise<OfferWithRevisions | null> => offerIn(await mustStand(rt, storefrontId), offerId);
 
 export type Saved =
   | { ok: true; revision: number }
@@ -172,107 +179,158 @@ export type Saved =
   /** Somebody saved another revision since the form was opened. */
   | { ok: false; overtakenBy: { number: number; person: string } };
 
+/** The statements that make a document the working revision of an offer. */
+export function newRevision(
+  rt: Runtime,
+  person: string,
+  offerId: string,
+  number: number,
+  document: OfferDocument,
+): Statement[] {
+  const id = rt.ids.next("rev");
+  return [
+    rt.db.orm.insert(offerRevisions).values({ id, offerId, number, document, person, createdAt: rt.now() }),
+    rt.db.orm.update(offers).set({ workingId: id }).where(eq(offers.id, offerId)),
+  ];
+}
+
 /** Saves an edit as a new working revision, unless another was saved since `basedOn`. */
 export const saveOffer = (
   rt: Runtime,
   person: string,
-  storefront: Storefront,
-  offer: OfferWithRevisions,
+  storefront: Pick<Storefront, "id">,
+  { offer: { id: offerId } }: Pick<OfferWithRevisions, "offer">,
   input: unknown,
   basedOn: number,
 ): Promise<Saved> =>
-  alone(rt, storefront.id, (guard) => saveAlone(rt, person, storefront, offer, input, basedOn, guard));
-
-async function saveAlone(
-  rt: Runtime,
-  person: string,
-  storefront: Storefront,
-  { offer, working, profile, connection }: OfferWithRevisions,
-  input: unknown,
-  basedOn: number,
-  guard: Statement,
-): Promise<Saved> {
-  const reading = readOffer(input, termsOf(storefront, profile, offer.methodId));
-  if (!reading.ok) return reading;
-  const clash =
-    !offer.off &&
-    clashWith(storefront, await offersOf(rt, storefront.id), {
-      offerId: offer.id,
-      connectionId: connection.id,
-      connectionName: connection.name,
-      profile,
-      methodId: offer.methodId,
-      document: reading.document,
-    });
-  if (clash) return { ok: false, problems: [{ path: "currencies", says: clashWords(clash) }] };
-  if (basedOn !== working.number) {
-    return { ok: false, overtakenBy: { number: working.number, person: working.person } };
-  }
-  const number = working.number + 1;
-  const id = rt.ids.next("rev");
-  try {
-    await changeSettings(
-      rt,
-      { person, action: "offer edited", subject: offer.id, detail: { revision: number } },
-      [
-        guard,
-        rt.db.orm
-          .insert(offerRevisions)
-          .values({ id, offerId: offer.id, number, document: reading.document, person, createdAt: rt.now() }),
-        rt.db.orm.update(offers).set({ workingId: id }).where(eq(offers.id, offer.id)),
-      ],
-    );
-  } catch (error) {
-    const [latest] = await rt.db.orm
-      .select()
-      .from(offerRevisions)
-      .where(and(eq(offerRevisions.offerId, offer.id), eq(offerRevisions.number, number)));
-    if (!latest) throw error;
-    return { ok: false, overtakenBy: { number, person: latest.person } };
-  }
-  return { ok: true, revision: number };
-}
+  alone(rt, storefront.id, async ({ now, guards }) => {
+    const one = offerIn(now, offerId);
+    if (!one) return { ok: false, problems: [{ path: "", says: "The offer was removed." }] };
+    const reading = readOffer(input, termsOf(now.storefront, one.profile, one.offer.methodId));
+    if (!reading.ok) return reading;
+    const proposed = { ...proposedFrom(one, "test"), connectionName: one.connection.name };
+    const contest =
+      !one.offer.offInTest &&
+      clashIn(now.storefront, inUse(now, "test"), "test", { ...proposed, document: reading.document });
+    if (contest) return { ok: false, problems: [{ path: "currencies", says: clashWords(contest.clash) }] };
+    const { working } = one;
+    if (basedOn !== working.number)
+      return { ok: false, overtakenBy: { number: working.number, person: working.person } };
+    const revision = working.number + 1;
+    await changeSettings(rt, { person, action: "offer edited", subject: offerId, detail: { revision } }, [
+      ...guards,
+      ...newRevision(rt, person, offerId, revision, reading.document),
+    ]);
+    return { ok: true, revision };
+  });
 
 /**
- * Switches an offer off or on. This holds at once, in test and in live. One that could not stand beside what is
- * offered on its storefront stays off.
+ * Switches an offer off or on in a mode, at once. One that could not stand beside what is offered in that mode stays
+ * off; in test it may take the place of what is in its way. In live, only what was cut over can be switched.
  */
-export async function switchOffer(
+export const switchOffer = (
   rt: Runtime,
   person: string,
-  offerId: string,
+  { storefrontId, offerId }: { storefrontId: string; offerId: string },
+  mode: Mode,
   off: boolean,
-): Promise<{ ok: true } | { ok: false; says: string }> {
-  const [row] = await rt.db.orm.select().from(offers).where(eq(offers.id, offerId));
-  return alone(rt, row?.storefrontId ?? "", async (guard) => {
-    const clash = off ? null : await clashOnSwitch(rt, offerId);
-    if (clash) return { ok: false, says: clashWords(clash) };
+  { inPlace = false } = {},
+): Promise<Changed> =>
+  alone(rt, storefrontId, async ({ now, guards }) => {
+    const one = offerIn(now, offerId);
+    if (!one) return { ok: false, says: "There is no such offer." };
+    if (isOff(one, mode) === off) return { ok: true, id: offerId };
+    const contest = off ? null : clashIn(now.storefront, inUse(now, mode), mode, proposedFrom(one, mode));
+    const yields = contest !== null && mode === "test" && inPlace && contest.rivals.length > 0;
+    if (contest && !yields)
+      return mode === "test" ? refusedBy(contest) : { ok: false, says: clashWords(contest.clash) };
     await changeSettings(
       rt,
-      { person, action: off ? "offer switched off" : "offer switched on", subject: offerId },
-      [guard, rt.db.orm.update(offers).set({ off }).where(eq(offers.id, offerId))],
+      {
+        person,
+        action: off ? "offer switched off" : "offer switched on",
+        subject: offerId,
+        detail: { mode, ...(contest && { inPlaceOf: contest.rivals.map((rival) => rival.offer.id) }) },
+      },
+      [
+        ...guards,
+        ...giveWay(rt, contest?.rivals ?? []),
+        rt.db.orm
+          .update(offers)
+          .set(mode === "test" ? { offInTest: off } : { offInLive: off })
+          .where(eq(offers.id, offerId)),
+      ],
     );
-    return { ok: true };
+    return { ok: true, id: offerId };
   });
+
+/**
+ * Takes an offer off its storefront for good. Its payments stay and go on: what is under way can still be captured,
+ * released and refunded with the keys it began with.
+ */
+export const removeOffer = (
+  rt: Runtime,
+  person: string,
+  { storefrontId, offerId }: { storefrontId: string; offerId: string },
+): Promise<Changed> =>
+  alone(rt, storefrontId, async ({ now, guards }) => {
+    const one = offerIn(now, offerId);
+    if (!one) return { ok: false, says: "There is no such offer." };
+    if (one.pair.live === "live" && one.live && !one.offer.offInLive)
+      return {
+        ok: false,
+        says: "Shoppers pay with it in live. Switch it off in live first; then nobody is in the middle of choosing it.",
+      };
+    await changeSettings(
+      rt,
+      { person, action: "offer removed", subject: offerId, detail: { method: one.offer.methodId } },
+      [
+        ...guards,
+        rt.db.orm
+          .update(offers)
+          .set({ removedAt: rt.now(), liveId: null })
+          .where(and(eq(offers.id, offerId), isNull(offers.removedAt))),
+      ],
+    );
+    return { ok: true, id: offerId };
+  });
+
+/** A document as another storefront can have it: its languages, and only currencies, groups and stages that it has. */
+export function documentFor(document: OfferDocument, terms: OfferTerms): OfferDocument {
+  const own = (list: readonly string[], allowed: readonly string[]) =>
+    list.filter((one) => allowed.includes(one));
+  const any = Object.values(document.wording)[0] ?? { label: "", hint: "" };
+  return {
+    ...document,
+    wording: Object.fromEntries(
+      terms.languages.map((language) => [language, document.wording[language] ?? any]),
+    ),
+    currencies: own(document.currencies, terms.currencies),
+    limits: Object.fromEntries(
+      Object.entries(document.limits).filter(([currency]) => terms.currencies.includes(currency)),
+    ),
+    groups: own(document.groups, terms.groups),
+    stages: Object.fromEntries(
+      Object.entries(document.stages).filter(([, stage]) => terms.stages.includes(stage)),
+    ),
+  };
 }
 
-async function clashOnSwitch(rt: Runtime, offerId: string): Promise<Clash | null> {
-  const [row] = await rt.db.orm.select().from(offers).where(eq(offers.id, offerId));
-  const storefront = row && (await storefrontOf(rt, row.storefrontId));
-  if (!storefront) return null;
-  const all = await offersOf(rt, storefront.id);
-  const one = all.find(({ offer }) => offer.id === offerId);
-  if (!one) return null;
-  return clashWith(storefront, all, {
-    offerId,
-    connectionId: one.connection.id,
-    connectionName: one.connection.name,
-    profile: one.profile,
-    methodId: one.offer.methodId,
-    document: one.working.document,
+/** Copies an offer's working revision to another storefront that its connection serves; there it starts in test. */
+export async function copyOffer(
+  rt: Runtime,
+  person: string,
+  one: OfferWithRevisions,
+  storefrontId: string,
+): Promise<Changed> {
+  const there = await mustStand(rt, storefrontId);
+  if (
+    there.offers.some(
+      (other) => other.connection.id === one.connection.id && other.offer.methodId === one.offer.methodId,
+    )
+  )
+    return { ok: false, says: `${there.storefront.name} has this offer already.` };
+  return addOffer(rt, person, one, there.storefront, one.offer.methodId, {
+    document: (terms) => documentFor(one.working.document, terms),
   });
 }
-
-/** The revision that a mode runs. */
-export const revisionFor = (one: OfferWithRevisions, mode: Mode): Revision | null =>
-  mode === "test" ? one.working : one.live;

@@ -1,36 +1,34 @@
 import { fingerprintParts, type FingerprintParts } from "#core/fingerprint";
-import { ridesAlong } from "#core/profiles/profile";
-import { currentEndpoint, currentKeySet, type Endpoint, type KeySet } from "../connections/connections";
+import { currentEndpoint } from "../connections/connections";
+import type { KeySet } from "../database/rows";
 import type { Runtime } from "../runtime";
-import { type Carrier, carrierOf } from "./carrier";
-import { offersOf, type OfferWithRevisions } from "./offers";
+import type { OfferWithRevisions, StorefrontNow } from "../storefronts/now";
+import { carrierOf } from "./carrier";
 
 /** The settings that a test result of this offer depends on, each as a fingerprint. */
-export async function partsOf(rt: Runtime, one: OfferWithRevisions): Promise<FingerprintParts> {
-  const all = ridesAlong(one.profile) ? await offersOf(rt, one.offer.storefrontId) : [];
-  const [keys, endpoint, carrier] = await Promise.all([
-    currentKeySet(rt, one.connection.id, "test"),
-    currentEndpoint(rt, one.connection.id, "test"),
-    carrierOf(rt, all, one.profile, "test"),
-  ]);
-  return partsFrom(one, keys, endpoint, carrier);
+export async function partsOf(
+  rt: Runtime,
+  now: Pick<StorefrontNow, "offers">,
+  one: OfferWithRevisions,
+): Promise<FingerprintParts> {
+  return partsFrom(now, one, (await currentEndpoint(rt, one.connection.id, "test")).id);
 }
 
-/** The same from keys and webhook address of the test side that have been read already. */
+/** The same from the webhook address of the test side, where that has been read already. */
 export function partsFrom(
-  { working, profile }: OfferWithRevisions,
-  keys: KeySet | null,
-  endpoint: Endpoint,
-  carrier: Carrier | null,
+  now: Pick<StorefrontNow, "offers">,
+  { working, profile, versions, through }: OfferWithRevisions,
+  endpointId: string,
 ): FingerprintParts {
+  const carrier = carrierOf(now, profile, "test");
   const { capture, authentication, statement } = working.document;
   const digests = (set: KeySet | null) =>
     Object.entries(set?.values ?? {}).map(([field, value]) => [field, value.digest]);
   return fingerprintParts({
-    profile: profile.version,
-    "test keys": digests(keys),
+    profile: versions.test.version,
+    "test keys": digests(through.keys.test.current),
     ...(carrier && { "what it rides on": [carrier.offer.connection.id, digests(carrier.keys.keySet)] }),
-    "test webhook": endpoint.id,
+    "test webhook": endpointId,
     capture,
     authentication,
     "statement text": statement,

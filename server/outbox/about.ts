@@ -1,5 +1,6 @@
-import { eq } from "drizzle-orm";
-import { outbox } from "../database/schema";
+import { and, eq } from "drizzle-orm";
+import type { News } from "../database/rows";
+import { jobs, outbox } from "../database/schema";
 import type { Runtime } from "../runtime";
 
 export interface NewsLine {
@@ -8,23 +9,28 @@ export interface NewsLine {
   tries: number;
   deliveredAt: number | null;
   lastOutcome: string | null;
+  /** When it is sent next; null when it was taken, or given up. */
+  nextAt: number | null;
 }
 
 /** The news about a payment, oldest first, with what became of it. */
 export async function newsAbout(rt: Runtime, paymentId: string): Promise<NewsLine[]> {
   const rows = await rt.db.orm
-    .select()
+    .select({ news: outbox, nextAt: jobs.runAt })
     .from(outbox)
-    .where(eq(outbox.paymentId, paymentId))
-    .orderBy(outbox.id);
-  return rows.map(({ id, tries, deliveredAt, lastOutcome, body }) => {
-    const { data } = JSON.parse(body) as { data: { state?: string; stage?: string | null } };
-    return {
-      id,
-      tries,
-      deliveredAt,
-      lastOutcome,
-      state: [data.state, data.stage].filter(Boolean).join(", "),
-    };
-  });
+    .leftJoin(jobs, and(eq(jobs.kind, "deliver-news"), eq(jobs.key, outbox.id)))
+    .where(eq(outbox.paymentId, paymentId));
+  return rows
+    .sort((a, b) => (a.news.id < b.news.id ? -1 : 1))
+    .map(({ news: { id, tries, deliveredAt, lastOutcome, body }, nextAt }) => {
+      const { data } = JSON.parse(body) as { data: { state?: string; stage?: string | null } };
+      const state = [data.state, data.stage].filter(Boolean).join(", ");
+      return { id, tries, deliveredAt, lastOutcome, nextAt, state };
+    });
+}
+
+/** A piece of news about one payment; null when it is not about that one. */
+export async function newsOfPaymentBy(rt: Runtime, paymentId: string, id: string): Promise<News | null> {
+  const [row] = await rt.db.orm.select().from(outbox).where(eq(outbox.id, id));
+  return row?.paymentId === paymentId ? row : null;
 }

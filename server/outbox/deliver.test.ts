@@ -1,10 +1,15 @@
+import { eq } from "drizzle-orm";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { Webhook } from "standardwebhooks";
-import { newsWait } from "#core/outbox/retry";
 import { exchanges, outbox } from "../database/schema";
 import { addStorefront, setNewsAddress } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
-import { deliverNews } from "./deliver";
+import { towardsShop, waitAfter } from "#core/jobs/back-off";
+import { jobs } from "../database/schema";
+import { kinds } from "../jobs/kinds";
+import { Runner } from "../jobs/runner";
+import type { Runtime } from "../runtime";
+import { sendAgain } from "./deliver";
 import { newsOfCutover } from "./news";
 
 const secret = `whsec_${Buffer.alloc(32, 9).toString("base64")}`;
@@ -33,8 +38,23 @@ const status =
   () =>
     new Response(null, { status: code, headers });
 const news = async () => (await world.rt.db.orm.select().from(outbox))[0];
+/** The job that sends it. */
+const job = async () => (await world.rt.db.orm.select().from(jobs).where(eq(jobs.kind, "deliver-news")))[0];
+/** Does what is due of the news now, and says how much that was. */
+async function deliverNews(rt: Runtime): Promise<number> {
+  const tried = async () =>
+    (await rt.db.orm.select().from(jobs).where(eq(jobs.kind, "deliver-news"))).filter(
+      (one) => one.runAt !== null && one.runAt <= rt.now(),
+    ).length;
+  const due = await tried();
+  const runner = new Runner(rt, kinds);
+  runner.start();
+  while ((await tried()) > 0) await new Promise((resolve) => setTimeout(resolve, 5));
+  await runner.end();
+  return due;
+}
 const tell = (orders: string[] = ["LW-1"], cutover = "cut_1") =>
-  world.rt.db.write([newsOfCutover(world.rt, "north", cutover, orders)]);
+  world.rt.db.write(newsOfCutover(world.rt, "north", cutover, orders));
 
 beforeEach(async () => {
   heard = [];
@@ -61,7 +81,6 @@ describe("news", () => {
     expect(await news()).toMatchObject({
       tries: 1,
       deliveredAt: world.clock.now,
-      nextAt: null,
       lastOutcome: "The shop answered 204.",
     });
     world.clock.now += 60_000;
@@ -73,7 +92,9 @@ describe("news", () => {
     await tell();
     await tell();
     await tell(["LW-1"], "cut_2");
-    expect(await deliverNews(world.rt)).toBe(2);
+    await deliverNews(world.rt);
+    expect(heard).toHaveLength(2);
+    expect(new Set(heard.map((one) => one.id)).size).toBe(2);
   });
 
   it("is tried again under its own id, signed with the time of the try, until it is taken", async () => {
@@ -89,7 +110,7 @@ describe("news", () => {
       expect(await deliverNews(world.rt)).toBe(1);
       outcomes.push((await news())?.lastOutcome);
       expect(await deliverNews(world.rt), "not before its time").toBe(0);
-      world.clock.now += newsWait(tries) ?? 0;
+      world.clock.now += waitAfter(towardsShop, tries + 1, 0) ?? 0;
     }
     expect(outcomes).toEqual([
       "The shop answered 500.",
@@ -106,13 +127,16 @@ describe("news", () => {
     answering(status(410));
     await tell();
     const start = world.clock.now;
-    for (let tries = 0; (await news())?.nextAt != null; tries++) {
+    for (let runAt = world.clock.now; ;) {
+      world.clock.now = runAt;
       await deliverNews(world.rt);
-      world.clock.now += newsWait(tries) ?? 0;
+      const next = (await job())?.runAt;
+      if (next == null) break;
+      runAt = next;
     }
     const days = (world.clock.now - start) / 86_400_000;
-    expect(days).toBeGreaterThan(2.9);
-    expect(days).toBeLessThan(4);
+    expect(days).toBeGreaterThan(2.5);
+    expect(days).toBeLessThan(3.01);
     expect(await news()).toMatchObject({ deliveredAt: null, lastOutcome: "The shop answered 410." });
   });
 
@@ -121,12 +145,30 @@ describe("news", () => {
     await tell();
     expect(await deliverNews(world.rt)).toBe(1);
     expect(heard).toEqual([]);
-    expect(await news()).toMatchObject({ lastOutcome: "The shop has not said where it listens." });
+    expect(await news()).toMatchObject({ lastOutcome: "The shop has not said where it listens.", tries: 0 });
     answering(status(200));
     await setNewsAddress(world.rt, shop, "http://north.example/later", secret);
-    world.clock.now += 60_000;
+    expect((await job())?.tries, "that is no try").toBe(0);
     await deliverNews(world.rt);
     expect(heard.map((one) => one.url)).toEqual(["http://north.example/later"]);
+  });
+
+  it("is sent once more at a press, also after it was taken or given up", async () => {
+    answering(status(410));
+    await tell();
+    await deliverNews(world.rt);
+    await world.rt.db.orm.update(jobs).set({ runAt: null });
+    expect(await deliverNews(world.rt)).toBe(0);
+    answering(status(200));
+    const one = await news();
+    if (!one) throw new Error("no news");
+    await sendAgain(world.rt, one);
+    await deliverNews(world.rt);
+    expect((await news())?.deliveredAt).toBe(world.clock.now);
+    await sendAgain(world.rt, one);
+    await deliverNews(world.rt);
+    expect(heard).toHaveLength(3);
+    expect(new Set(heard.map((each) => each.id)).size).toBe(1);
   });
 
   it("carries a signature that the specification's own library takes", async () => {
@@ -157,12 +199,13 @@ describe("news", () => {
         "https://2130706433/",
       ].entries()) {
         await setNewsAddress(open.rt, shop, address, secret);
-        await open.rt.db.write([newsOfCutover(open.rt, "north", `cut_${n}`, ["LW-1"])]);
-        expect(await deliverNews(open.rt), address).toBe(1);
+        await open.rt.db.write(newsOfCutover(open.rt, "north", `cut_${n}`, ["LW-1"]));
+        await deliverNews(open.rt);
         const rows = await open.rt.db.orm.select().from(outbox);
         expect(rows.at(-1)?.deliveredAt, address).toBeNull();
         expect(rows.at(-1)?.lastOutcome, address).toMatch(/private network|Only https|user name/);
         await open.rt.db.client.execute("delete from outbox");
+        await open.rt.db.client.execute("delete from jobs");
       }
     } finally {
       open.close();

@@ -1,133 +1,78 @@
-import { and, eq, isNull, lte, or, sql } from "drizzle-orm";
-import { newsWait } from "#core/outbox/retry";
+import { and, eq, sql } from "drizzle-orm";
 import { sign } from "#core/webhooks/standard-webhooks";
+import type { News } from "../database/rows";
 import { newsAddresses, outbox } from "../database/schema";
-import { addressRefused } from "../gateway/addresses";
-import { textUpTo } from "../gateway/answers";
-import { exchangeRow, recorded } from "../gateway/exchanges";
+import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
+import { exchangeOf, send } from "../wire/wire";
+import { newsLane } from "./news";
 
-type News = typeof outbox.$inferSelect;
-
-const LEASE = 30_000;
-const AT_A_TIME = 20;
 const LONGEST_ANSWER = 100_000;
+const SHOWN_OF_ANSWER = 2_000;
+const PATIENCE = 10_000;
 
-/** Delivers news that is due. Each row is leased first, so that several workers never send the same one at once. */
-export async function deliverNews(rt: Runtime): Promise<number> {
-  const now = rt.now();
-  const free = or(isNull(outbox.leasedUntil), lte(outbox.leasedUntil, now));
-  const due = await rt.db.orm
-    .select()
+/** What became of one try: taken; not taken, with the reason; or not tried, because nobody has said where to. */
+export type Delivery = { kind: "taken" } | { kind: "not-taken"; says: string } | { kind: "nowhere" };
+
+/** Sends one piece of news to where the shop listens. What was taken already is not sent again. */
+export async function deliver(rt: Runtime, id: string): Promise<Delivery> {
+  const [row] = await rt.db.orm
+    .select({ news: outbox, where: newsAddresses })
     .from(outbox)
-    .where(and(sql`next_at is not null`, lte(outbox.nextAt, now), free))
-    .orderBy(outbox.nextAt, outbox.id)
-    .limit(AT_A_TIME);
-  let sent = 0;
-  for (const news of due) {
-    const [leased] = await rt.db.write([
+    .leftJoin(
+      newsAddresses,
+      and(eq(newsAddresses.storefrontId, outbox.storefrontId), eq(newsAddresses.mode, outbox.mode)),
+    )
+    .where(eq(outbox.id, id));
+  if (!row || row.news.deliveredAt !== null) return { kind: "taken" };
+  const { news, where } = row;
+  if (!where) {
+    // Kept until the shop says where it listens; that is no try.
+    await rt.db.write([
       rt.db.orm
         .update(outbox)
-        .set({ leasedUntil: rt.now() + LEASE })
-        .where(and(eq(outbox.id, news.id), sql`next_at is not null`, free)),
+        .set({ lastOutcome: "The shop has not said where it listens." })
+        .where(eq(outbox.id, id)),
     ]);
-    if (leased !== 1) continue;
-    await deliver(rt, news);
-    sent++;
+    return { kind: "nowhere" };
   }
-  return sent;
-}
-
-async function deliver(rt: Runtime, news: News): Promise<void> {
-  const [where] = await rt.db.orm
-    .select()
-    .from(newsAddresses)
-    .where(and(eq(newsAddresses.storefrontId, news.storefrontId), eq(newsAddresses.mode, news.mode)));
-  if (!where) {
-    // Kept until the shop says where it listens.
-    return settle(rt, news, {
-      delivered: false,
-      outcome: "The shop has not said where it listens.",
-      wait: 60_000,
-    });
-  }
-  const refused = await addressRefused(rt, where.address);
-  if (refused) return settle(rt, news, { delivered: false, outcome: refused, wait: newsWait(news.tries) });
   const at = rt.now();
-  const started = performance.now();
   const secret = rt.seal.open(where.secret, `news:${news.storefrontId}:${news.mode}`);
   // A retry keeps its id and is signed anew with its own time.
-  const headers = {
-    "content-type": "application/json",
-    "user-agent": "Zahlung",
-    ...sign(secret, news.id, at, news.body),
-  };
-  let status: number | null = null;
-  let outcome: string;
-  let answered = "";
-  try {
-    const response = await rt.http(where.address, {
-      method: "POST",
-      headers,
-      body: news.body,
-      redirect: "manual",
-      signal: AbortSignal.timeout(10_000),
-    });
-    status = response.status;
-    answered = ((await textUpTo(response, LONGEST_ANSWER)) ?? "").slice(0, 2000);
-    outcome = `answered ${status}`;
-  } catch (error) {
-    outcome =
-      error instanceof DOMException && error.name === "TimeoutError"
-        ? "did not answer in time"
-        : "could not be reached";
-  }
-  const delivered = status !== null && status >= 200 && status < 300;
-  await settle(rt, news, { delivered, outcome: `The shop ${outcome}.`, wait: newsWait(news.tries) }, [
-    exchangeRow(rt, {
-      at,
-      duration: Math.round(performance.now() - started),
-      from: "zahlung",
-      to: "shop",
+  const headers = { "content-type": "application/json", ...sign(secret, news.id, at, news.body) };
+  const outgoing = { method: "POST", url: where.address, headers, body: news.body };
+  const sent = await send(rt, outgoing, { within: PATIENCE, most: LONGEST_ANSWER });
+  const taken = sent.ok && sent.status >= 200 && sent.status < 300;
+  const outcome = sent.ok
+    ? `The shop answered ${sent.status}.`
+    : sent.because === "not-allowed"
+      ? sent.says
+      : `The shop ${sent.says}`;
+  await rt.db.write([
+    exchangeOf(rt, outgoing, sent, {
       label: `news: ${(JSON.parse(news.body) as { type: string }).type}`,
+      to: "shop",
       mode: news.mode,
       ...(news.paymentId && { paymentId: news.paymentId }),
       ...(news.checkoutId && { checkoutId: news.checkoutId }),
-      request: recorded(
-        { method: "POST", url: where.address, headers: Object.entries(headers), body: news.body },
-        [secret],
-      ),
-      ...(status !== null && { response: recorded({ status, headers: [], body: answered }, [secret]) }),
-      outcome,
-      ok: delivered,
+      secrets: [secret],
+      outcome: sent.ok ? `answered ${sent.status}` : sent.says,
+      ok: taken,
+      ...(sent.ok && { keepsBody: sent.body.slice(0, SHOWN_OF_ANSWER) }),
     }),
-  ]);
-}
-
-interface Settled {
-  delivered: boolean;
-  outcome: string;
-  wait: number | null;
-}
-
-async function settle(
-  rt: Runtime,
-  news: News,
-  { delivered, outcome, wait }: Settled,
-  also: ReturnType<typeof exchangeRow>[] = [],
-) {
-  const now = rt.now();
-  await rt.db.write([
-    ...also,
     rt.db.orm
       .update(outbox)
-      .set({
-        tries: news.tries + 1,
-        deliveredAt: delivered ? now : null,
-        nextAt: delivered || wait === null ? null : now + wait,
-        leasedUntil: null,
-        lastOutcome: outcome,
-      })
-      .where(eq(outbox.id, news.id)),
+      .set({ tries: sql`${outbox.tries} + 1`, deliveredAt: taken ? rt.now() : null, lastOutcome: outcome })
+      .where(eq(outbox.id, id)),
   ]);
+  return taken ? { kind: "taken" } : { kind: "not-taken", says: outcome };
+}
+
+/** Has news sent once more, whether it was taken, waits for its time or was given up. */
+export async function sendAgain(rt: Runtime, { id, storefrontId, mode }: News): Promise<void> {
+  await rt.db.write([
+    rt.db.orm.update(outbox).set({ deliveredAt: null }).where(eq(outbox.id, id)),
+    askFor(rt, { kind: "deliver-news", key: id, lane: newsLane({ storefrontId, mode }) }),
+  ]);
+  rt.nudge();
 }

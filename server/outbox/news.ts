@@ -1,10 +1,11 @@
-import type { checkouts, payments } from "../database/schema";
-import { outbox } from "../database/schema";
+import { and, eq, isNull } from "drizzle-orm";
+import type { Mode } from "#core/mode";
+import type { Statement } from "../database/open";
+import type { Checkout, Payment } from "../database/rows";
+import { jobs, outbox } from "../database/schema";
+import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 import { decimalText } from "#core/money/money";
-
-type Checkout = typeof checkouts.$inferSelect;
-type Payment = typeof payments.$inferSelect;
 
 const decimal = (amount: number, currency: string) => decimalText({ amount, currency });
 
@@ -29,7 +30,7 @@ export function paymentForShop(payment: Payment, checkout: Checkout) {
   };
 }
 
-/** The statement that puts news of a payment into the outbox, once for each standing. */
+/** The statements that put news of a payment into the outbox, once for each standing. */
 export function newsOfPayment(rt: Runtime, payment: Payment, checkout: Checkout) {
   return newsRow(rt, {
     dedupe: `${payment.id}:${payment.state}:${payment.captured}:${payment.refunded}`,
@@ -79,17 +80,31 @@ interface News {
   body: { type: string; data: unknown };
 }
 
-function newsRow(rt: Runtime, { body, ...rest }: News) {
+/** The lane that a storefront's news goes in: a shop that hangs holds up nobody else's. */
+export const newsLane = ({ storefrontId, mode }: Pick<News, "storefrontId" | "mode">) =>
+  `news:${storefrontId}:${mode}`;
+
+function newsRow(rt: Runtime, { body, ...rest }: News): Statement[] {
   const now = rt.now();
-  return rt.db.orm
-    .insert(outbox)
-    .values({
-      id: rt.ids.next("news"),
-      ...rest,
-      body: JSON.stringify({ ...body, timestamp: new Date(now).toISOString() }),
-      createdAt: now,
-      tries: 0,
-      nextAt: now,
-    })
-    .onConflictDoNothing();
+  const id = rt.ids.next("news");
+  return [
+    rt.db.orm
+      .insert(outbox)
+      .values({
+        id,
+        ...rest,
+        body: JSON.stringify({ ...body, timestamp: new Date(now).toISOString() }),
+        createdAt: now,
+        tries: 0,
+      })
+      .onConflictDoNothing(),
+    askFor(rt, { kind: "deliver-news", key: id, lane: newsLane(rest) }),
+  ];
 }
+
+/** The statement that has all news that waits for an address sent now. */
+export const newsGoesOn = (rt: Runtime, where: { storefrontId: string; mode: Mode }) =>
+  rt.db.orm
+    .update(jobs)
+    .set({ runAt: rt.now(), tries: 0, createdAt: rt.now() })
+    .where(and(eq(jobs.kind, "deliver-news"), eq(jobs.lane, newsLane(where)), isNull(jobs.lease)));

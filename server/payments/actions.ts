@@ -1,14 +1,15 @@
-import { eq } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { type ActionKind, type Allowed, allowedActions, amountRefused } from "#core/payments/actions";
 import { fold } from "#core/payments/fold";
 import { type Money, moneyText } from "#core/money/money";
-import type { PaymentReading } from "#core/profiles/response";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { facts } from "../database/schema";
-import { call, openLine, saysWhat } from "../gateway/gateway";
+import { isConflict } from "../database/guard";
+import type { Payment } from "../database/rows";
+import { facts, paymentActs } from "../database/schema";
+import { call, lineOf, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
-import { type Payment, paymentOf } from "./record";
+import { paymentOf } from "./record";
 import { recordReading } from "./readings";
 
 /** What may be done with a payment now, decided from its facts and its method. */
@@ -31,8 +32,9 @@ export async function actionsOf(
 export type Acted = { ok: true; payment: Payment } | { ok: false; says: string; code?: string };
 
 /**
- * Captures, voids or refunds at the provider, with the keys the payment began with. `amount` is minor units;
- * `once` makes a repeated press of the same button one action. A silence is settled by look-up.
+ * Captures, voids or refunds at the provider, with the keys and the profile version the payment began with. `amount` is
+ * minor units; `once` tells one press from another: the same press moves money once, and never another amount. A silence
+ * is settled by look-up.
  */
 export async function act(
   rt: Runtime,
@@ -42,9 +44,16 @@ export async function act(
   amount: number,
   once: string,
 ): Promise<Acted> {
-  const line = await openLine(rt, payment.connectionId, payment.mode, payment.keySetId);
+  const line = await lineOf(rt, payment);
   if (!line || !payment.providerRef)
     return { ok: false, says: "The provider has no record of this payment." };
+  const before = await actOf(rt, payment, once);
+  if (before && (before.kind !== kind || before.amount !== amount))
+    return {
+      ok: false,
+      says: "This form has been used. Look at what it did, and press again if more is to be done.",
+    };
+  if (before?.done) return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
   const allowed = (await actionsOf(rt, payment, line.profile))[kind];
   const refused = amountRefused(allowed, kind === "void" && allowed.allowed ? allowed.most : amount);
   if (refused) return { ok: false, says: refused };
@@ -56,12 +65,22 @@ export async function act(
     idempotencyKey: `${payment.id}-${kind}-${once}`.slice(0, 100),
   };
   const detail = { kind, amount, currency: payment.currency };
-  await changeSettings(rt, { person, action: `payment ${kind}`, subject: payment.id, detail }, []);
-  let answer = await call<PaymentReading>(rt, line, kind, input, marks);
+  const row = { paymentId: payment.id, once, kind, amount, person, at: rt.now() };
+  try {
+    await changeSettings(
+      rt,
+      { person, action: `payment ${kind}`, subject: payment.id, detail },
+      before ? [] : [rt.db.orm.insert(paymentActs).values(row)],
+    );
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+    return { ok: false, says: "The same press is being carried out." };
+  }
+  let answer = await call(rt, line, kind, input, marks);
   // The idempotency key makes asking again safe; twice silent, a look-up tells what holds.
-  if (answer.kind === "unanswered") answer = await call<PaymentReading>(rt, line, kind, input, marks);
+  if (answer.kind === "unanswered") answer = await call(rt, line, kind, input, marks);
   if (answer.kind === "unanswered") {
-    const looked = await call<PaymentReading>(rt, line, "read", { ref: payment.providerRef }, marks);
+    const looked = await call(rt, line, "read", { ref: payment.providerRef }, marks);
     if (looked.kind === "answered") await recordReading(rt, line.profile, payment, looked.value, "look-up");
     return {
       ok: false,
@@ -70,8 +89,17 @@ export async function act(
   }
   if (answer.kind === "refused")
     return { ok: false, says: saysWhat(line.profile.name, answer), code: answer.problem.code };
+  await rt.db.write([rt.db.orm.update(paymentActs).set({ done: true }).where(pressed(payment, once))]);
   await recordReading(rt, line.profile, payment, answer.value, "answer");
   return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
+}
+
+const pressed = (payment: Payment, once: string) =>
+  and(eq(paymentActs.paymentId, payment.id), eq(paymentActs.once, once));
+
+async function actOf(rt: Runtime, payment: Payment, once: string) {
+  const [row] = await rt.db.orm.select().from(paymentActs).where(pressed(payment, once));
+  return row ?? null;
 }
 
 /** Says what was done, for the person who did it. */

@@ -1,9 +1,9 @@
-import { and, desc, eq, isNull, lt, or, sql } from "drizzle-orm";
-import { isMode, type Mode } from "#core/mode";
+import { and, desc, eq, gte, isNull, lt, or, sql } from "drizzle-orm";
+import type { Mode } from "#core/mode";
 import { paymentStates, type PaymentState } from "#core/payments/facts";
+import type { Payment } from "../database/rows";
 import { payments } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { Payment } from "./record";
 
 /** What a list of payments is narrowed to. `after` is the cursor of the row before. */
 export interface PaymentFilter {
@@ -39,12 +39,11 @@ export interface PaymentPage {
 
 const PAGE = 25;
 
-/** Reads a filter from an address; anything malformed counts as not given, and `everyday` is the mode then. */
-export function filterFrom(search: URLSearchParams, everyday: Mode): PaymentFilter {
-  const mode = search.get("mode");
+/** Reads a filter of one mode's payments from an address; anything malformed counts as not given. */
+export function filterFrom(search: URLSearchParams, mode: Mode): PaymentFilter {
   const state = search.get("state");
   return {
-    mode: isMode(mode) ? mode : everyday,
+    mode,
     state: paymentStates.find((one) => one === state) ?? null,
     query: (search.get("q") ?? "").trim().slice(0, 80),
     archived: search.get("archived") === "1",
@@ -53,54 +52,80 @@ export function filterFrom(search: URLSearchParams, everyday: Mode): PaymentFilt
   };
 }
 
-/** One page of a storefront's payments, newest first. The cursor names time and id, so rows that come in do not shift pages. */
-export async function listPayments(
+/** One page of a storefront's payments: what was searched for, or all of them from the newest on. */
+export const listPayments = (
+  rt: Runtime,
+  storefrontId: string,
+  filter: PaymentFilter,
+): Promise<PaymentPage> =>
+  filter.query ? searchPayments(rt, storefrontId, filter) : newestPayments(rt, storefrontId, filter);
+
+/** The cursor names time and id, so that rows that come in do not shift pages. */
+async function newestPayments(
   rt: Runtime,
   storefrontId: string,
   filter: PaymentFilter,
 ): Promise<PaymentPage> {
   const conditions = [eq(payments.storefrontId, storefrontId), eq(payments.mode, filter.mode)];
   if (filter.state) conditions.push(eq(payments.state, filter.state));
-  if (filter.query) conditions.push(matching(storefrontId, filter.mode, filter.query));
-  else {
-    if (!filter.archived) conditions.push(isNull(payments.archivedAt));
-    if (!filter.rehearsals) conditions.push(sql`${payments.origin} <> 'rehearsal'`);
-  }
-  const cursor = /^(\d{1,16})-([\w]{1,60})$/.exec(filter.after ?? "");
-  if (cursor?.[2]) {
-    const at = Number(cursor[1]);
-    const before = or(
-      lt(payments.createdAt, at),
-      and(eq(payments.createdAt, at), lt(payments.id, cursor[2])),
-    );
-    if (before) conditions.push(before);
-  }
+  if (!filter.archived) conditions.push(isNull(payments.archivedAt));
+  if (!filter.rehearsals) conditions.push(sql`${payments.origin} <> 'rehearsal'`);
+  const [, at, id] = /^(\d{1,16})-([\w]{1,60})$/.exec(filter.after ?? "") ?? [];
+  if (at && id) conditions.push(sql`(${payments.createdAt}, ${payments.id}) < (${Number(at)}, ${id})`);
   const rows = await rt.db.orm
     .select(shown)
     .from(payments)
     .where(and(...conditions))
     .orderBy(desc(payments.createdAt), desc(payments.id))
     .limit(PAGE + 1);
-  const page = rows.slice(0, PAGE);
-  const last = page.at(-1);
-  return { rows: page, next: rows.length > PAGE && last ? `${last.createdAt}-${last.id}` : null };
+  return pageOf(rows, (last) => `${last.createdAt}-${last.id}`);
 }
 
-const MOST_FOUND = 500;
-
 /**
- * By the beginning of the order's number (the last 500 of them), or a whole reference of ours or the provider's.
- * Each part has an index of its own, and none has to be searched in the order of time.
+ * By the beginning of the order's number, the last numbers first; on the first page before them what has just this
+ * reference of ours, of the provider or of the payment. Each is read in the order of an index, however many there are.
  */
-function matching(storefrontId: string, searchedMode: Mode, query: string) {
+async function searchPayments(
+  rt: Runtime,
+  storefrontId: string,
+  { mode, state, query, after }: PaymentFilter,
+): Promise<PaymentPage> {
+  const { orm } = rt.db;
+  const here = [eq(payments.storefrontId, storefrontId), eq(payments.mode, mode)];
+  if (state) here.push(eq(payments.state, state));
   const last = query.codePointAt(query.length - 1) ?? 0;
   const end = query.slice(0, -1) + String.fromCodePoint(Math.min(last + 1, 0x10ffff));
-  return sql`id in (
-    select id from (select id from payments
-                    where storefront_id = ${storefrontId} and mode = ${searchedMode}
-                    and order_reference >= ${query} and order_reference < ${end}
-                    order by order_reference desc limit ${MOST_FOUND})
-    union all select id from payments where reference = ${query}
-    union all select id from payments where provider_ref = ${query}
-    union all select id from payments where id = ${query})`;
+  const beginning = [gte(payments.orderReference, query), lt(payments.orderReference, end)];
+  const cursor = /^[\w]{1,60}$/.exec(after ?? "")?.[0];
+  if (cursor)
+    beginning.push(
+      sql`(${payments.orderReference}, ${payments.id}) < (select p.order_reference, p.id from payments p where p.id = ${cursor})`,
+    );
+  const [numbered, exact] = await orm.batch([
+    orm
+      .select(shown)
+      .from(payments)
+      .where(and(...here, ...beginning))
+      .orderBy(desc(payments.orderReference), desc(payments.id))
+      .limit(PAGE + 1),
+    orm
+      .select(shown)
+      .from(payments)
+      .where(
+        and(
+          or(eq(payments.reference, query), eq(payments.providerRef, query), eq(payments.id, query)),
+          ...here,
+        ),
+      )
+      .limit(PAGE),
+  ]);
+  const named = new Set(exact.map((row) => row.id));
+  const { rows, next } = pageOf(numbered, (row) => row.id);
+  return { rows: [...(cursor ? [] : exact), ...rows.filter((row) => !named.has(row.id) || cursor)], next };
+}
+
+function pageOf(rows: PaymentRow[], cursor: (last: PaymentRow) => string): PaymentPage {
+  const page = rows.slice(0, PAGE);
+  const last = page.at(-1);
+  return { rows: page, next: rows.length > PAGE && last ? cursor(last) : null };
 }

@@ -1,9 +1,11 @@
 import { fingerprint } from "#core/fingerprint";
 import type { FactSource } from "#core/payments/facts";
-import { type PaymentReading, statementsOf } from "#core/profiles/response";
+import type { PaymentReading } from "#core/profiles/answers";
+import { statementsOf } from "#core/profiles/response";
 import type { Profile } from "#core/profiles/profile";
 import type { Runtime } from "../runtime";
-import { type NewFact, type Payment, type Recorded, recordFacts } from "./record";
+import type { Payment } from "../database/rows";
+import { type NewFact, type Recorded, recordFacts } from "./record";
 
 /** Whether a provider's report is about this payment at all: reference, currency and amount must agree. */
 export const isAbout = (payment: Payment, reading: PaymentReading) =>

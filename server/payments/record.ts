@@ -1,14 +1,14 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, ne } from "drizzle-orm";
 import type { Statement as FactStatement } from "#core/payments/facts";
 import { fold, isOver, isPaid, type Standing } from "#core/payments/fold";
-import { walkedCase } from "#core/rehearsal/walked";
-import { isConflict, type Statement } from "../database/open";
-import { checkouts, facts, offerRevisions, payments, proofs } from "../database/schema";
+import { guard, isConflict } from "../database/guard";
+import type { Statement } from "../database/open";
+import type { Payment } from "../database/rows";
+import { checkouts, facts, offerRevisions, payments } from "../database/schema";
 import type { FactSource } from "#core/payments/facts";
+import { askFor, seeTo, takeOff } from "../jobs/jobs";
 import { newsOfPayment } from "../outbox/news";
 import type { Runtime } from "../runtime";
-
-export type Payment = typeof payments.$inferSelect;
 
 export interface NewFact {
   key: string;
@@ -35,7 +35,7 @@ export interface Recorded {
 
 /**
  * Adds facts to a payment and renews everything that follows from them in one transaction: the projection, the
- * checkout, the news for the shop, the proof of a walked case. Facts already known change nothing. When another
+ * checkout, the news for the shop, what is to be done next. Facts already known change nothing. When another
  * process was quicker, all is read and decided again. Returns null for an unknown payment.
  */
 export async function recordFacts(
@@ -104,7 +104,6 @@ async function writeFacts(
           ? null
           : payment.attention,
     version: payment.version + 1,
-    lookUpAt: waiting ? (payment.lookUpAt ?? now + 15_000) : null,
     updatedAt: now,
   };
   const moved =
@@ -122,28 +121,37 @@ async function writeFacts(
     );
   }
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
-    statements.push(projection(rt, payment, next));
+    statements.push(...projection(rt, payment, next));
   if (moved) {
     statements.push(...checkoutFollows(rt, seen, next));
-    if (payment.origin === "shop") statements.push(newsOfPayment(rt, next, checkout));
-    const proof = walkedProof(rt, seen, next, [...seen.facts, ...fresh]);
-    if (proof) statements.push(proof);
+    if (payment.origin === "shop") statements.push(...newsOfPayment(rt, next, checkout));
+    statements.push(...workFollows(rt, next, waiting));
   }
   if (statements.length > 0) await rt.db.write(statements);
   if (moved) rt.nudge();
   return { payment: next, standing, added: fresh.length };
 }
 
-/** Renews the projection; fails on NOT NULL when another process wrote in between, and so undoes the batch. */
-function projection(rt: Runtime, before: Payment, next: Payment): Statement {
-  const { id: _, version: __, ...rest } = next;
-  return rt.db.orm
-    .update(payments)
-    .set({
-      ...rest,
-      version: sql`case when version = ${before.version} then version + 1 else null end` as never,
-    })
-    .where(eq(payments.id, before.id));
+/** Renews the projection; its guard fails, and undoes the batch, when another process wrote in between. */
+function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
+  const { id, ...rest } = next;
+  return [
+    guard(payments, and(eq(payments.id, id), eq(payments.version, before.version))),
+    rt.db.orm.update(payments).set(rest).where(eq(payments.id, id)),
+  ];
+}
+
+/** What there is to be done in the background after a payment has moved. */
+function workFollows(rt: Runtime, payment: Payment, waiting: boolean): Statement[] {
+  const { id: key, connectionId: lane, mode, origin, attention } = payment;
+  return [
+    waiting ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 }) : takeOff("look-up", key),
+    ...(attention === "surplus" ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
+    // A purchase that a person walked through the test checkout may show a case.
+    ...(mode === "test" && origin !== "rehearsal" && !waiting
+      ? [askFor(rt, { kind: "judge-walk", key, lane })]
+      : []),
+  ];
 }
 
 function checkoutFollows(rt: Runtime, { checkout, payment }: Seen, next: Payment): Statement[] {
@@ -153,49 +161,14 @@ function checkoutFollows(rt: Runtime, { checkout, payment }: Seen, next: Payment
       rt.db.orm
         .update(checkouts)
         .set({ state: "paid", activePaymentId: payment.id, closedAt: rt.now() })
-        .where(and(eq(checkouts.id, checkout.id), sql`state <> 'paid'`)),
+        .where(and(eq(checkouts.id, checkout.id), ne(checkouts.state, "paid"))),
+      takeOff("expire-checkout", checkout.id),
     ];
   }
   if (isOver(next.state) && checkout.state === "open") {
     return [rt.db.orm.update(checkouts).set({ activePaymentId: null }).where(mine)];
   }
   return [];
-}
-
-/** A purchase that a person walked through the test checkout counts as a case. */
-function walkedProof(
-  rt: Runtime,
-  { payment }: Seen,
-  next: Payment,
-  all: readonly { statement: FactStatement }[],
-): Statement | null {
-  if (payment.mode !== "test" || payment.origin === "rehearsal") return null;
-  const caseId = walkedCase(
-    all.map((one) => one.statement),
-    payment.capture,
-  );
-  if (!caseId) return null;
-  const verdict = { what: "State", expected: next.state, happened: next.state, ok: true };
-  const row = {
-    id: rt.ids.next("prf"),
-    connectionId: payment.connectionId,
-    offerId: payment.offerId,
-    caseId,
-    how: "walked" as const,
-    state: "passed" as const,
-    startedAt: payment.createdAt,
-    endedAt: rt.now(),
-    verdicts: [verdict],
-    paymentId: payment.id,
-    parts: payment.parts,
-  };
-  return rt.db.orm
-    .insert(proofs)
-    .values(row)
-    .onConflictDoUpdate({
-      target: [proofs.paymentId, proofs.how],
-      set: { caseId, endedAt: row.endedAt, verdicts: [verdict] },
-    });
 }
 
 export async function paymentOf(rt: Runtime, id: string): Promise<Payment | null> {

@@ -1,8 +1,8 @@
 import { eq, or } from "drizzle-orm";
 import { type Message, scoreOf, type ScoreRow } from "#core/score";
+import type { Payment } from "../database/rows";
 import { exchanges, facts, type RecordedMessage, webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
-import type { Payment } from "./record";
 
 export interface MessageDetail {
   request: RecordedMessage | null;

@@ -1,4 +1,5 @@
 import { and, eq, gt, inArray, lt, sql } from "drizzle-orm";
+import { prepared } from "../database/prepared";
 import { people, sessions, signInFailures } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { passwordFits } from "./passwords";
@@ -59,11 +60,8 @@ export async function signIn(rt: Runtime, email: string, password: string, from:
   return { ok: true, token, expiresAt };
 }
 
-/** The person of a session token, or null when it is unknown, idle for too long or over. */
-export async function personOf(rt: Runtime, token: string): Promise<Person | null> {
-  const now = rt.now();
-  const tokenHash = hashOf(token);
-  const [found] = await rt.db.orm
+const ofSession = prepared((orm) =>
+  orm
     .select({
       id: people.id,
       email: people.email,
@@ -74,8 +72,20 @@ export async function personOf(rt: Runtime, token: string): Promise<Person | nul
     .from(sessions)
     .innerJoin(people, eq(people.id, sessions.personId))
     .where(
-      and(eq(sessions.tokenHash, tokenHash), gt(sessions.expiresAt, now), gt(sessions.seenAt, now - IDLE)),
-    );
+      and(
+        eq(sessions.tokenHash, sql.placeholder("tokenHash")),
+        gt(sessions.expiresAt, sql.placeholder("now")),
+        gt(sessions.seenAt, sql.placeholder("idleSince")),
+      ),
+    )
+    .prepare(),
+);
+
+/** The person of a session token, or null when it is unknown, idle for too long or over. */
+export async function personOf(rt: Runtime, token: string): Promise<Person | null> {
+  const now = rt.now();
+  const tokenHash = hashOf(token);
+  const [found] = await ofSession(rt.db).all({ tokenHash, now, idleSince: now - IDLE });
   if (!found) return null;
   const { seenAt, ...person } = found;
   if (seenAt < now - 60_000) {

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Volume } from "#core/fees/volume";
 import { problemText, readProfile } from "#core/profiles/read-profile";
 import { addConnection } from "../connections/connections";
-import { keepProfile, profileOf } from "../profiles/profiles";
+import { installVersion, profileOf } from "../profiles/profiles";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { planOf, saveFees, saveVolume, seenTotals, setListed } from "./plan";
@@ -14,7 +14,7 @@ beforeAll(async () => {
   for (const name of readdirSync("profiles")) {
     const reading = readProfile(JSON.parse(readFileSync(`profiles/${name}`, "utf8")));
     if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
-    await keepProfile(world.rt, reading.profile, "shipped");
+    await installVersion(world.rt, "test", reading.profile, "shipped");
   }
   await addStorefront(world.rt, "ida", north);
 });

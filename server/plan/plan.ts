@@ -9,12 +9,13 @@ import { type Chosen, type Clash, clashesOf } from "#core/plan/clashes";
 import { type Fit, fitOf, type Wanted } from "#core/plan/fit";
 import { type FeeSchedule, type Profile, ridesAlong } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { type ConnectionWithProfile, connectionsOf } from "../connections/connections";
-import { latestCheck } from "../connections/proving";
+import { connectionsOf } from "../connections/connections";
+import { type KeySides, keySidesOf } from "../connections/key-sides";
+import type { Storefront } from "../database/rows";
 import { agreedFees, payments, shortlist, volumes } from "../database/schema";
 import { allProfiles } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
-import { isNear, type Storefront } from "../storefronts/storefronts";
+import { isNear } from "../storefronts/storefronts";
 
 /** A provider as the plan shows it. */
 export interface PlannedProvider {
@@ -191,13 +192,8 @@ export async function planOf(
     volumeOf(rt, storefront, reckoned),
   ]);
   const agreedBy = new Map(agreed.map((row) => [row.subject, row.document]));
-  const settles = new Map(
-    await Promise.all(
-      connections.map(
-        async (where) => [where.connection.id, await converts(rt, where, volume.currency)] as const,
-      ),
-    ),
-  );
+  const keys = await keySidesOf(rt, connections);
+  const settles = new Map([...keys].map(([id, sides]) => [id, converts(sides, volume.currency)]));
   const termsOf = (profile: Profile) => {
     const mine = connections.filter((one) => one.connection.profileId === profile.id);
     const subject = [...mine.map((one) => one.connection.id), profile.id].find((id) => agreedBy.has(id));
@@ -279,14 +275,8 @@ const chosenFrom = (profile: Profile, currencies: readonly string[]): Chosen[] =
   }));
 
 /** Whether an account settles a currency in another; as its last reading said. */
-async function converts(
-  rt: Runtime,
-  { connection }: ConnectionWithProfile,
-  currency: string,
-): Promise<boolean> {
-  const check =
-    (await latestCheck(rt, connection.id, "live")) ?? (await latestCheck(rt, connection.id, "test"));
-  const entry = check?.account?.currencies.find((one) => one.charged === currency);
+function converts({ live, test }: KeySides, currency: string): boolean {
+  const entry = (live.check ?? test.check)?.account?.currencies.find((one) => one.charged === currency);
   return entry !== undefined && entry.settled !== currency;
 }
 

@@ -4,11 +4,10 @@ import type { DocumentProblem } from "#core/profiles/limits";
 import { differences, type PlainWords, plainWords } from "#core/profiles/plain-words";
 import { knownOrigins, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { agreedFees, connections, profiles, shortlist } from "../database/schema";
-import { addressRefused } from "../gateway/addresses";
+import { agreedFees, connections, profiles, profileVersions, shortlist } from "../database/schema";
+import { addressRefused } from "../wire/addresses";
 import type { Runtime } from "../runtime";
-import { digestOf } from "../settings";
-import { forgetHosts, keepProfile, profileOf } from "./profiles";
+import { currentVersion, currentVersions, installVersion, versionsOf } from "./profiles";
 
 export type Looked =
   | { ok: false; problems: DocumentProblem[] }
@@ -32,22 +31,7 @@ export async function lookAtDocument(rt: Runtime, text: string): Promise<Looked>
     because ? [{ line: lineOf(text, origin), at: "modes", says: `${origin} is not called: ${because}` }] : [],
   );
   if (problems.length > 0) return { ok: false, problems };
-  const known = await profileOf(rt, profile.id);
-  if (known) {
-    const users = await usersOf(rt, profile.id);
-    const lost = known.fields.filter((field) => !profile.fields.some((one) => one.id === field.id));
-    if (users.length > 0 && lost.length > 0)
-      return {
-        ok: false,
-        problems: [
-          {
-            line: lineOf(text, '"fields"'),
-            at: "fields",
-            says: `lacks ${lost.map((field) => field.id).join(", ")}, which ${users.join(", ")} has values for; connections could not go on`,
-          },
-        ],
-      };
-  }
+  const known = await currentVersion(rt, profile.id);
   return {
     ok: true,
     profile,
@@ -55,7 +39,7 @@ export async function lookAtDocument(rt: Runtime, text: string): Promise<Looked>
     installed: known
       ? {
           version: known.version,
-          differs: differences(known, profile),
+          differs: differences(known.profile, profile),
           usedBy: await usersOf(rt, profile.id),
         }
       : null,
@@ -67,26 +51,10 @@ const lineOf = (text: string, part: string) => {
   return at < 0 ? 1 : text.slice(0, at).split("\n").length;
 };
 
-/** Installs a document, or puts it in the place of the version before. Connections go on with it. */
+/** Installs a document as a new version. What is in use goes on with the version it pins. */
 export async function installDocument(rt: Runtime, person: string, text: string): Promise<Looked> {
   const looked = await lookAtDocument(rt, text);
-  if (!looked.ok) return looked;
-  const { profile, installed } = looked;
-  await keepProfile(rt, profile, "file");
-  await changeSettings(
-    rt,
-    {
-      person,
-      action: installed ? "profile updated" : "profile installed",
-      subject: profile.id,
-      detail: {
-        version: profile.version,
-        fingerprint: digestOf(text),
-        ...(installed && { before: installed.version }),
-      },
-    },
-    [],
-  );
+  if (looked.ok) await installVersion(rt, person, looked.profile, "file");
   return looked;
 }
 
@@ -102,43 +70,54 @@ export type Removed = { ok: true } | { ok: false; says: string };
 
 /** Removes a profile that was installed from a file. One in use, or shipped, says why it stays. */
 export async function removeProfile(rt: Runtime, person: string, profileId: string): Promise<Removed> {
-  const [row] = await rt.db.orm.select().from(profiles).where(eq(profiles.id, profileId));
-  if (!row) return { ok: false, says: "There is no such profile." };
-  if (row.source === "shipped")
-    return {
-      ok: false,
-      says: `${row.document.name} comes with Zahlung and would be back at the next start.`,
-    };
+  const versions = await versionsOf(rt, profileId);
+  const [newest] = versions;
+  if (!newest) return { ok: false, says: "There is no such profile." };
+  const { name } = newest.profile;
+  if (versions.some((one) => one.source === "shipped"))
+    return { ok: false, says: `${name} comes with Zahlung and would be back at the next start.` };
   const users = await usersOf(rt, profileId);
   if (users.length > 0)
     return {
       ok: false,
-      says: `${row.document.name} is used by ${users.join(", ")}. What was paid through it has to stay readable.`,
+      says: `${name} is used by ${users.join(", ")}. What was paid through it has to stay readable.`,
     };
   await changeSettings(
     rt,
-    { person, action: "profile removed", subject: profileId, detail: { version: row.version } },
+    { person, action: "profile removed", subject: profileId, detail: { version: newest.version } },
     [
       rt.db.orm.delete(shortlist).where(eq(shortlist.profileId, profileId)),
       rt.db.orm.delete(agreedFees).where(eq(agreedFees.subject, profileId)),
+      rt.db.orm.delete(profileVersions).where(eq(profileVersions.profileId, profileId)),
       rt.db.orm.delete(profiles).where(eq(profiles.id, profileId)),
     ],
   );
-  forgetHosts(rt);
   return { ok: true };
 }
 
-/** Every installed profile with where it came from and who uses it. */
+/** Every installed profile with its current version, where that came from and who uses which. */
 export async function installedProfiles(rt: Runtime) {
-  const rows = await rt.db.orm.select().from(profiles).orderBy(profiles.id);
-  return Promise.all(
-    rows.map(async ({ id, version, source, installedAt, document }) => ({
-      id,
-      version,
-      source,
-      installedAt,
-      name: document.name,
-      usedBy: await usersOf(rt, id),
-    })),
-  );
+  const [current, users] = await Promise.all([
+    currentVersions(rt),
+    rt.db.orm
+      .select({
+        name: connections.name,
+        profileId: connections.profileId,
+        versionId: connections.testVersionId,
+      })
+      .from(connections),
+  ]);
+  const pinned = await rt.library.all(users.map((one) => one.versionId));
+  return current.map(({ profileId, version, source, installedAt, profile }) => ({
+    id: profileId,
+    version,
+    source,
+    installedAt,
+    name: profile.name,
+    usedBy: users.flatMap((one, i) =>
+      one.profileId === profileId
+        ? [pinned[i]?.version === version ? one.name : `${one.name} (${pinned[i]?.version ?? ""})`]
+        : [],
+    ),
+  }));
 }

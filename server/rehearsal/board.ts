@@ -1,19 +1,15 @@
-import { and, count, eq, isNull, ne, sql } from "drizzle-orm";
 import { changedParts, type FingerprintParts } from "#core/fingerprint";
-import { methodOf, ridesAlong } from "#core/profiles/profile";
+import { methodOf } from "#core/profiles/profile";
 import {
   type CaseId,
-  caseIds,
   rehearsalCases,
   playableCases,
   requiredCases,
   type Verdict,
 } from "#core/rehearsal/cases";
-import { proofs, rehearsals } from "../database/schema";
-import { type Carrier, carrierOf } from "../offers/carrier";
-import { offersOf, type OfferWithRevisions } from "../offers/offers";
-import { partsOf } from "../offers/parts";
-import type { Runtime } from "../runtime";
+import type { Proof, Rehearsal } from "../database/rows";
+import type { Carrier } from "../offers/carrier";
+import type { OfferWithRevisions } from "../storefronts/now";
 
 export interface BoardCell {
   caseId: CaseId;
@@ -41,28 +37,20 @@ export interface Board {
   running: { id: string; done: number; total: number; stopping: boolean } | null;
 }
 
-/** The case board of one offer: each case with its newest proof, and whether that is still fresh. */
-export async function boardOf(rt: Runtime, offer: OfferWithRevisions): Promise<Board> {
-  const all = ridesAlong(offer.profile) ? await offersOf(rt, offer.offer.storefrontId) : [];
-  const [parts, carrier] = await Promise.all([partsOf(rt, offer), carrierOf(rt, all, offer.profile, "test")]);
-  return boardWith(rt, offer, parts, carrier);
+/** A rehearsal that is under way, with how many of its cases have ended. */
+export interface RunningRehearsal {
+  rehearsal: Rehearsal;
+  done: number;
 }
 
-/** The same, held against fingerprints that have been taken already. */
-export async function boardWith(
-  rt: Runtime,
+/** The case board of one offer: each case with its newest proof, and whether that is still fresh. */
+export function boardFrom(
   offer: OfferWithRevisions,
   parts: FingerprintParts,
   carrier: Carrier | null,
-): Promise<Board> {
-  const { id } = offer.offer;
-  const [all, [running]] = await Promise.all([
-    rt.db.orm.select().from(proofs).where(newestOfEachCase(id)),
-    rt.db.orm
-      .select()
-      .from(rehearsals)
-      .where(and(eq(rehearsals.offerId, id), isNull(rehearsals.endedAt))),
-  ]);
+  newest: readonly Proof[],
+  running: RunningRehearsal | null,
+): Board {
   const method = methodOf(offer.profile, offer.offer.methodId);
   const required = requiredCases({
     capture: offer.working.document.capture,
@@ -75,46 +63,34 @@ export async function boardWith(
   });
   const cells = rehearsalCases.map((one): BoardCell => {
     const need = required.find((entry) => entry.id === one.id);
-    const newest = all.find((proof) => proof.caseId === one.id);
+    const proof = newest.find((each) => each.caseId === one.id);
     return {
       caseId: one.id,
       title: one.title,
       about: one.about,
       required: need?.required ?? false,
       because: need?.because ?? null,
-      proof: newest
+      proof: proof
         ? {
-            id: newest.id,
-            state: newest.state,
-            how: newest.how,
-            at: newest.endedAt ?? newest.startedAt,
-            duration: newest.endedAt === null ? null : newest.endedAt - newest.startedAt,
-            changed: changedParts(newest.parts, parts),
-            verdicts: newest.verdicts,
-            error: newest.error,
-            paymentId: newest.paymentId,
+            id: proof.id,
+            state: proof.state,
+            how: proof.how,
+            at: proof.endedAt ?? proof.startedAt,
+            duration: proof.endedAt === null ? null : proof.endedAt - proof.startedAt,
+            changed: changedParts(proof.parts, parts),
+            verdicts: proof.verdicts,
+            error: proof.error,
+            paymentId: proof.paymentId,
           }
         : null,
     };
   });
   if (!running) return { cells, running: null };
   // A proof that a walked purchase has overtaken during the run still counts as done.
-  const [done] = await rt.db.orm
-    .select({ n: count() })
-    .from(proofs)
-    .where(and(eq(proofs.rehearsalId, running.id), ne(proofs.state, "running")));
-  const { id: runId, cases, stopAt } = running;
-  return {
-    cells,
-    running: { id: runId, done: done?.n ?? 0, total: cases.length, stopping: stopAt !== null },
-  };
+  const { rehearsal, done } = running;
+  const { id, cases, stopAt } = rehearsal;
+  return { cells, running: { id, done, total: cases.length, stopping: stopAt !== null } };
 }
-
-/** However many purchases have been walked, a look into the index for each case finds its newest proof. */
-const newestOfEachCase = (offerId: string) =>
-  sql`${proofs.id} in (select (
-    select id from proofs where offer_id = ${offerId} and case_id = value and state <> 'stopped'
-    order by started_at desc limit 1) from json_each(${JSON.stringify(caseIds)}))`;
 
 export interface CaseCount {
   required: number;
@@ -140,9 +116,4 @@ export function countCases(cells: readonly BoardCell[]): CaseCount {
     failed: titles(required.filter((cell) => cell.proof?.state === "failed")),
     ...(times.length > 0 && { at: Math.max(...times) }),
   };
-}
-
-export async function proofOf(rt: Runtime, id: string): Promise<typeof proofs.$inferSelect | null> {
-  const [row] = await rt.db.orm.select().from(proofs).where(eq(proofs.id, id));
-  return row ?? null;
 }

@@ -1,12 +1,12 @@
 import { and, desc, eq } from "drizzle-orm";
 import { decimalText } from "#core/money/money";
-import type { PaymentReading } from "#core/profiles/response";
 import { expectedState, type Observed, type RehearsalCase } from "#core/rehearsal/cases";
+import type { CapturePolicy } from "#core/offers/offer";
+import type { Payment } from "../database/rows";
 import { rimFaults, webhooks } from "../database/schema";
-import { call, openLine, saysWhat } from "../gateway/gateway";
+import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { releaseHeld } from "../intake/apply";
-import type { OfferWithRevisions } from "../offers/offers";
-import { type Payment, paymentOf } from "../payments/record";
+import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
 
 const TEST = "test";
@@ -23,22 +23,26 @@ export async function webhooksAbout(rt: Runtime, payment: Payment) {
   return newest.filter((one) => one.body.includes(payment.reference));
 }
 
+/** Whether nothing of these messages is still to be applied. */
+export const allApplied = (list: readonly { outcome: string }[]): boolean =>
+  list.every((one) => !["waiting", "held", "failing"].includes(one.outcome));
+
 /** Waits until something holds, no longer than the settings allow a case. */
 export async function waitFor(rt: Runtime, holds: () => Promise<boolean>): Promise<void> {
-  const until = Date.now() + rt.settings.rehearsalPatience;
-  while (!(await holds()) && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 40));
+  const until = performance.now() + rt.settings.rehearsalPatience;
+  while (!(await holds()) && performance.now() < until)
+    await new Promise((resolve) => setTimeout(resolve, 40));
 }
 
-type Observation = { ok: true; observed: Observed } | { ok: false; says: string };
+export type Observation = { ok: true; observed: Observed } | { ok: false; says: string };
 
 /** Waits until everything expected has come, as long as patience lasts, and counts what is there. */
 export async function observe(
   rt: Runtime,
-  offer: OfferWithRevisions,
+  policy: CapturePolicy,
   script: RehearsalCase,
   paymentId: string,
 ): Promise<Observation> {
-  const policy = offer.working.document.capture;
   const wanted = expectedState(script, policy);
   const payment = async () => (await paymentOf(rt, paymentId)) as Payment;
   if (script.fault === "reorder-webhooks") {
@@ -55,21 +59,21 @@ export async function observe(
     rt.nudge();
   }
   const needsWebhook = script.checks.includes("webhook-arrived");
-  const settled = (list: { outcome: string }[]) =>
-    list.every((one) => one.outcome !== "waiting" && one.outcome !== "held");
   await waitFor(rt, async () => {
     const now = await payment();
     const about = await webhooksAbout(rt, now);
     const arrived = about.filter((one) => one.verdict === "verified" && one.paymentId === paymentId).length;
     const enough = script.fault === "double-webhook" ? 2 : 1;
-    return now.state === wanted && (!needsWebhook || (arrived >= enough && settled(about)));
+    return now.state === wanted && (!needsWebhook || (arrived >= enough && allApplied(about)));
   });
-  const now = await payment();
-  const line = await openLine(rt, now.connectionId, TEST, now.keySetId);
-  const marks = { paymentId, checkoutId: now.checkoutId };
-  const charges =
-    line &&
-    (await call<{ payments: PaymentReading[] }>(rt, line, "find", { reference: now.reference }, marks));
+  return observeNow(rt, await payment());
+}
+
+/** Counts what there is of a payment now, here and at the provider. */
+export async function observeNow(rt: Runtime, now: Payment): Promise<Observation> {
+  const line = await lineOf(rt, now);
+  const marks = { paymentId: now.id, checkoutId: now.checkoutId };
+  const charges = line && (await call(rt, line, "find", { reference: now.reference }, marks));
   if (!line || !charges) return { ok: false, says: "The keys are gone." };
   if (charges.kind !== "answered") return { ok: false, says: saysWhat(line.profile.name, charges) };
   const [own] = charges.value.payments;

@@ -1,23 +1,23 @@
 import { eq } from "drizzle-orm";
 import type { Order } from "#core/order/order";
-import type { PaymentReading } from "#core/profiles/response";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
 import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
-import { type Checkout, checkoutOf, closing, openCheckout } from "../checkout/checkouts";
-import { asksDevice, readToken, requestToken } from "../checkout/device";
+import { checkoutOf, closing, openCheckout } from "../checkout/checkouts";
+import { asksDevice, lineOfAsk, readToken, requestToken } from "../checkout/device";
 import { lookUp } from "../checkout/look-up";
 import { pay } from "../checkout/pay";
 import { currentEndpoint, endpointAddress } from "../connections/connections";
-import { isConflict } from "../database/open";
+import { guardFailed } from "../database/guard";
+import type { Checkout, Payment } from "../database/rows";
 import { checkouts, rimFaults } from "../database/schema";
-import { keepExchange, recorded } from "../gateway/exchanges";
-import { call, openLine, saysWhat } from "../gateway/gateway";
-import type { OfferWithRevisions } from "../offers/offers";
+import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { act } from "../payments/actions";
-import { type Payment, paymentOf } from "../payments/record";
+import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
+import type { OfferWithRevisions } from "../storefronts/now";
 import { storefrontOf } from "../storefronts/storefronts";
+import { talk } from "../wire/wire";
 import { observe, waitFor, webhooksAbout } from "./observe";
 
 const TEST = "test";
@@ -56,7 +56,7 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
   };
   const stuck = await playSteps(rt, offer, script, instrument, paid.payment);
   if (stuck) return end({ ok: false, says: stuck, paymentId: paid.payment.id });
-  const observed = await observe(rt, offer, script, paid.payment.id);
+  const observed = await observe(rt, offer.working.document.capture, script, paid.payment.id);
   return end(
     observed.ok
       ? { ok: true, paymentId: paid.payment.id, observed: observed.observed }
@@ -76,7 +76,7 @@ async function tokenFor(
   if ((await requestToken(rt, checkout, offer.offer.id)).kind !== "asked")
     return { ok: false, says: `${name} did not take the request: see its exchanges.` };
   const asked = await checkoutOf(rt, checkout.id);
-  const line = await openLine(rt, offer.connection.id, TEST, asked?.deviceAsk?.keySetId);
+  const line = asked?.deviceAsk && (await lineOfAsk(rt, asked, asked.deviceAsk));
   if (!asked?.deviceAsk || !line) return { ok: false, says: "The keys are gone." };
   const input = { ref: asked.deviceAsk.ref, answer };
   const acted = await call(rt, line, "actForShopper", input, { checkoutId: checkout.id });
@@ -147,7 +147,7 @@ async function tidyUp(rt: Runtime, payment: Payment): Promise<void> {
   try {
     await rt.db.write(closing(rt, checkout, "cancelled"));
   } catch (error) {
-    if (!isConflict(error)) throw error;
+    if (!guardFailed(error)) throw error;
   }
 }
 
@@ -213,12 +213,12 @@ async function playStep(
 }
 
 async function actForShopper(rt: Runtime, payment: Payment, answer: string): Promise<string | null> {
-  const line = await openLine(rt, payment.connectionId, TEST, payment.keySetId);
+  const line = await lineOf(rt, payment);
   if (!line || payment.state !== "pending")
     return `The payment should wait for the shopper and is ${payment.state}.`;
   const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
   const input = { ref: payment.providerRef, answer };
-  const answered = await call<PaymentReading>(rt, line, "actForShopper", input, marks);
+  const answered = await call(rt, line, "actForShopper", input, marks);
   // The shopper's answer is news to Zahlung only by webhook or look-up; it is not recorded from here.
   return answered.kind === "answered" ? null : saysWhat(line.profile.name, answered);
 }
@@ -230,27 +230,23 @@ async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
   const wrong = `whsec_${rt.ids.bytes(32).toString("base64")}`;
   const at = rt.now();
   const headers = { "content-type": "application/json", ...sign(wrong, rt.ids.next("forged"), at, body) };
-  try {
-    const response = await rt.http(endpointAddress(rt, endpoint), {
-      method: "POST",
-      headers,
-      body,
-      signal: AbortSignal.timeout(5_000),
-    });
-    await keepExchange(rt, {
-      at,
+  const outgoing = { method: "POST", url: endpointAddress(rt, endpoint), headers, body };
+  const sent = await talk(
+    rt,
+    outgoing,
+    (answered) => ({
+      label: "forged webhook",
       from: "provider",
       to: "zahlung",
-      label: "forged webhook",
       mode: TEST,
       paymentId: payment.id,
-      request: recorded({ method: "POST", headers: Object.entries(headers), body }, [wrong]),
-      response: recorded({ status: response.status, headers: [], body: await response.text() }, []),
-      outcome: response.ok ? "taken" : "refused",
-      ok: !response.ok,
-    });
-    return null;
-  } catch {
-    return "Zahlung's own webhook address did not answer. Is ZAHLUNG_ORIGIN the address it is reached at?";
-  }
+      secrets: [wrong, endpoint.path],
+      ok: answered.ok && answered.status >= 300,
+      ...(answered.ok && { outcome: answered.status < 300 ? "taken" : "refused" }),
+    }),
+    { within: 5_000, own: true },
+  );
+  return sent.ok
+    ? null
+    : "Zahlung's own webhook address did not answer. Is ZAHLUNG_ORIGIN the address it is reached at?";
 }

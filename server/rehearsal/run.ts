@@ -1,15 +1,14 @@
-import { and, eq, isNull, lte, or } from "drizzle-orm";
+import { and, eq, isNull } from "drizzle-orm";
 import { caseOf, type CaseId, judge } from "#core/rehearsal/cases";
-import { isConflict } from "../database/open";
+import { isConflict } from "../database/guard";
+import type { Rehearsal } from "../database/rows";
 import { offers, proofs, rehearsals } from "../database/schema";
-import { type OfferWithRevisions, offerOf } from "../offers/offers";
+import { askFor } from "../jobs/jobs";
 import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
+import { mustStand, offerIn, type OfferWithRevisions } from "../storefronts/now";
 import { playCase } from "./play";
 
-type Rehearsal = typeof rehearsals.$inferSelect;
-
-const LEASE = 60_000;
 const AT_ONCE = 4;
 
 /** Starts a rehearsal of the given cases; the worker runs it. One at a time for an offer. */
@@ -29,7 +28,10 @@ export async function startRehearsal(
     cases,
   };
   try {
-    await rt.db.write([rt.db.orm.insert(rehearsals).values(row)]);
+    await rt.db.write([
+      rt.db.orm.insert(rehearsals).values(row),
+      askFor(rt, { kind: "rehearse", key: id, lane: id }),
+    ]);
   } catch (error) {
     // Another is under way: the index holds to one at a time.
     if (isConflict(error)) return null;
@@ -49,25 +51,13 @@ export async function stopRehearsal(rt: Runtime, offerId: string): Promise<void>
   ]);
 }
 
-/** Takes up one rehearsal that waits, or that another process left behind, and runs it to its end. */
-export async function runWaitingRehearsal(rt: Runtime): Promise<boolean> {
-  const now = rt.now();
-  const free = or(isNull(rehearsals.leasedUntil), lte(rehearsals.leasedUntil, now));
-  const [waiting] = await rt.db.orm
+/** Runs a rehearsal from where it stands to its end; one that was left behind by another process goes on. */
+export async function runRehearsal(rt: Runtime, id: string): Promise<void> {
+  const [found] = await rt.db.orm
     .select()
     .from(rehearsals)
-    .where(and(isNull(rehearsals.endedAt), free))
-    .limit(1);
-  if (!waiting) return false;
-  const [leased] = await rt.db.write([
-    rt.db.orm
-      .update(rehearsals)
-      .set({ leasedUntil: now + LEASE })
-      .where(and(eq(rehearsals.id, waiting.id), isNull(rehearsals.endedAt), free)),
-  ]);
-  if (leased !== 1) return false;
-  await run(rt, waiting);
-  return true;
+    .where(and(eq(rehearsals.id, id), isNull(rehearsals.endedAt)));
+  if (found) await run(rt, found);
 }
 
 async function run(rt: Runtime, rehearsal: Rehearsal): Promise<void> {
@@ -82,15 +72,8 @@ async function run(rt: Runtime, rehearsal: Rehearsal): Promise<void> {
     return row?.stopAt != null;
   };
   const lane = async () => {
-    for (let id = left.shift(); id !== undefined && !(await stopped()); id = left.shift()) {
-      await rt.db.write([
-        rt.db.orm
-          .update(rehearsals)
-          .set({ leasedUntil: rt.now() + LEASE })
-          .where(eq(rehearsals.id, rehearsal.id)),
-      ]);
+    for (let id = left.shift(); id !== undefined && !(await stopped()); id = left.shift())
       await runCase(rt, rehearsal, id);
-    }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, lane));
   await rt.db.write([
@@ -98,17 +81,15 @@ async function run(rt: Runtime, rehearsal: Rehearsal): Promise<void> {
       .update(proofs)
       .set({ state: "stopped", endedAt: rt.now() })
       .where(and(eq(proofs.rehearsalId, rehearsal.id), eq(proofs.state, "running"))),
-    rt.db.orm
-      .update(rehearsals)
-      .set({ endedAt: rt.now(), leasedUntil: null })
-      .where(eq(rehearsals.id, rehearsal.id)),
+    rt.db.orm.update(rehearsals).set({ endedAt: rt.now() }).where(eq(rehearsals.id, rehearsal.id)),
   ]);
 }
 
 async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promise<void> {
   const script = caseOf(caseId);
   const storefrontId = await storefrontIdOf(rt, rehearsal.offerId);
-  const offer = storefrontId && (await offerOf(rt, storefrontId, rehearsal.offerId));
+  const now = storefrontId ? await mustStand(rt, storefrontId) : null;
+  const offer = now && offerIn(now, rehearsal.offerId);
   if (!script || !offer) return;
   const id = rt.ids.next("prf");
   await rt.db.write([
@@ -122,7 +103,7 @@ async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promi
       state: "running",
       startedAt: rt.now(),
       verdicts: [],
-      parts: await partsOf(rt, offer),
+      parts: await partsOf(rt, now, offer),
     }),
   ]);
   const finish = (change: Partial<typeof proofs.$inferInsert>) =>
@@ -146,7 +127,7 @@ async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promi
       paymentId: play.paymentId,
     });
   } catch (error) {
-    rt.log.error({ error, caseId }, "a case broke down");
+    rt.log.error({ err: error, caseId }, "a case broke down");
     await finish({ state: "failed", error: "Zahlung broke down in this case; its log says where." });
   }
 }

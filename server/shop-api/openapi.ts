@@ -11,6 +11,7 @@ const refusals = {
   "413": problemResponse,
   "415": problemResponse,
   "422": problemResponse,
+  "503": problemResponse,
 };
 const idempotency = {
   name: "Idempotency-Key",
@@ -37,6 +38,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The storefront", content: json(ref("Storefront")) },
           "401": problemResponse,
+          "503": problemResponse,
         },
       },
     },
@@ -94,7 +96,6 @@ export const openApi = (origin: string) => ({
     "/offers": {
       post: {
         summary: "Ask which offers an order would get, and why others are withheld",
-        parameters: [idempotency],
         requestBody: { required: true, content: json(ref("Order")) },
         responses: { "200": { description: "The decision", content: json(ref("Decision")) }, ...refusals },
       },
@@ -117,6 +118,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The checkout", content: json(ref("CheckoutWithPayments")) },
           "401": problemResponse,
+          "503": problemResponse,
           "404": problemResponse,
         },
       },
@@ -128,6 +130,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The payment", content: json(ref("Payment")) },
           "401": problemResponse,
+          "503": problemResponse,
           "404": problemResponse,
         },
       },

@@ -2,30 +2,29 @@ import { eq } from "drizzle-orm";
 import express, { type NextFunction, type Request, type Response, type Router } from "express";
 import * as yup from "yup";
 import { decide } from "#core/offers/decide";
+import { sign } from "#core/webhooks/standard-webhooks";
+import { VerificationError } from "#core/webhooks/errors";
 import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/order/order";
 import { decimalText } from "#core/money/money";
 import { validated } from "#core/validated";
-import { checkoutAddress, checkoutOf, openCheckout, paymentsOf } from "../checkout/checkouts";
+import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkout/checkouts";
+import type { Storefront } from "../database/rows";
 import { payments } from "../database/schema";
-import { addressRefused } from "../gateway/addresses";
-import { recorded } from "../gateway/exchanges";
-import { candidatesOf } from "../offers/candidates";
+import { recorded } from "../exchanges/exchanges";
+import { candidatesIn } from "../offers/candidates";
 import { paymentForShop } from "../outbox/news";
+import { DatabaseAway, isPassing } from "../database/writes";
 import type { Runtime } from "../runtime";
-import {
-  callerOf,
-  declareStages,
-  setNewsAddress,
-  type ShopCaller,
-  type Storefront,
-  storefrontOf,
-} from "../storefronts/storefronts";
+import { mustStand, type StorefrontNow } from "../storefronts/now";
+import { callerOf, declareStages, setNewsAddress, type ShopCaller } from "../storefronts/storefronts";
+import { addressRefused } from "../wire/addresses";
 import { type Answer, once } from "./once";
 import { openApi } from "./openapi";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
 interface Call {
   caller: ShopCaller;
+  now: StorefrontNow;
   storefront: Storefront;
 }
 
@@ -46,11 +45,12 @@ export function shopApi(rt: Runtime): Router {
   const on = (handler: Handler) => async (request: Request, response: Response, next: NextFunction) => {
     try {
       const call = await authenticate(rt, request);
-      const { status, body } =
-        request.method === "POST"
-          ? await once(rt, call.caller, request, () => handler(request, call))
-          : await handler(request, call);
-      response.status(status).json(body);
+      const { status, body } = await handler(request, call);
+      // Not by Express, which would make an entity tag of it that nobody asks for.
+      response
+        .status(status)
+        .setHeader("content-type", "application/json; charset=utf-8")
+        .end(JSON.stringify(body));
     } catch (error) {
       next(error);
     }
@@ -69,7 +69,7 @@ export function shopApi(rt: Runtime): Router {
   );
   router.post(
     "/offers",
-    on((request, call) => askOffers(rt, request, call)),
+    on((request, call) => askOffers(request, call)),
   );
   router.post(
     "/checkouts",
@@ -94,7 +94,19 @@ export function shopApi(rt: Runtime): Router {
       if (error.status && error.status < 500) {
         return sendProblem(response, problem(400, "malformed", "Malformed", "The body is not JSON."));
       }
-      rt.log.error({ error }, "shop API failed");
+      rt.log.error({ err: error }, "shop API failed");
+      if (error instanceof DatabaseAway || isPassing(error)) {
+        response.set("retry-after", "5");
+        return sendProblem(
+          response,
+          problem(
+            503,
+            "away",
+            "Away",
+            "The database does not answer. Send the same again, with the same Idempotency-Key: what was done is not done twice.",
+          ),
+        );
+      }
       sendProblem(
         response,
         problem(500, "broken", "Broken", "Something broke at our side; nothing was changed."),
@@ -107,14 +119,14 @@ export function shopApi(rt: Runtime): Router {
 async function authenticate(rt: Runtime, request: Request): Promise<Call> {
   const key = /^Bearer ([\x21-\x7e]{10,200})$/.exec(request.get("authorization") ?? "")?.[1];
   const caller = key ? await callerOf(rt, key) : null;
-  const storefront = caller && (await storefrontOf(rt, caller.storefrontId));
-  if (!caller || !storefront) {
+  if (!caller) {
     const detail = key
       ? "This key is not known, or was revoked."
       : "Send the storefront's key as a bearer token.";
     throw new ProblemError(problem(401, "key-refused", "Key refused", detail));
   }
-  return { caller, storefront };
+  const now = await mustStand(rt, caller.storefrontId, caller.standingVersion);
+  return { caller, now, storefront: now.storefront };
 }
 
 const describe = ({ caller, storefront }: Call) => ({
@@ -160,8 +172,26 @@ async function putNewsAddress(rt: Runtime, request: Request, { caller }: Call) {
   const { address, secret } = read(newsBody, request.body);
   const refused = await addressRefused(rt, address);
   if (refused) throw fieldsRefused([{ pointer: "/address", code: "refused", detail: refused }]);
+  if (!canSign(secret))
+    throw fieldsRefused([
+      { pointer: "/secret", code: "cannot-sign", detail: "is no key: it must hold 24 to 64 bytes in base64" },
+    ]);
   await setNewsAddress(rt, caller, address, secret);
   return { status: 200, body: { address, mode: caller.mode } };
+}
+
+/** Whether news can be signed with a secret; one that cannot would stop all news for good. */
+function canSign(secret: string): boolean {
+  const encoded = secret.slice("whsec_".length);
+  const bytes = Buffer.from(encoded, "base64");
+  if (bytes.length < 24 || bytes.length > 64 || bytes.toString("base64") !== encoded) return false;
+  try {
+    sign(secret, "try", 0, "");
+    return true;
+  } catch (error) {
+    if (error instanceof VerificationError) return false;
+    throw error;
+  }
 }
 
 /** Reads an order and holds it against what the storefront sells in. */
@@ -182,40 +212,40 @@ function orderFrom(body: unknown, storefront: Storefront): Order {
   return order;
 }
 
-async function askOffers(rt: Runtime, request: Request, { caller, storefront }: Call) {
-  const { total, currency, country, language, group } = orderFrom(request.body, storefront);
-  const cart = { total: { amount: total, currency }, country, language, group };
-  return { status: 200, body: decide(await candidatesOf(rt, storefront.id, caller.mode), cart) };
+/** A question, which changes nothing: it may be asked again and again, and needs no Idempotency-Key. */
+async function askOffers(request: Request, { caller, now, storefront }: Call) {
+  const order = orderFrom(request.body, storefront);
+  return { status: 200, body: decide(candidatesIn(now, caller.mode), cartOf(order)) };
 }
 
 async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
   const order = orderFrom(request.body, storefront);
-  const checkout = await openCheckout(
-    rt,
-    { storefrontId: storefront.id, mode: caller.mode, origin: "shop", order },
-    {
-      at: rt.now(),
-      from: "shop",
-      to: "zahlung",
-      label: "opens a checkout",
-      request: recorded(
-        { method: "POST", url: "/api/v1/checkouts", headers: [], body: JSON.stringify(request.body) },
-        [],
-      ),
-      response: { status: 201, headers: {}, body: "" },
-      ok: true,
-    },
-  );
-  return {
-    status: 201,
-    body: {
+  return once(rt, caller, request, () => {
+    const { checkout, statements } = newCheckout(
+      rt,
+      { storefrontId: storefront.id, mode: caller.mode, origin: "shop", order },
+      {
+        at: rt.now(),
+        from: "shop",
+        to: "zahlung",
+        label: "opens a checkout",
+        request: recorded(
+          { method: "POST", url: "/api/v1/checkouts", headers: [], body: JSON.stringify(request.body) },
+          [],
+        ),
+        response: { status: 201, headers: {}, body: "" },
+        ok: true,
+      },
+    );
+    const body = {
       checkout: checkout.id,
       address: checkoutAddress(rt, checkout),
       mode: checkout.mode,
       state: checkout.state,
       expiresAt: new Date(checkout.expiresAt).toISOString(),
-    },
-  };
+    };
+    return { answer: { status: 201, body }, statements };
+  });
 }
 
 async function getCheckout(rt: Runtime, request: Request, { caller }: Call) {

@@ -1,11 +1,14 @@
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq, isNull, max, type Placeholder } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
+import type { Orm } from "../database/open";
+import type { Storefront } from "../database/rows";
 import { apiKeys, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
+import { newsGoesOn } from "../outbox/news";
+import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
-
-export type Storefront = typeof storefronts.$inferSelect;
+import { standingVersionOf } from "./version";
 
 export interface NewStorefront {
   id: string;
@@ -26,8 +29,14 @@ export async function addStorefront(rt: Runtime, person: string, storefront: New
   );
 }
 
-export const allStorefronts = (rt: Runtime): Promise<Storefront[]> =>
-  rt.db.orm.select().from(storefronts).orderBy(storefronts.createdAt, storefronts.id);
+const everyStorefront: Shelf<Storefront[]> = { name: "all storefronts" };
+
+/** Kept in memory until a setting changes. `version` is the standing version where it has been read already. */
+export async function allStorefronts(rt: Runtime, version?: number): Promise<Storefront[]> {
+  return rt.memory.recall(everyStorefront, "", version ?? (await standingVersionOf(rt)), () =>
+    rt.db.orm.select().from(storefronts).orderBy(storefronts.createdAt, storefronts.id).execute(),
+  );
+}
 
 export async function storefrontOf(rt: Runtime, id: string): Promise<Storefront | null> {
   const [found] = await rt.db.orm.select().from(storefronts).where(eq(storefronts.id, id));
@@ -88,27 +97,55 @@ export interface ShopCaller {
   keyId: string;
   storefrontId: string;
   mode: Mode;
+  /** When it was last noted that the key was used. */
+  usedAt: number;
 }
 
+const callers: Shelf<ShopCaller | null> = { name: "callers" };
+/** How often the use of a key is noted, milliseconds. */
+const NOTED_EVERY = 60_000;
+
 /** The storefront and mode that a key of the shop API speaks for; null for an unknown or revoked one. */
-export async function callerOf(rt: Runtime, key: string): Promise<ShopCaller | null> {
+export async function callerOf(
+  rt: Runtime,
+  key: string,
+): Promise<(ShopCaller & { standingVersion: number }) | null> {
+  const hash = hashOf(key);
+  const standingVersion = await standingVersionOf(rt);
+  const caller = await rt.memory.recall(callers, hash, standingVersion, () => readCaller(rt, hash));
+  if (!caller) return null;
+  const now = rt.now();
+  if (caller.usedAt < now - NOTED_EVERY) {
+    // Noted before the writing, so that of many calls at once one notes it.
+    caller.usedAt = now;
+    await rt.db.write([rt.db.orm.update(apiKeys).set({ usedAt: now }).where(eq(apiKeys.id, caller.keyId))]);
+  }
+  return { ...caller, standingVersion };
+}
+
+async function readCaller(rt: Runtime, keyHash: string): Promise<ShopCaller | null> {
   const [found] = await rt.db.orm
     .select()
     .from(apiKeys)
-    .where(and(eq(apiKeys.keyHash, hashOf(key)), isNull(apiKeys.revokedAt)));
+    .where(and(eq(apiKeys.keyHash, keyHash), isNull(apiKeys.revokedAt)));
   if (!found) return null;
-  const now = rt.now();
-  if ((found.usedAt ?? 0) < now - 60_000) {
-    await rt.db.write([rt.db.orm.update(apiKeys).set({ usedAt: now }).where(eq(apiKeys.id, found.id))]);
-  }
-  return { keyId: found.id, storefrontId: found.storefrontId, mode: found.mode };
+  const { id, storefrontId, mode, usedAt } = found;
+  return { keyId: id, storefrontId, mode, usedAt: usedAt ?? 0 };
 }
+
+/** The statement that tells when the shop last called, for each mode, with a key that still holds. */
+export const callsQuery = (orm: Orm, storefrontId: string | Placeholder) =>
+  orm
+    .select({ mode: apiKeys.mode, at: max(apiKeys.usedAt) })
+    .from(apiKeys)
+    .where(and(eq(apiKeys.storefrontId, storefrontId), isNull(apiKeys.revokedAt)))
+    .groupBy(apiKeys.mode);
+
+export const shopCalls = (rt: Runtime, storefrontId: string) => callsQuery(rt.db.orm, storefrontId);
 
 /** When the shop last called with a key of this mode that still holds; null if never. */
 export async function shopLastCalled(rt: Runtime, storefrontId: string, mode: Mode): Promise<number | null> {
-  const keys = await apiKeysOf(rt, storefrontId);
-  const times = keys.filter((key) => key.mode === mode && !key.revokedAt).map((key) => key.usedAt ?? 0);
-  return Math.max(0, ...times) || null;
+  return (await shopCalls(rt, storefrontId)).find((row) => row.mode === mode)?.at ?? null;
 }
 
 /** The shop declares its order stages, in its own names. */
@@ -123,7 +160,7 @@ export async function declareStages(rt: Runtime, storefrontId: string, stages: s
 /** The shop says where it wants its news, and with which secret they are to be signed. */
 export async function setNewsAddress(
   rt: Runtime,
-  { storefrontId, mode }: { storefrontId: string; mode: Mode },
+  { storefrontId, mode }: Pick<ShopCaller, "storefrontId" | "mode">,
   address: string,
   secret: string,
 ): Promise<void> {
@@ -140,8 +177,10 @@ export async function setNewsAddress(
           target: [newsAddresses.storefrontId, newsAddresses.mode],
           set: { address, secret: sealed, updatedAt: row.updatedAt },
         }),
+      newsGoesOn(rt, { storefrontId, mode }),
     ],
   );
+  rt.nudge();
 }
 
 export const newsAddressesOf = (rt: Runtime, storefrontId: string) =>

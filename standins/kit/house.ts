@@ -60,6 +60,8 @@ export interface Hook {
   account: string;
   to: string;
   kinds: string[];
+  /** What its messages are signed with, where each address has a secret of its own. */
+  secret?: string;
 }
 
 export interface Books {

@@ -16,8 +16,8 @@ const origin = () => process.env.STANDINS_ORIGIN ?? `http://localhost:${process.
 const shelf = (name: string) => file && file.replace(/(\.json)?$/, `-${name}.json`);
 
 const device = thumbra(origin, shelf("thumbra"));
-const card = karvello(origin, file, device.opens);
 const houses: Provider[] = [
+  karvello(origin, shelf("karvello"), device.opens),
   ostwick(origin, shelf("ostwick")),
   pennywhistle(origin, shelf("pennywhistle")),
   quippa(origin, shelf("quippa")),
@@ -49,7 +49,6 @@ app.get("/", (_, response) => {
   );
 });
 app.get("/healthz", (_, response) => void response.json({ ok: true }));
-card.mount(app);
 for (const one of houses) {
   one.mount(app);
   app.use(`/weather/${one.house.name}`, weatherRoutes(one.house.name));
@@ -57,11 +56,9 @@ for (const one of houses) {
 app.use("/phone", phoneRoutes(houses));
 
 const rounds = setInterval(() => {
-  card.deliverAll();
   for (const { post } of houses) post?.deliverAll();
 }, 250);
 listen(app, "Simulated providers", 4100, () => {
   clearInterval(rounds);
-  card.write();
   for (const { house } of houses) house.shelf.write();
 });

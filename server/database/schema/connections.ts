@@ -1,38 +1,46 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import { sql } from "drizzle-orm";
+import { check, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { AccountFinding } from "#core/connect/account";
-import type { AccountReading } from "#core/profiles/response";
+import type { AccountReading } from "#core/profiles/answers";
 import type { Registrations } from "#core/connect/registrations";
 import type { FileFinding } from "#core/connect/domain-file";
-import type { AccountState, Profile } from "#core/profiles/profile";
+import { type LeverState, leverStates } from "#core/cutover/lever";
+import { type AccountState, accountStates } from "#core/profiles/profile";
 import { storefronts } from "./storefronts";
-import { id, at, mode } from "./columns";
+import { profiles, profileVersions } from "./profiles";
+import { id, at, isModeOf, mode, notNegative, oneOf } from "./columns";
 
-export const profiles = sqliteTable("profiles", {
-  id: id(),
-  version: text().notNull(),
-  /** `shipped`: comes with the application and is renewed at start. `file`: an administrator installed it. */
-  source: text().$type<"shipped" | "file">().notNull().default("shipped"),
-  document: text({ mode: "json" }).$type<Profile>().notNull(),
-  installedAt: at(),
-});
+export const connections = sqliteTable(
+  "connections",
+  {
+    id: id(),
+    profileId: text()
+      .notNull()
+      .references(() => profiles.id),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    /** What the shop calls it, to tell accounts at one provider apart. */
+    name: text().notNull(),
+    /** The profile version that the test side runs: the working one. */
+    testVersionId: text()
+      .notNull()
+      .references(() => profileVersions.id),
+    /** The one that the live side runs, as it was last cut over; null before: then it runs the working one. */
+    liveVersionId: text().references(() => profileVersions.id),
+    /** The account that live payments are made with while it is live anywhere; keys of another wait for a person. */
+    liveAccount: text(),
+    createdAt: at(),
+    /** Set once it was disconnected: it offers nothing any more; what was paid through it stays. */
+    disconnectedAt: integer(),
+  },
+  (t) => [
+    index("connections_profile").on(t.profileId),
+    check("connections_name", sql`length(${t.name}) > 0`),
+  ],
+);
 
-export const connections = sqliteTable("connections", {
-  id: id(),
-  profileId: text()
-    .notNull()
-    .references(() => profiles.id),
-  storefrontId: text()
-    .notNull()
-    .references(() => storefronts.id),
-  /** What the shop calls it, to tell accounts at one provider apart. */
-  name: text().notNull(),
-  live: text().$type<"never" | "live" | "fallen-back">().notNull(),
-  createdAt: at(),
-  /** Set once it was disconnected: it offers nothing any more; what was paid through it stays. */
-  disconnectedAt: integer(),
-});
-
-/** The storefronts that a connection serves. */
+/** The storefronts that a connection serves, each with the lever of the pair: what one does never moves another. */
 export const connectionStorefronts = sqliteTable(
   "connection_storefronts",
   {
@@ -43,10 +51,16 @@ export const connectionStorefronts = sqliteTable(
       .notNull()
       .references(() => storefronts.id),
     since: at(),
+    live: text().$type<LeverState>().notNull().default("never"),
+    /** The profile version that live runs here. */
+    versionId: text().references(() => profileVersions.id),
+    /** When the lever was last moved. */
+    movedAt: integer(),
   },
   (t) => [
     primaryKey({ columns: [t.connectionId, t.storefrontId] }),
     index("connection_storefronts_storefront").on(t.storefrontId),
+    oneOf("connection_storefronts_live", t.live, leverStates),
   ],
 );
 
@@ -68,7 +82,11 @@ export const keySets = sqliteTable(
     /** Set once newer keys took over for good: its secrets are forgotten, and its payments go on with the newer ones. */
     retiredAt: integer(),
   },
-  (t) => [uniqueIndex("key_sets_number").on(t.connectionId, t.mode, t.number)],
+  (t) => [
+    uniqueIndex("key_sets_number").on(t.connectionId, t.mode, t.number),
+    isModeOf("key_sets_mode", t.mode),
+    notNegative("key_sets_counts", t.number),
+  ],
 );
 
 /** A webhook address of ours, unguessable, with the signing secret that belongs to it. */
@@ -92,7 +110,7 @@ export const endpoints = sqliteTable(
     /** When the newest believed message arrived. */
     heardAt: integer(),
   },
-  (t) => [index("endpoints_connection").on(t.connectionId, t.mode)],
+  (t) => [index("endpoints_connection").on(t.connectionId, t.mode), isModeOf("endpoints_mode", t.mode)],
 );
 
 /** What a check of keys found. The latest row for a connection and mode counts. */
@@ -100,9 +118,13 @@ export const keyChecks = sqliteTable(
   "key_checks",
   {
     id: id(),
-    connectionId: text().notNull(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
     mode: mode(),
-    keySetId: text().notNull(),
+    keySetId: text()
+      .notNull()
+      .references(() => keySets.id),
     at: at(),
     account: text({ mode: "json" }).$type<AccountReading | null>(),
     findings: text({ mode: "json" }).$type<AccountFinding[]>().notNull(),
@@ -116,8 +138,16 @@ export const keyChecks = sqliteTable(
     /** Set when the provider could not be asked. */
     unanswered: text(),
   },
-  (t) => [index("key_checks_connection").on(t.connectionId, t.mode, t.at)],
+  (t) => [
+    index("key_checks_connection").on(t.connectionId, t.mode, t.at),
+    index("key_checks_set").on(t.keySetId),
+    isModeOf("key_checks_mode", t.mode),
+    oneOf("key_checks_review", t.review, accountStates),
+  ],
 );
+
+const linkOutcomes = ["linked", "denied", "failed"] as const;
+export type LinkOutcome = (typeof linkOutcomes)[number];
 
 /** A link under way, or what came of it. The verifier is sealed and forgotten once used. */
 export const links = sqliteTable(
@@ -128,16 +158,22 @@ export const links = sqliteTable(
     connectionId: text()
       .notNull()
       .references(() => connections.id),
-    storefrontId: text().notNull(),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
     mode: mode(),
     person: text().notNull(),
     verifier: text(),
     startedAt: at(),
     endedAt: integer(),
-    outcome: text().$type<"linked" | "denied" | "failed">(),
+    outcome: text().$type<LinkOutcome>(),
     says: text(),
   },
-  (t) => [index("links_connection").on(t.connectionId, t.mode, t.startedAt)],
+  (t) => [
+    index("links_connection").on(t.connectionId, t.mode, t.startedAt),
+    isModeOf("links_mode", t.mode),
+    oneOf("links_outcome", t.outcome, linkOutcomes),
+  ],
 );
 
 /** The domain file of a connection and mode as the administrator brought it, and what the last look found. */
@@ -158,5 +194,8 @@ export const domainFiles = sqliteTable(
     findings: text({ mode: "json" }).$type<FileFinding[]>(),
     provider: text({ mode: "json" }).$type<{ ok: boolean; says: string }>(),
   },
-  (t) => [primaryKey({ columns: [t.connectionId, t.mode, t.storefrontId] })],
+  (t) => [
+    primaryKey({ columns: [t.connectionId, t.mode, t.storefrontId] }),
+    isModeOf("domain_files_mode", t.mode),
+  ],
 );

@@ -1,22 +1,36 @@
 import { index, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { Change } from "#core/cutover/changes";
 import type { Gate } from "#core/cutover/gates";
-import { id, at } from "./columns";
+import { type Movement, movements } from "#core/cutover/lever";
+import type { Snapshot } from "#core/cutover/snapshot";
+import { connections } from "./connections";
+import { id, at, oneOf } from "./columns";
+import { storefronts } from "./storefronts";
 
-/** Every movement of the lever, with what stood at the gates and what changed. */
+/** Every movement of a lever, with what stood at the gates, what changed and what live ran before. */
 export const cutovers = sqliteTable(
   "cutovers",
   {
     id: id(),
-    connectionId: text().notNull(),
-    storefrontId: text().notNull(),
-    kind: text().$type<"cut-over" | "fall-back">().notNull(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    kind: text().$type<Movement>().notNull(),
     at: at(),
     person: text().notNull(),
     gates: text({ mode: "json" }).$type<Gate[]>().notNull(),
     changes: text({ mode: "json" }).$type<Change[]>().notNull(),
-    /** What live ran before, to restore from: offers with their live revision, and the connection's state. */
-    snapshot: text({ mode: "json" }).$type<Record<string, unknown>>().notNull(),
+    /** What the storefront's live side ran before, to compare with and to restore. */
+    snapshot: text({ mode: "json" }).$type<Snapshot>().notNull(),
+    /** Why, where a person had to say so. */
+    reason: text(),
   },
-  (t) => [index("cutovers_connection").on(t.connectionId, t.at)],
+  (t) => [
+    index("cutovers_list").on(t.storefrontId, t.at, t.id),
+    index("cutovers_pair").on(t.storefrontId, t.connectionId, t.kind, t.at, t.id),
+    oneOf("cutovers_kind", t.kind, movements),
+  ],
 );

@@ -1,8 +1,16 @@
-import { integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import { sql } from "drizzle-orm";
+import {
+  type AnySQLiteColumn,
+  index,
+  integer,
+  sqliteTable,
+  text,
+  uniqueIndex,
+} from "drizzle-orm/sqlite-core";
 import type { OfferDocument } from "#core/offers/offer";
 import { storefronts } from "./storefronts";
 import { connections } from "./connections";
-import { id, at } from "./columns";
+import { id, areFlags, at, flag, notNegative } from "./columns";
 
 export const offers = sqliteTable(
   "offers",
@@ -16,23 +24,41 @@ export const offers = sqliteTable(
       .references(() => connections.id),
     methodId: text().notNull(),
     position: integer().notNull(),
-    off: integer({ mode: "boolean" }).notNull(),
-    workingId: text().notNull(),
-    liveId: text(),
+    /** Switched off at once, each side by itself. */
+    offInTest: flag(),
+    offInLive: flag(),
+    workingId: text()
+      .notNull()
+      .references((): AnySQLiteColumn => offerRevisions.id),
+    /** What live runs, as it was last cut over; null: nothing. */
+    liveId: text().references((): AnySQLiteColumn => offerRevisions.id),
     createdAt: at(),
+    /** Set once it was taken off the storefront; its payments stay, and can be captured and refunded. */
+    removedAt: integer(),
   },
-  (t) => [uniqueIndex("offers_method").on(t.storefrontId, t.connectionId, t.methodId)],
+  (t) => [
+    uniqueIndex("offers_method")
+      .on(t.storefrontId, t.connectionId, t.methodId)
+      .where(sql`removed_at is null`),
+    index("offers_connection").on(t.connectionId),
+    areFlags("offers_off", t.offInTest, t.offInLive),
+  ],
 );
 
 export const offerRevisions = sqliteTable(
   "offer_revisions",
   {
     id: id(),
-    offerId: text().notNull(),
+    offerId: text()
+      .notNull()
+      .references((): AnySQLiteColumn => offers.id),
     number: integer().notNull(),
     document: text({ mode: "json" }).$type<OfferDocument>().notNull(),
     person: text().notNull(),
     createdAt: at(),
   },
-  (t) => [uniqueIndex("offer_revisions_number").on(t.offerId, t.number)],
+  (t) => [
+    uniqueIndex("offer_revisions_number").on(t.offerId, t.number),
+    notNegative("offer_revisions_counts", t.number),
+  ],
 );

@@ -1,15 +1,45 @@
 import { sql } from "drizzle-orm";
-import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import {
+  type AnySQLiteColumn,
+  index,
+  integer,
+  primaryKey,
+  sqliteTable,
+  text,
+  uniqueIndex,
+} from "drizzle-orm/sqlite-core";
 import type { FingerprintParts } from "#core/fingerprint";
 import type { Order } from "#core/order/order";
-import type { FactSource, PaymentState, Statement } from "#core/payments/facts";
-import { id, at, mode } from "./columns";
+import type { CapturePolicy } from "#core/offers/offer";
+import {
+  type FactSource,
+  factSources,
+  type PaymentState,
+  paymentStates,
+  type Statement,
+} from "#core/payments/facts";
+import { type ActionKind, actionKinds } from "#core/payments/actions";
+import { areFlags, at, flag, id, isModeOf, mode, notNegative, oneOf } from "./columns";
+import { connections, keySets } from "./connections";
+import { offerRevisions, offers } from "./offers";
+import { profileVersions } from "./profiles";
+import { storefronts } from "./storefronts";
+
+export const origins = ["shop", "walk", "rehearsal"] as const;
+/** Who had a checkout opened: the shop, a person walking through it, or a rehearsal. */
+export type Origin = (typeof origins)[number];
+const checkoutStates = ["open", "paid", "cancelled", "expired"] as const;
+export type CheckoutState = (typeof checkoutStates)[number];
+const attentions = ["surplus", "contradiction"] as const;
+export type Attention = (typeof attentions)[number];
 
 /** What a device wallet was asked for a checkout. `over`: it came to nothing. */
 export interface DeviceAsk {
   offerId: string;
   connectionId: string;
   keySetId: string;
+  /** The profile version it was asked with. */
+  versionId?: string;
   ref: string;
   /** The wallet's page on which the shopper decides. */
   address: string;
@@ -22,14 +52,16 @@ export const checkouts = sqliteTable(
   {
     id: id(),
     token: text().notNull().unique(),
-    storefrontId: text().notNull(),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
     mode: mode(),
-    origin: text().$type<"shop" | "walk" | "rehearsal">().notNull(),
+    origin: text().$type<Origin>().notNull(),
     reference: text().notNull(),
     order: text({ mode: "json" }).$type<Order>().notNull(),
-    state: text().$type<"open" | "paid" | "cancelled" | "expired">().notNull(),
+    state: text().$type<CheckoutState>().notNull(),
     /** The one payment that is under way or has paid. */
-    activePaymentId: text(),
+    activePaymentId: text().references((): AnySQLiteColumn => payments.id),
     /** The request that the shopper's device was last asked, until a payment comes of it. */
     deviceAsk: text({ mode: "json" }).$type<DeviceAsk>(),
     createdAt: at(),
@@ -37,29 +69,46 @@ export const checkouts = sqliteTable(
     closedAt: integer(),
   },
   (t) => [
-    index("checkouts_device")
-      .on(t.id)
-      .where(sql`device_ask is not null and state = 'open'`),
-    index("checkouts_open")
-      .on(t.expiresAt)
-      .where(sql`state = 'open'`),
     index("checkouts_reference").on(t.storefrontId, t.mode, t.reference),
+    isModeOf("checkouts_mode", t.mode),
+    oneOf("checkouts_origin", t.origin, origins),
+    oneOf("checkouts_state", t.state, checkoutStates),
   ],
 );
+
+/** Says of a payment that money was moved with it. In these very words it is found by its index. */
+export const MOVED_MONEY =
+  "state in ('authorised', 'captured', 'partly-captured', 'partly-refunded', 'refunded')";
 
 export const payments = sqliteTable(
   "payments",
   {
     id: id(),
-    checkoutId: text().notNull(),
-    storefrontId: text().notNull(),
-    connectionId: text().notNull(),
-    keySetId: text().notNull(),
-    offerId: text().notNull(),
-    revisionId: text().notNull(),
+    checkoutId: text()
+      .notNull()
+      .references((): AnySQLiteColumn => checkouts.id),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    keySetId: text()
+      .notNull()
+      .references(() => keySets.id),
+    /** The profile version that every call about it uses. */
+    profileVersionId: text()
+      .notNull()
+      .references(() => profileVersions.id),
+    offerId: text()
+      .notNull()
+      .references(() => offers.id),
+    revisionId: text()
+      .notNull()
+      .references(() => offerRevisions.id),
     methodId: text().notNull(),
     mode: mode(),
-    origin: text().$type<"shop" | "walk" | "rehearsal">().notNull(),
+    origin: text().$type<Origin>().notNull(),
     /** Our reference at the provider, and the shop's order reference. */
     reference: text().notNull().unique(),
     orderReference: text().notNull(),
@@ -67,37 +116,64 @@ export const payments = sqliteTable(
     instrument: text(),
     amount: integer().notNull(),
     currency: text().notNull(),
-    capture: text().$type<"at-once" | "later">().notNull(),
+    capture: text().$type<CapturePolicy>().notNull(),
     // Projection of the facts; rebuilt from them at every change.
     state: text().$type<PaymentState>().notNull(),
     authorised: integer().notNull(),
     captured: integer().notNull(),
     refunded: integer().notNull(),
     stage: text(),
-    attention: text(),
+    attention: text().$type<Attention>(),
     version: integer().notNull(),
     /** Settings the payment ran with, for proofs. */
     parts: text({ mode: "json" }).$type<FingerprintParts>().notNull(),
     archivedAt: integer(),
-    /** When the provider is to be asked next, while the outcome is open. */
-    lookUpAt: integer(),
-    lookUps: integer().notNull().default(0),
     createdAt: at(),
     updatedAt: at(),
   },
   (t) => [
     index("payments_list").on(t.storefrontId, t.mode, t.createdAt, t.id),
     index("payments_state").on(t.storefrontId, t.mode, t.state, t.createdAt, t.id),
-    index("payments_order").on(t.storefrontId, t.mode, t.orderReference, t.createdAt, t.id),
+    index("payments_order").on(t.storefrontId, t.mode, t.orderReference, t.id),
     index("payments_provider_ref").on(t.providerRef),
     index("payments_checkout").on(t.checkoutId),
+    index("payments_offer").on(t.offerId, t.state),
     index("payments_connection").on(t.connectionId, t.mode, t.createdAt),
+    index("payments_earning")
+      .on(t.storefrontId, t.connectionId)
+      .where(sql.raw(`mode = 'live' and ${MOVED_MONEY}`)),
     index("payments_attention")
       .on(t.attention)
       .where(sql`attention is not null`),
-    index("payments_look_up")
-      .on(t.lookUpAt)
-      .where(sql`look_up_at is not null`),
+    isModeOf("payments_mode", t.mode),
+    oneOf("payments_origin", t.origin, origins),
+    oneOf("payments_state_known", t.state, paymentStates),
+    oneOf("payments_capture", t.capture, ["at-once", "later"]),
+    oneOf("payments_attention_known", t.attention, attentions),
+    notNegative("payments_amounts", t.amount, t.authorised, t.captured, t.refunded),
+  ],
+);
+
+/** One press that moves money, so that the same press does it once; `done` says that the provider did it. */
+export const paymentActs = sqliteTable(
+  "payment_acts",
+  {
+    paymentId: text()
+      .notNull()
+      .references(() => payments.id),
+    /** Tells one press from another. */
+    once: text().notNull(),
+    kind: text().$type<ActionKind>().notNull(),
+    amount: integer().notNull(),
+    person: text().notNull(),
+    at: at(),
+    done: flag().default(false),
+  },
+  (t) => [
+    primaryKey({ columns: [t.paymentId, t.once] }),
+    oneOf("payment_acts_kind", t.kind, actionKinds),
+    notNegative("payment_acts_amount", t.amount),
+    areFlags("payment_acts_flags", t.done),
   ],
 );
 
@@ -105,7 +181,9 @@ export const facts = sqliteTable(
   "facts",
   {
     number: integer().primaryKey({ autoIncrement: true }),
-    paymentId: text().notNull(),
+    paymentId: text()
+      .notNull()
+      .references(() => payments.id),
     key: text().notNull(),
     source: text().$type<FactSource>().notNull(),
     at: at(),
@@ -113,5 +191,5 @@ export const facts = sqliteTable(
     statement: text({ mode: "json" }).$type<Statement>().notNull(),
     person: text(),
   },
-  (t) => [uniqueIndex("facts_key").on(t.paymentId, t.key)],
+  (t) => [uniqueIndex("facts_key").on(t.paymentId, t.key), oneOf("facts_source", t.source, factSources)],
 );

@@ -1,7 +1,9 @@
-import { integer, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import { sql } from "drizzle-orm";
+import { check, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { FeeSchedule } from "#core/profiles/profile";
 import type { Volume } from "#core/fees/volume";
-import { at } from "./columns";
+import { at, notNegative } from "./columns";
+import { profiles } from "./profiles";
 import { storefronts } from "./storefronts";
 
 /** Providers that a storefront has on its list. */
@@ -11,10 +13,12 @@ export const shortlist = sqliteTable(
     storefrontId: text()
       .notNull()
       .references(() => storefronts.id),
-    profileId: text().notNull(),
+    profileId: text()
+      .notNull()
+      .references(() => profiles.id),
     addedAt: at(),
   },
-  (t) => [primaryKey({ columns: [t.storefrontId, t.profileId] })],
+  (t) => [primaryKey({ columns: [t.storefrontId, t.profileId] }), notNegative("shortlist_at", t.addedAt)],
 );
 
 /** What a storefront sells in a month, as far as costs depend on it. */
@@ -28,7 +32,10 @@ export const volumes = sqliteTable(
     document: text({ mode: "json" }).$type<Volume>().notNull(),
     savedAt: at(),
   },
-  (t) => [primaryKey({ columns: [t.storefrontId, t.currency] })],
+  (t) => [
+    primaryKey({ columns: [t.storefrontId, t.currency] }),
+    check("volumes_currency", sql`length(${t.currency}) = 3`),
+  ],
 );
 
 /** Fees that were agreed on, instead of those in the profile: for a connection, or for a provider not yet connected. */
@@ -41,7 +48,7 @@ export const agreedFees = sqliteTable(
     /** A connection's id, or the profile's while there is none. */
     subject: text().notNull(),
     document: text({ mode: "json" }).$type<FeeSchedule>().notNull(),
-    savedAt: integer().notNull(),
+    savedAt: at(),
   },
-  (t) => [primaryKey({ columns: [t.storefrontId, t.subject] })],
+  (t) => [primaryKey({ columns: [t.storefrontId, t.subject] }), notNegative("agreed_fees_at", t.savedAt)],
 );

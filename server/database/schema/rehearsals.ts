@@ -1,60 +1,82 @@
 import { sql } from "drizzle-orm";
-import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import { check, index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { FingerprintParts } from "#core/fingerprint";
-import type { CaseId, Verdict } from "#core/rehearsal/cases";
-import { id, at } from "./columns";
+import { type CaseId, caseIds, type Verdict } from "#core/rehearsal/cases";
+import { id, at, oneOf } from "./columns";
+import { connections } from "./connections";
+import { offers } from "./offers";
+import { payments } from "./payments";
+
+const rimFaultKinds = ["lose-webhook", "double-webhook", "reorder-webhooks"] as const;
 
 /** What a rehearsal does to the next webhooks about one reference. Test mode only. */
 export const rimFaults = sqliteTable(
   "rim_faults",
   {
     reference: text().primaryKey(),
-    connectionId: text().notNull(),
-    kind: text().$type<"lose-webhook" | "double-webhook" | "reorder-webhooks">().notNull(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    kind: text().$type<(typeof rimFaultKinds)[number]>().notNull(),
     until: at(),
   },
-  (t) => [index("rim_faults_connection").on(t.connectionId)],
+  (t) => [index("rim_faults_connection").on(t.connectionId), oneOf("rim_faults_kind", t.kind, rimFaultKinds)],
 );
 
 export const rehearsals = sqliteTable(
   "rehearsals",
   {
     id: id(),
-    connectionId: text().notNull(),
-    offerId: text().notNull(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    offerId: text()
+      .notNull()
+      .references(() => offers.id),
     person: text().notNull(),
     startedAt: at(),
     endedAt: integer(),
     stopAt: integer(),
-    leasedUntil: integer(),
     cases: text({ mode: "json" }).$type<CaseId[]>().notNull(),
   },
   (t) => [
     uniqueIndex("rehearsals_one_at_a_time")
       .on(t.offerId)
       .where(sql`ended_at is null`),
+    check("rehearsals_times", sql`${t.endedAt} is null or ${t.endedAt} >= ${t.startedAt}`),
   ],
 );
+
+const proofWays = ["rehearsed", "walked"] as const;
+const proofStates = ["running", "passed", "failed", "stopped"] as const;
 
 export const proofs = sqliteTable(
   "proofs",
   {
     id: id(),
-    connectionId: text().notNull(),
-    offerId: text().notNull(),
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    offerId: text()
+      .notNull()
+      .references(() => offers.id),
     caseId: text().$type<CaseId>().notNull(),
-    how: text().$type<"rehearsed" | "walked">().notNull(),
-    rehearsalId: text(),
-    state: text().$type<"running" | "passed" | "failed" | "stopped">().notNull(),
+    how: text().$type<(typeof proofWays)[number]>().notNull(),
+    rehearsalId: text().references(() => rehearsals.id),
+    state: text().$type<(typeof proofStates)[number]>().notNull(),
     startedAt: at(),
     endedAt: integer(),
     verdicts: text({ mode: "json" }).$type<Verdict[]>().notNull(),
     error: text(),
-    paymentId: text(),
+    paymentId: text().references(() => payments.id),
     parts: text({ mode: "json" }).$type<FingerprintParts>().notNull(),
   },
   (t) => [
     index("proofs_case").on(t.offerId, t.caseId, t.startedAt),
     uniqueIndex("proofs_walked").on(t.paymentId, t.how),
+    index("proofs_rehearsal").on(t.rehearsalId),
+    oneOf("proofs_case", t.caseId, caseIds),
+    oneOf("proofs_how", t.how, proofWays),
+    oneOf("proofs_state", t.state, proofStates),
   ],
 );

@@ -1,25 +1,33 @@
 import { index, integer, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
-import { id, at, mode } from "./columns";
+import { areFlags, id, at, isModeOf, mode, notNegative } from "./columns";
 
 export interface StorefrontGroup {
   id: string;
   name: string;
 }
 
-export const storefronts = sqliteTable("storefronts", {
-  id: id(),
-  name: text().notNull(),
-  domain: text().notNull(),
-  https: integer({ mode: "boolean" }).notNull(),
-  country: text().notNull(),
-  languages: text({ mode: "json" }).$type<string[]>().notNull(),
-  currencies: text({ mode: "json" }).$type<string[]>().notNull(),
-  groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
-  stages: text({ mode: "json" }).$type<string[]>().notNull(),
-  /** Counts changes of what is offered here, so that two made at once are not held against the same old state. */
-  offersVersion: integer().notNull().default(0),
-  createdAt: at(),
-});
+export const storefronts = sqliteTable(
+  "storefronts",
+  {
+    id: id(),
+    name: text().notNull(),
+    domain: text().notNull(),
+    https: integer({ mode: "boolean" }).notNull(),
+    country: text().notNull(),
+    languages: text({ mode: "json" }).$type<string[]>().notNull(),
+    currencies: text({ mode: "json" }).$type<string[]>().notNull(),
+    groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
+    stages: text({ mode: "json" }).$type<string[]>().notNull(),
+    /** Counts changes of what is offered here, so that two made at once are not held against the same old state. */
+    offersVersion: integer().notNull().default(0),
+    createdAt: at(),
+  },
+  (t) => [
+    index("storefronts_list").on(t.createdAt, t.id),
+    areFlags("storefronts_flags", t.https),
+    notNegative("storefronts_counts", t.offersVersion),
+  ],
+);
 
 export const apiKeys = sqliteTable(
   "api_keys",
@@ -35,7 +43,10 @@ export const apiKeys = sqliteTable(
     usedAt: integer(),
     revokedAt: integer(),
   },
-  (t) => [index("api_keys_storefront").on(t.storefrontId, t.mode)],
+  (t) => [
+    index("api_keys_storefront").on(t.storefrontId, t.mode, t.createdAt),
+    isModeOf("api_keys_mode", t.mode),
+  ],
 );
 
 /** Where a storefront hears news, for each mode. The secret is the shop's, sealed. */
@@ -50,19 +61,25 @@ export const newsAddresses = sqliteTable(
     secret: text().notNull(),
     updatedAt: at(),
   },
-  (t) => [primaryKey({ columns: [t.storefrontId, t.mode] })],
+  (t) => [primaryKey({ columns: [t.storefrontId, t.mode] }), isModeOf("news_addresses_mode", t.mode)],
 );
 
 /** What a POST with an Idempotency-Key was answered. */
 export const apiAnswers = sqliteTable(
   "api_answers",
   {
-    apiKeyId: text().notNull(),
+    apiKeyId: text()
+      .notNull()
+      .references(() => apiKeys.id),
     key: text().notNull(),
     requestHash: text().notNull(),
     status: integer().notNull(),
     body: text().notNull(),
     at: at(),
   },
-  (t) => [primaryKey({ columns: [t.apiKeyId, t.key] })],
+  (t) => [
+    primaryKey({ columns: [t.apiKeyId, t.key] }),
+    index("api_answers_age").on(t.at),
+    notNegative("api_answers_status", t.status),
+  ],
 );

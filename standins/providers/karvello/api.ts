@@ -1,53 +1,34 @@
-import express, { type NextFunction, type Request, type Response, type Router } from "express";
-import {
-  type Books,
-  randomText,
-  type Karvello,
-  type Right,
-  type ServerKey,
-  type SideName,
-  type Slip,
-} from "./books";
-import { ring } from "./bells";
-import { answer, drop, Fault, giveBack, LEAST, makeSlip, take } from "./slips";
-import { callWeather } from "../../kit/weather";
+import type { NextFunction, Request, Response, Router } from "express";
+import { jsonApi, onceOf } from "../../kit/api";
+import { closedBecause } from "../../kit/dashboard";
+import { type Account, type Bill, randomText } from "../../kit/house";
+import { Fault, text } from "../../kit/provider";
+import { canSign, ringTest, takeDown, TELLS } from "./bells";
+import type { Right, ServerKey } from "./books";
+import { answer, type Counter, drop, giveBack, LEAST, makeSlip, slipFrom, take } from "./slips";
 
-interface Call extends Request {
-  account: string;
-  rights: Right[];
+const codes: Record<string, string> = { no_such_address: "K-400", unreadable: "K-440", broken: "K-500" };
+
+const keys = new WeakMap<Request, ServerKey>();
+function keyOf(request: Request): ServerKey {
+  const key = keys.get(request);
+  if (!key) throw new Error("asked before the key was looked at");
+  return key;
 }
 
-export const TELLS = [
-  "slip.asking",
-  "slip.held",
-  "slip.taken",
-  "slip.turned_down",
-  "slip.broken",
-  "slip.dropped",
-  "slip.given_back",
-  "account.changed",
-];
-const text = (value: unknown, most: number): value is string =>
-  typeof value === "string" && value.length > 0 && value.length <= most;
-
 /** Karvello's API for one side. */
-export function apiRoutes(karvello: Karvello, side: SideName): Router {
+export function apiRoutes(counter: Counter): Router {
+  const { karvello, post, side } = counter;
   const books = karvello.books(side);
-  const router = express.Router();
-  router.use(express.json({ limit: "100kb" }));
-  // After the body is read: a caller that goes away in bad weather has been heard all the same.
-  router.use((_, response, next) =>
-    callWeather("karvello", side, response, next, (broken) =>
-      broken.status(500).json({ fault: { code: "K-500", text: "Something broke at Karvello" } }),
-    ),
+  const { router, close } = jsonApi("karvello", side, (response, { status, code, message }) =>
+    response.status(status).json({ fault: { code: codes[code] ?? code, text: message } }),
   );
   router.use((request, _, next) => {
-    const { account, rights } = keyOf(karvello, side, request);
-    Object.assign(request, { account, rights });
+    keys.set(request, serverKeyOf(counter, request));
     next();
   });
   const needs = (right: Right) => (request: Request, _: Response, next: NextFunction) => {
-    if (!(request as Call).rights.includes(right))
+    if (!keyOf(request).rights.includes(right))
       throw new Fault(403, "K-405", `This server key was issued without the right “${right}”`);
     next();
   };
@@ -56,67 +37,73 @@ export function apiRoutes(karvello: Karvello, side: SideName): Router {
   router.get("/slips", (request, response, next) =>
     request.query.your_ref === undefined ? needs("list")(request, response, next) : next(),
   );
-  const slipOf = (request: Request): Slip => {
-    const slip = books.slips[String(request.params.no)];
-    if (!slip || books.backs[slip.no]?.account !== (request as unknown as Call).account) {
-      throw new Fault(404, "K-410", "There is no such slip");
-    }
-    return slip;
+  const billOf = (request: Request): Bill => {
+    const bill = books.bills[String(request.params.no)];
+    if (bill?.account !== keyOf(request).account) throw new Fault(404, "K-410", "There is no such slip");
+    return bill;
   };
-  const changed = (response: Response, slip: Slip) => {
-    karvello.shelf.changed();
-    response.json(slip);
+  const gives = (response: Response, bill: Bill) => {
+    karvello.changed();
+    response.json(slipFrom(counter, bill));
   };
 
   router.get("/account", (request, response) => {
-    const account = books.accounts.find((one) => one.code === (request as unknown as Call).account);
-    response.json(account);
+    const account = karvello.account(side, keyOf(request).account);
+    response.json(account && accountFrom(account));
   });
   router.get("/frame-keys/:key", (request, response) => {
-    const found = books.frameKeys.find((one) => one.key === request.params.key);
-    if (!found) throw new Fault(404, "K-411", "This frame key is not known here");
-    response.json({ account: found.account, issued_at: found.at });
+    const known = karvello.drawer(side).frameKeys.find((one) => one.key === request.params.key);
+    if (!known) throw new Fault(404, "K-411", "This frame key is not known here");
+    response.json({ account: known.account, issued_at: known.at });
   });
 
   router.post("/slips", (request, response) => {
-    const { account } = request as unknown as Call;
-    const once = onceOf(books, request as unknown as Call, "slips");
-    if (once.seen) return void response.json(books.slips[once.seen]);
-    const order = readOrder(karvello, side, account, request.body as Record<string, unknown>);
-    const slip = makeSlip(karvello, side, account, order);
-    once.keep(slip.no);
-    changed(response.status(201), slip);
+    const { account } = keyOf(request);
+    const once = onceFor(counter, request, "slips");
+    const before = once.seen === undefined ? undefined : books.bills[once.seen];
+    if (before) return void response.json(slipFrom(counter, before));
+    const bill = makeSlip(
+      counter,
+      account,
+      readOrder(counter, account, request.body as Record<string, unknown>),
+    );
+    once.keep(bill.no);
+    gives(response.status(201), bill);
   });
   router.get("/slips", (request, response) => {
-    const mine = Object.values(books.slips).filter(
-      (one) => books.backs[one.no]?.account === (request as unknown as Call).account,
-    );
     const ref = request.query.your_ref;
-    const found = typeof ref === "string" ? mine.filter((one) => one.your_ref === ref) : mine;
-    response.json({ slips: found.slice(-200).reverse() });
+    const slips = karvello
+      .billsOf(side, keyOf(request).account)
+      .filter((bill) => typeof ref !== "string" || bill.ref === ref);
+    response.json({
+      slips: slips
+        .slice(-200)
+        .reverse()
+        .map((bill) => slipFrom(counter, bill)),
+    });
   });
-  router.get("/slips/:no", (request, response) => void response.json(slipOf(request)));
-  const moves: Record<string, (slip: Slip, body: unknown) => void> = {
-    take: (slip, body) => take(karvello, side, slip, sumOf(body)),
-    drop: (slip) => drop(karvello, side, slip),
-    "give-back": (slip, body) => giveBack(karvello, side, slip, sumOf(body)),
+  router.get("/slips/:no", (request, response) => void response.json(slipFrom(counter, billOf(request))));
+  const moves: Record<string, (bill: Bill, body: unknown) => void> = {
+    take: (bill, body) => take(counter, bill, sumOf(body)),
+    drop: (bill) => drop(counter, bill),
+    "give-back": (bill, body) => giveBack(counter, bill, sumOf(body)),
   };
   for (const [name, move] of Object.entries(moves)) {
     router.post(`/slips/:no/${name}`, (request, response) => {
-      const slip = slipOf(request);
-      const once = onceOf(books, request as unknown as Call, `${slip.no}/${name}`);
-      if (!once.seen) {
-        move(slip, request.body);
-        once.keep(slip.no);
+      const bill = billOf(request);
+      const once = onceFor(counter, request, `${bill.no}/${name}`);
+      if (once.seen === undefined) {
+        move(bill, request.body);
+        once.keep(bill.no);
       }
-      changed(response, slip);
+      gives(response, bill);
     });
   }
   if (side === "sandbox") {
     router.post("/slips/:no/play", (request, response) => {
-      const slip = slipOf(request);
-      answer(karvello, side, slip, (request.body as { answer?: string }).answer === "pass");
-      changed(response, slip);
+      const bill = billOf(request);
+      answer(counter, bill, (request.body as { answer?: string }).answer === "pass");
+      gives(response, bill);
     });
   }
 
@@ -124,82 +111,64 @@ export function apiRoutes(karvello: Karvello, side: SideName): Router {
     const { address, secret, tells } = request.body as Record<string, unknown>;
     if (!text(address, 500) || !URL.canParse(address))
       throw new Fault(422, "K-441", "The bell's address is not one");
-    if (!text(secret, 200) || Buffer.from(secret.replace("whsec_", ""), "base64").length < 24) {
+    if (!text(secret, 200) || !canSign(secret))
       throw new Fault(422, "K-442", "The bell's secret must hold 24 bytes or more");
-    }
-    const wanted = Array.isArray(tells)
+    const kinds = Array.isArray(tells)
       ? tells.filter((one) => TELLS.includes(String(one))).map(String)
-      : TELLS;
-    const bell = {
-      id: `bell_${randomText(10)}`,
-      account: (request as unknown as Call).account,
-      address,
-      secret,
-      tells: wanted,
-    };
-    books.bells.push(bell);
-    karvello.shelf.changed();
-    response.status(201).json({ id: bell.id, address, tells: wanted });
+      : [...TELLS];
+    const id = `bell_${randomText(10)}`;
+    books.hooks.push({ id, account: keyOf(request).account, to: address, secret, kinds });
+    karvello.changed();
+    response.status(201).json({ id, address, tells: kinds });
   });
+  const mine = (request: Request) => books.hooks.filter((one) => one.account === keyOf(request).account);
+  const noBell = () => new Fault(404, "K-412", "There is no such bell");
   router.get("/bells", (request, response) => {
-    const mine = books.bells.filter((one) => one.account === (request as unknown as Call).account);
-    response.json({ bells: mine.map(({ id, address, tells }) => ({ id, address, tells })) });
+    response.json({ bells: mine(request).map(({ id, to, kinds }) => ({ id, address: to, tells: kinds })) });
   });
   router.delete("/bells/:id", (request, response) => {
-    const at = books.bells.findIndex(
-      (one) => one.id === request.params.id && one.account === (request as unknown as Call).account,
-    );
-    if (at < 0) throw new Fault(404, "K-412", "There is no such bell");
-    books.bells.splice(at, 1);
-    karvello.shelf.changed();
+    if (!takeDown(post, side, keyOf(request).account, request.params.id)) throw noBell();
     response.json({ gone: true });
   });
   router.post("/bells/:id/ring", (request, response) => {
-    const bell = books.bells.find(
-      (one) => one.id === request.params.id && one.account === (request as unknown as Call).account,
-    );
-    if (!bell) throw new Fault(404, "K-412", "There is no such bell");
-    ring(karvello, side, bell.account, "bell.test", {
-      tell: "bell.test",
-      at: new Date(karvello.now()).toISOString(),
-      about: null,
-    });
+    if (!mine(request).some((one) => one.id === request.params.id)) throw noBell();
+    ringTest(post, side, keyOf(request).account);
     response.json({ rung: true });
   });
-
-  router.use((_, __) => {
-    throw new Fault(404, "K-400", "There is nothing at this address");
-  });
-  router.use((error: Error & { status?: number }, _: Request, response: Response, __: NextFunction) => {
-    const fault =
-      error instanceof Fault
-        ? error
-        : new Fault(error.status ?? 500, error.status ? "K-440" : "K-500", error.message);
-    response.status(fault.status).json({ fault: { code: fault.code, text: fault.message } });
-  });
+  close();
   return router;
 }
 
-function keyOf(karvello: Karvello, side: SideName, request: Request): ServerKey {
+const accountFrom = (account: Account) => ({
+  code: account.id,
+  trading_as: account.name,
+  home: account.land,
+  coins: account.coins.map(({ coin, pays }) => ({ coin, pays_out_in: pays })),
+  networks: Object.entries(account.ways).map(([network, on]) => ({ network, on })),
+  open_for_business: account.review === "open",
+  closed_because: closedBecause(account),
+  review: account.review,
+});
+
+function serverKeyOf({ karvello, side }: Counter, request: Request): ServerKey {
   const key = /^Bearer (.+)$/.exec(request.get("authorization") ?? "")?.[1];
   if (!key) throw new Fault(401, "K-401", "No server key was sent");
-  const found = karvello.books(side).serverKeys.find((one) => one.key === key);
-  if (!found) {
-    if (key.startsWith(side === "sandbox" ? "kvs.l." : "kvs.s.")) {
+  const known = karvello.drawer(side).serverKeys.find((one) => one.key === key);
+  if (!known) {
+    if (key.startsWith(side === "sandbox" ? "kvs.l." : "kvs.s."))
       throw new Fault(401, "K-403", `This key is not for the ${side} side`);
-    }
     throw new Fault(401, "K-402", "This server key is not known");
   }
   const account = request.get("karvello-account");
-  if (account !== found.account)
-    throw new Fault(403, "K-404", `This key belongs to ${found.account}, not to ${account ?? "nobody"}`);
-  return found;
+  if (account !== known.account)
+    throw new Fault(403, "K-404", `This key belongs to ${known.account}, not to ${account ?? "nobody"}`);
+  return known;
 }
 
-function readOrder(karvello: Karvello, side: SideName, code: string, body: Record<string, unknown>) {
-  const account = karvello.books(side).accounts.find((one) => one.code === code);
-  if (!account?.open_for_business)
-    throw new Fault(403, "K-450", account?.closed_because ?? "The account may not charge");
+function readOrder({ karvello, side }: Counter, code: string, body: Record<string, unknown>) {
+  const account = karvello.account(side, code);
+  if (account?.review !== "open")
+    throw new Fault(403, "K-450", (account && closedBecause(account)) ?? "The account may not charge");
   const {
     sum,
     coin,
@@ -231,16 +200,16 @@ function readOrder(karvello: Karvello, side: SideName, code: string, body: Recor
   } as const;
 }
 
-/** What a once-only key has done already, if anything. The same key with other contents is a fault. */
-function onceOf(books: Books, call: Call, what: string) {
-  const once = call.get("once-only");
+function onceFor({ karvello, side }: Counter, request: Request, what: string) {
+  const once = request.get("once-only");
   if (!text(once, 100)) throw new Fault(400, "K-440", "The once-only header is missing");
-  const key = `${call.account}:${once}`;
-  const body = `${what} ${JSON.stringify(call.body)}`;
-  const before = books.onces[key];
-  if (before && before.body !== body)
-    throw new Fault(409, "K-460", "This once-only key came with something else");
-  return { seen: before?.no, keep: (no: string) => void (books.onces[key] = { no, body }) };
+  const said = `${what} ${JSON.stringify(request.body)}`;
+  return onceOf(
+    karvello.books(side),
+    `${keyOf(request).account}:${once}`,
+    said,
+    () => new Fault(409, "K-460", "This once-only key came with something else"),
+  );
 }
 
 function sumOf(body: unknown): number {

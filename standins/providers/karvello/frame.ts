@@ -1,8 +1,9 @@
 import express, { type Router } from "express";
 import { html, raw } from "../../html";
-import { randomText, type Karvello, type SideName } from "./books";
 import { luhnHolds, networkOf } from "../../kit/cards";
-import { answer } from "./slips";
+import { decimal, randomText, type SideName } from "../../kit/house";
+import type { Karvello } from "./books";
+import { answer, type Counter } from "./slips";
 
 const words = {
   en: {
@@ -138,13 +139,15 @@ function framePage(settings: { origin: string; account: string; key: string; lan
 }
 
 /** The card frame that checkouts embed, and the page on which an issuer asks the shopper. */
-export function frameRoutes(karvello: Karvello, side: SideName): Router {
-  const books = karvello.books(side);
+export function frameRoutes(counter: Counter): Router {
+  const { karvello, side } = counter;
+  const { bills } = karvello.books(side);
+  const drawer = () => karvello.drawer(side);
   const router = express.Router();
   router.get("/frame", (request, response) => {
     const { account = "", key = "", origin = "", lang = "en" } = request.query as Record<string, string>;
     const say = lang.startsWith("de") ? words.de : words.en;
-    const known = books.frameKeys.some((one) => one.key === key && one.account === account);
+    const known = drawer().frameKeys.some((one) => one.key === key && one.account === account);
     if (!known || !URL.canParse(origin) || new URL(origin).origin !== origin) {
       response
         .status(403)
@@ -171,7 +174,7 @@ export function frameRoutes(karvello: Karvello, side: SideName): Router {
       key: string;
       lang: string;
     };
-    if (!books.frameKeys.some((one) => one.key === key && one.account === account)) {
+    if (!drawer().frameKeys.some((one) => one.key === key && one.account === account)) {
       response.status(403).json({ fault: { code: "K-411", text: "Karvello does not know this frame key." } });
       return;
     }
@@ -185,14 +188,14 @@ export function frameRoutes(karvello: Karvello, side: SideName): Router {
     if (Object.keys(wrong).length > 0) return void response.status(422).json({ wrong });
     const number = asText.number.replace(/[\s-]/g, "");
     const token = `tok_${randomText(24)}`;
-    books.tokens[token] = { number, account, used: false };
-    karvello.shelf.changed();
+    drawer().tokens[token] = { number, account, used: false };
+    karvello.changed();
     response.json({ token, network: networkOf(number), last: number.slice(-4) });
   });
 
   router.get("/ask/:no", (request, response) => {
-    const slip = books.slips[request.params.no];
-    if (slip?.stand !== "asking")
+    const bill = bills[request.params.no];
+    if (bill?.stand !== "open")
       return void response
         .status(410)
         .type("html")
@@ -209,19 +212,20 @@ export function frameRoutes(karvello: Karvello, side: SideName): Router {
       .type("html")
       .send(
         String(
-          askPage(side, slip.card.network, `${(slip.sum / 100).toFixed(2)} ${slip.coin}`, slip.statement),
+          askPage(
+            side,
+            bill.way,
+            `${decimal(bill.sum, bill.coin)} ${bill.coin}`,
+            karvello.slipOf(side, bill).statement,
+          ),
         ),
       );
   });
   router.post("/ask/:no", express.urlencoded({ extended: false }), (request, response) => {
-    const slip = books.slips[request.params.no];
-    const back = books.backs[request.params.no];
-    if (!slip || !back) return void response.status(404).send("There is no such question.");
-    if (slip.stand === "asking") {
-      answer(karvello, side, slip, (request.body as { answer?: string }).answer === "pass");
-      karvello.shelf.changed();
-    }
-    if (back.goBackTo) response.redirect(303, back.goBackTo);
+    const bill = bills[request.params.no];
+    if (!bill) return void response.status(404).send("There is no such question.");
+    if (bill.stand === "open") answer(counter, bill, (request.body as { answer?: string }).answer === "pass");
+    if (bill.goBackTo) response.redirect(303, bill.goBackTo);
     else response.send("You may close this page.");
   });
   return router;

@@ -1,25 +1,99 @@
-import type { Express } from "express";
-import { weatherRoutes } from "../../kit/weather";
+import { html } from "../../html";
+import { dashboardRoutes, type Desk, no, once, press, yes } from "../../kit/dashboard";
+import { randomText, sides } from "../../kit/house";
+import type { Provider } from "../../kit/provider";
 import { apiRoutes } from "./api";
-import { deliver } from "./bells";
-import { Karvello, type OpensToken } from "./books";
-import { dashboardRoutes } from "./dashboard";
+import { bells, canSign, ring, ringTest, takeDown, TELLS } from "./bells";
+import { allRights, Karvello, type OpensToken } from "./books";
 import { frameRoutes } from "./frame";
+import { manner } from "./manner";
 
 /** Karvello: cards, typed into its own frame. */
-export function karvello(origin: () => string, file?: string, opensToken?: OpensToken) {
+export function karvello(origin: () => string, file?: string, opensToken?: OpensToken): Provider {
   const house = new Karvello(origin, file, opensToken);
-  const sides = ["sandbox", "live"] as const;
+  const post = bells(house);
+  const sections = (desk: Desk) => {
+    const { side, account } = desk;
+    const mine = <One extends { account: string }>(all: readonly One[]) =>
+      all.filter((one) => one.account === account.id);
+    const { frameKeys, serverKeys } = house.drawer(side);
+    return [
+      html`<h2>Account code</h2>
+        <p><code id="account-code">${account.id}</code></p>`,
+      html`<h2>Frame keys</h2>
+        <ul>
+          ${mine(frameKeys).map(({ key, at }) => html`<li><code>${key}</code> issued ${at.slice(0, 16)}</li>`)}
+        </ul>
+        ${press(house, desk, "frame-key", "Issue a frame key")}`,
+      html`<h2>Server keys</h2>
+        <ul>
+          ${mine(serverKeys).map(({ key, at }) => html`<li><code>…${key.slice(-4)}</code> issued ${at.slice(0, 16)}</li>`)}
+        </ul>
+        ${press(
+          house,
+          desk,
+          "server-key",
+          "Issue a server key",
+          html`${allRights.map((right) => html`<label><input type="checkbox" name="right" value="${right}" checked /> ${right}</label>`)}`,
+        )}`,
+      html`<h2>Bells (where Karvello rings when a slip moves)</h2>
+        ${mine(house.books(side).hooks).map((bell) => html`<div><code>${bell.to}</code> ${press(house, desk, "take-down", "Take down", html`<input type="hidden" name="bell" value="${bell.id}" />`)}</div>`)}
+        ${mine(house.books(side).hooks).length > 0 && press(house, desk, "test", "Send a test")}
+        ${press(house, desk, "bell", "Hang a bell", html`<label>Address<br /><input name="address" size="46" /></label><label>Secret<br /><input name="secret" size="30" /></label>`)}`,
+      side === "live"
+        ? html`<h2>Cards that have money here (a simulated world needs some)</h2>
+            <table>
+              ${house.cards("live").map((card) => html`<tr><td>${card.network}</td><td><code>${card.number.replace(/(.{4})(?=.)/g, "$1 ")}</code></td><td>${card.says}</td></tr>`)}
+            </table>`
+        : html``,
+    ];
+  };
   return {
-    mount(app: Express) {
+    house,
+    title: manner.title,
+    says: manner.says,
+    post,
+    mount(app) {
       for (const side of sides) {
-        app.use(`/karvello/${side}/api`, apiRoutes(house, side));
-        app.use(`/karvello/${side}`, frameRoutes(house, side));
+        const counter = { karvello: house, post, side };
+        app.use(`/karvello/${side}/api`, apiRoutes(counter));
+        app.use(`/karvello/${side}`, frameRoutes(counter));
       }
-      app.use("/karvello/dashboard", dashboardRoutes(house));
-      app.use("/weather/karvello", weatherRoutes("karvello"));
+      app.use(
+        "/karvello/dashboard",
+        dashboardRoutes(
+          house,
+          manner,
+          sections,
+          {
+            "frame-key": ({ side, account }) =>
+              once("Your new frame key:", house.issue(side, account.id, "frame")),
+            "server-key": ({ side, account }, form) => {
+              const asked = [form.right ?? [...allRights]].flat();
+              const rights = allRights.filter((right) => asked.includes(right));
+              return once(
+                "Your new server key. It is shown this once and never again:",
+                house.issue(side, account.id, "server", rights),
+              );
+            },
+            bell: ({ side, account }, form) => {
+              const [to, secret] = [form.address, form.secret].map((one) => (one ?? "").trim());
+              if (!to || !secret || !URL.canParse(to) || !canSign(secret))
+                return no("The address must be one, and the secret must hold 24 bytes or more.");
+              const id = `bell_${randomText(10)}`;
+              house.books(side).hooks.push({ id, account: account.id, to, secret, kinds: [...TELLS] });
+              return yes("The bell hangs.");
+            },
+            test: ({ side, account }) => {
+              ringTest(post, side, account.id);
+              return yes("Done.");
+            },
+            "take-down": ({ side, account }, { bell = "" }) =>
+              takeDown(post, side, account.id, bell) ? yes("Done.") : no("There is no such bell."),
+          },
+          (side, { id, review }) => ring(post, side, id, "account.changed", { code: id, review }),
+        ),
+      );
     },
-    deliverAll: () => sides.forEach((side) => void deliver(house, side)),
-    write: () => house.shelf.write(),
   };
 }

@@ -1,27 +1,63 @@
-import { randomText, type Karvello, type SideName, type Slip } from "./books";
-import { type Card } from "../../kit/cards";
+import type { Card } from "../../kit/cards";
+import { type Bill, moves, randomText, type SideName } from "../../kit/house";
+import type { Post } from "../../kit/notes";
+import { Fault } from "../../kit/provider";
 import { ring } from "./bells";
-
-/** An answer that is a fault, with Karvello's own code. */
-export class Fault extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    text: string,
-  ) {
-    super(text);
-  }
-}
+import type { Karvello } from "./books";
 
 export const LEAST = 50;
 
-const refusals: Partial<Record<Card["manner"], { code: string; text: string }>> = {
-  short: { code: "R51", text: "Not enough on the account" },
-  expired: { code: "R54", text: "Card past its date" },
-  code: { code: "R82", text: "Code does not fit the card" },
-  fraud: { code: "R59", text: "Looks like misuse" },
-  no: { code: "R05", text: "Issuer does not honour" },
+/** What an issuer's refusal says, by its code. */
+const refusals: Record<string, string> = {
+  R51: "Not enough on the account",
+  R54: "Card past its date",
+  R82: "Code does not fit the card",
+  R59: "Looks like misuse",
+  R05: "Issuer does not honour",
+  R1A: "The card holder was not recognised",
+  X99: "Processing error",
 };
+const refusalOf: Partial<Record<Card["manner"], string>> = {
+  short: "R51",
+  expired: "R54",
+  code: "R82",
+  fraud: "R59",
+  no: "R05",
+};
+
+/** The books of one side, and the bells that are rung when something in them moves. */
+export interface Counter {
+  karvello: Karvello;
+  post: Post;
+  side: SideName;
+}
+
+function standOf({ stand, back, taken, held }: Bill): string {
+  if (stand !== "paid") return { open: "asking", refused: "turned_down" }[stand as string] ?? stand;
+  if (back > 0) return back === taken ? "given_back" : "part_given_back";
+  return taken < held ? "part_taken" : "taken";
+}
+
+/** A payment as Karvello writes it. Sums in minor units. */
+export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">, bill: Bill) {
+  const { card, statement } = karvello.slipOf(side, bill);
+  return {
+    no: bill.no,
+    your_ref: bill.ref,
+    sum: bill.sum,
+    coin: bill.coin,
+    stand: standOf(bill),
+    held: bill.held,
+    taken: bill.taken,
+    given_back: bill.back,
+    refusal: bill.refusal ? { code: bill.refusal, text: refusals[bill.refusal] ?? "" } : null,
+    ask_at: bill.stand === "open" ? karvello.address(side, `/ask/${bill.no}`) : null,
+    card: { network: card.network, last: card.number.slice(-4) },
+    statement,
+    made_at: bill.madeAt,
+    moved_at: bill.movedAt,
+  };
+}
 
 export interface SlipOrder {
   sum: number;
@@ -35,56 +71,38 @@ export interface SlipOrder {
 }
 
 /** Makes a slip and lets the card do what it does. */
-export function makeSlip(karvello: Karvello, side: SideName, account: string, order: SlipOrder): Slip {
-  const books = karvello.books(side);
-  const card = cardOfToken(karvello, side, account, order);
-  const no = `S${randomText(12).toUpperCase()}`;
-  const at = new Date(karvello.now()).toISOString();
-  const slip: Slip = {
-    no,
-    your_ref: order.your_ref,
-    sum: order.sum,
-    coin: order.coin,
-    stand: "asking",
-    held: 0,
-    taken: 0,
-    given_back: 0,
-    refusal: null,
-    ask_at: null,
-    card: { network: card.network, last: card.number.slice(-4) },
-    statement: order.statement,
-    made_at: at,
-    moved_at: at,
-  };
-  books.slips[no] = slip;
-  books.backs[no] = {
-    account,
-    takeNow: order.take === "now",
-    manner: card.manner,
-    goBackTo: order.go_back_to,
-  };
-  const asks = card.manner === "ask" || (order.ask === "always" && card.manner === "good");
-  if (asks) {
-    slip.ask_at = `${karvello.origin()}/karvello/${side}/ask/${no}`;
-    tell(karvello, side, slip, "slip.asking");
-  } else if (card.manner === "error") {
-    slip.stand = "broken";
-    slip.refusal = { code: "X99", text: "Processing error" };
-    tell(karvello, side, slip, "slip.broken");
-  } else if (refusals[card.manner]) {
-    slip.stand = "turned_down";
-    slip.refusal = refusals[card.manner] ?? null;
-    tell(karvello, side, slip, "slip.turned_down");
-  } else hold(karvello, side, slip);
-  return slip;
+export function makeSlip(counter: Counter, account: string, order: SlipOrder): Bill {
+  const { karvello, side } = counter;
+  const card = cardOfToken(counter, account, order);
+  const bill = karvello.open(
+    side,
+    {
+      account,
+      ref: order.your_ref,
+      sum: order.sum,
+      coin: order.coin,
+      // What is held is told before it is taken.
+      takeNow: false,
+      goBackTo: order.go_back_to,
+      way: card.network,
+    },
+    `S${randomText(12).toUpperCase()}`,
+  );
+  const takeNow = order.take === "now";
+  karvello.drawer(side).slips[bill.no] = { card, statement: order.statement, takeNow };
+  const refusal = refusalOf[card.manner];
+  if (card.manner === "ask" || (order.ask === "always" && card.manner === "good"))
+    tell(counter, bill, "slip.asking");
+  else if (card.manner === "error") {
+    moves.end(bill, "broken");
+    bill.refusal = "X99";
+    tell(counter, bill, "slip.broken");
+  } else if (refusal) refuse(counter, bill, refusal);
+  else hold(counter, bill);
+  return bill;
 }
 
-function cardOfToken(
-  karvello: Karvello,
-  side: SideName,
-  account: string,
-  { token, sum, coin }: SlipOrder,
-): Card {
+function cardOfToken({ karvello, side }: Counter, account: string, { token, sum, coin }: SlipOrder): Card {
   const cards = karvello.cards(side);
   if (token.startsWith("thumb.")) {
     const opened = karvello.opensToken(side, token, sum, coin);
@@ -99,67 +117,56 @@ function cardOfToken(
     if (!card) throw new Fault(422, "K-430", "There is no such play token");
     return card;
   }
-  const kept = karvello.books(side).tokens[token];
-  if (!kept || kept.account !== account) throw new Fault(422, "K-430", "This token is not known");
+  const kept = karvello.drawer(side).tokens[token];
+  const card = kept?.account === account ? cards.find((one) => one.number === kept.number) : undefined;
+  if (!kept || !card) throw new Fault(422, "K-430", "This token is not known");
   if (kept.used) throw new Fault(422, "K-431", "This token has been used");
-  const card = cards.find((one) => one.number === kept.number);
-  if (!card) throw new Fault(422, "K-430", "This token is not known");
   kept.used = true;
   return card;
 }
 
-function hold(karvello: Karvello, side: SideName, slip: Slip) {
-  slip.stand = "held";
-  slip.held = slip.sum;
-  tell(karvello, side, slip, "slip.held");
-  if (!karvello.books(side).backs[slip.no]?.takeNow) return;
-  slip.stand = "taken";
-  slip.taken = slip.sum;
-  tell(karvello, side, slip, "slip.taken");
+function hold(counter: Counter, bill: Bill) {
+  moves.grant(bill);
+  tell(counter, bill, "slip.held");
+  if (counter.karvello.slipOf(counter.side, bill).takeNow) take(counter, bill, bill.sum);
 }
 
-function tell(karvello: Karvello, side: SideName, slip: Slip, what: string) {
-  slip.moved_at = new Date(karvello.now()).toISOString();
-  const account = karvello.books(side).backs[slip.no]?.account ?? "";
-  ring(karvello, side, account, what, { tell: what, at: slip.moved_at, about: { ...slip } });
+function refuse(counter: Counter, bill: Bill, code: string) {
+  moves.refuse(bill, code);
+  tell(counter, bill, "slip.turned_down");
 }
 
-const must = (slip: Slip, ...stands: Slip["stand"][]) => {
-  if (!stands.includes(slip.stand))
-    throw new Fault(409, "K-424", `A slip that is ${slip.stand} cannot do that`);
-};
+function tell(counter: Counter, bill: Bill, what: string) {
+  const { karvello, post, side } = counter;
+  bill.movedAt = karvello.now().toISOString();
+  ring(post, side, bill.account, what, slipFrom(counter, bill));
+  karvello.changed();
+}
+
+const wrongState = (bill: Bill) => new Fault(409, "K-424", `A slip that is ${standOf(bill)} cannot do that`);
 
 /** The shopper's answer to the issuer's question. */
-export function answer(karvello: Karvello, side: SideName, slip: Slip, pass: boolean) {
-  must(slip, "asking");
-  slip.ask_at = null;
-  if (pass) return hold(karvello, side, slip);
-  slip.stand = "turned_down";
-  slip.refusal = { code: "R1A", text: "The card holder was not recognised" };
-  tell(karvello, side, slip, "slip.turned_down");
+export function answer(counter: Counter, bill: Bill, pass: boolean) {
+  if (bill.stand !== "open") throw wrongState(bill);
+  if (pass) hold(counter, bill);
+  else refuse(counter, bill, "R1A");
 }
 
-export function take(karvello: Karvello, side: SideName, slip: Slip, sum: number) {
-  must(slip, "held");
-  if (sum > slip.held) throw new Fault(422, "K-422", `Only ${slip.held} is held`);
-  slip.taken = sum;
-  slip.stand = sum < slip.held ? "part_taken" : "taken";
-  tell(karvello, side, slip, "slip.taken");
+export function take(counter: Counter, bill: Bill, sum: number) {
+  const cannot = moves.take(bill, sum);
+  if (cannot === "wrong-state") throw wrongState(bill);
+  if (cannot) throw new Fault(422, "K-422", `Only ${bill.held} is held`);
+  tell(counter, bill, "slip.taken");
 }
 
-export function drop(karvello: Karvello, side: SideName, slip: Slip) {
-  must(slip, "held", "asking");
-  slip.stand = "dropped";
-  slip.ask_at = null;
-  tell(karvello, side, slip, "slip.dropped");
+export function drop(counter: Counter, bill: Bill) {
+  if (moves.drop(bill)) throw wrongState(bill);
+  tell(counter, bill, "slip.dropped");
 }
 
-export function giveBack(karvello: Karvello, side: SideName, slip: Slip, sum: number) {
-  must(slip, "taken", "part_taken", "part_given_back");
-  if (slip.given_back + sum > slip.taken) {
-    throw new Fault(422, "K-423", `Only ${slip.taken - slip.given_back} is left to give back`);
-  }
-  slip.given_back += sum;
-  slip.stand = slip.given_back === slip.taken ? "given_back" : "part_given_back";
-  tell(karvello, side, slip, "slip.given_back");
+export function giveBack(counter: Counter, bill: Bill, sum: number) {
+  const cannot = moves.giveBack(bill, sum);
+  if (cannot === "wrong-state" || (cannot && bill.back === bill.taken)) throw wrongState(bill);
+  if (cannot) throw new Fault(422, "K-423", `Only ${bill.taken - bill.back} is left to give back`);
+  tell(counter, bill, "slip.given_back");
 }

@@ -1,6 +1,7 @@
 import type { Mode } from "#core/mode";
 import { mask, maskHeaders } from "#core/masking";
 import type { Lane } from "#core/score";
+import { insertRow } from "../database/prepared";
 import { exchanges, type RecordedMessage } from "../database/schema";
 import type { Runtime } from "../runtime";
 
@@ -46,7 +47,7 @@ export interface NewExchange {
 
 /** The statement that keeps an exchange, for a batch with what it belongs to. */
 export function exchangeRow(rt: Runtime, exchange: NewExchange) {
-  return rt.db.orm.insert(exchanges).values({ id: rt.ids.next("exc"), ...exchange });
+  return insertRow(rt.db, exchanges, { id: rt.ids.next("exc"), ...exchange });
 }
 
 export async function keepExchange(rt: Runtime, exchange: NewExchange): Promise<void> {

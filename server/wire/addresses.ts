@@ -1,6 +1,6 @@
 import { lookup } from "node:dns/promises";
 import { BlockList, isIP } from "node:net";
-import type { Runtime } from "../runtime";
+import type { Settings } from "../settings";
 
 const privateRanges = new BlockList();
 for (const [net, bits] of [
@@ -37,7 +37,10 @@ export function isPrivate(ip: string): boolean {
  * Why an address given by a profile or a shop must not be called, or undefined. Private ranges are refused
  * unless the operator allows them; so are other schemes and user names in the address.
  */
-export async function addressRefused(rt: Runtime, address: string): Promise<string | undefined> {
+export async function addressRefused(
+  rt: { settings: Pick<Settings, "allowPrivateAddresses"> },
+  address: string,
+): Promise<string | undefined> {
   if (!URL.canParse(address)) return "It is not an address.";
   const url = new URL(address);
   if (url.protocol !== "https:" && url.protocol !== "http:")

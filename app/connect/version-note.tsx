@@ -1,0 +1,68 @@
+import { useFetcher } from "react-router";
+import type { Versions } from "#server/connections/handshake";
+import { Button, Wrong } from "../parts/form";
+import { Note, Says } from "../parts/marks";
+import { Row, Small, Stack } from "../parts/sheet";
+import type { Answer } from "./presses";
+
+const MOST_LINES = 12;
+
+/** Which version of the profile test and live run, and what a newer one or the next cutover would change. */
+export function VersionNote({ versions, name }: { versions: Versions; name: string }) {
+  const fetcher = useFetcher<Answer>();
+  const { newer, waits, test, live } = versions;
+  const answer = fetcher.data;
+  if (!newer && waits.length === 0)
+    return answer?.kept && answer.says ? (
+      <Says meaning="proven" role="status">
+        {answer.says}
+      </Says>
+    ) : null;
+  return (
+    <Note meaning="waits">
+      <Stack $gap={0.5}>
+        {newer ? (
+          <>
+            <strong>
+              Version {newer.version} of {name}’s profile is installed; this connection runs {test}.
+            </strong>
+            <Lines lines={newer.differs} none="Nothing that matters here differs." />
+            <Row>
+              <Button
+                type="button"
+                disabled={fetcher.state !== "idle"}
+                onClick={() =>
+                  void fetcher.submit({ press: "take-up", version: newer.id }, { method: "post" })
+                }
+              >
+                Take version {newer.version} up in test
+              </Button>
+              <Small>Live goes on with {live} until you cut over. Cases have to be rehearsed again.</Small>
+            </Row>
+          </>
+        ) : (
+          <>
+            <strong>
+              Test runs version {test} of {name}’s profile, live {live}. The next cutover takes {test} to
+              live.
+            </strong>
+            <Lines lines={waits} none="Nothing that matters here differs." />
+          </>
+        )}
+        <Wrong>{answer && !answer.kept ? answer.says : null}</Wrong>
+      </Stack>
+    </Note>
+  );
+}
+
+function Lines({ lines, none }: { lines: readonly string[]; none: string }) {
+  if (lines.length === 0) return <Small>{none}</Small>;
+  return (
+    <ul>
+      {lines.slice(0, MOST_LINES).map((line) => (
+        <li key={line}>{line}</li>
+      ))}
+      {lines.length > MOST_LINES && <li>and {lines.length - MOST_LINES} more.</li>}
+    </ul>
+  );
+}

@@ -1,0 +1,72 @@
+import { Small, Table } from "../parts/sheet";
+import { settingWords, valueWords } from "./change-words";
+import type { ConnectionView } from "./connection-view";
+
+export function Value({ path, value }: { path: string; value: string | null }) {
+  return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value)}</>;
+}
+
+/** Everything that the next movement of a lever changes in live. */
+export function Changes({ one }: { one: ConnectionView }) {
+  const several = one.offers.length > 1;
+  return (
+    <>
+      <h3>What this cutover changes in live</h3>
+      {one.changes.length === 0 ? (
+        <Small>
+          {one.version === null ? "Nothing: live runs the working revision." : "No setting of the offers."}
+        </Small>
+      ) : (
+        <Table>
+          <thead>
+            <tr>
+              <th scope="col">Setting</th>
+              <th scope="col">Live now</th>
+              <th scope="col">Then</th>
+            </tr>
+          </thead>
+          <tbody>
+            {one.changes.map((change) => (
+              <tr key={change.offer + change.path}>
+                <td>
+                  {settingWords(change.path)}
+                  {several && <Small>{change.offer}</Small>}
+                </td>
+                <td>
+                  <Value path={change.path} value={change.from} />
+                </td>
+                <td>
+                  <Value path={change.path} value={change.to} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {one.version && (
+        <>
+          <p>
+            Version {one.version.to} of the profile takes the place of {one.version.from}:
+          </p>
+          <ul>
+            {one.version.differs.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {one.replaces.length > 0 && (
+        <p>
+          It takes the place of <strong>{one.replaces.join(" and ")}</strong>: both move at the same moment.
+          Payments under way there go on and can be captured and refunded.
+        </p>
+      )}
+      {one.live !== "live" && (
+        <Small>
+          And: shoppers in the live shop are shown this offer, test orders leave the everyday lists, and the
+          shop is told to close them. A snapshot of what runs now is kept.
+        </Small>
+      )}
+    </>
+  );
+}

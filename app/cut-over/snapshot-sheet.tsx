@@ -1,0 +1,167 @@
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import { styled } from "styled-components";
+import type { SnapshotView } from "#server/cutover/snapshots";
+import { Ask } from "../parts/ask";
+import { Button, Field, Input, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { Row, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { color } from "../theme/tokens";
+import { settingWords } from "./change-words";
+import { Value } from "./changes";
+
+const Box = styled.section`
+  border: 1.5px solid ${color.ruleStrong};
+  padding: 0.8rem 1rem;
+`;
+
+interface Answer {
+  says: string | null;
+  refused?: boolean;
+}
+
+/** What live ran before a movement, compared with what it runs now, and the two ways to have it back. */
+export function SnapshotSheet({ looked, connection }: { looked: SnapshotView; connection: string }) {
+  const fetcher = useFetcher<Answer>();
+  const answer = fetcher.data;
+  const busy = fetcher.state !== "idle";
+  const lines = looked.lines.flatMap((line) => line.changes.map((change) => ({ line, change })));
+  return (
+    <Box aria-label="What ran before">
+      <Stack $gap={0.8}>
+        <h3>
+          What live ran before <When at={looked.at} />
+        </h3>
+        {looked.lines.map((line) => (
+          <p key={line.connection + line.offer}>
+            “{line.offer}” of {line.connection}: {line.then === null ? "nothing" : `revision ${line.then}`}{" "}
+            then,{" "}
+            {line.gone ? "removed since" : line.now === null ? "nothing now" : `revision ${line.now} now`}.
+          </p>
+        ))}
+        {looked.lines.length === 0 && <Small>Nothing of it ran.</Small>}
+        {looked.same ? (
+          <Says meaning="proven">live runs just that now</Says>
+        ) : (
+          lines.length > 0 && (
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">Setting</th>
+                  <th scope="col">Live now</th>
+                  <th scope="col">Then</th>
+                </tr>
+              </thead>
+              <tbody>
+                {lines.map(({ line, change }) => (
+                  <tr key={line.offer + change.path}>
+                    <td>
+                      {settingWords(change.path)}
+                      {looked.lines.length > 1 && <Small>{line.offer}</Small>}
+                    </td>
+                    <td>
+                      <Value path={change.path} value={change.from} />
+                    </td>
+                    <td>
+                      <Value path={change.path} value={change.to} />
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          )
+        )}
+        <Row>
+          <Button
+            type="button"
+            disabled={busy}
+            onClick={() =>
+              void fetcher.submit({ press: "to-working", cutover: looked.id }, { method: "post" })
+            }
+          >
+            Make it the working revision
+          </Button>
+          {!looked.same && (
+            <AtOnce
+              connection={connection}
+              busy={busy}
+              onYes={(reason) =>
+                void fetcher.submit({ press: "restore", cutover: looked.id, reason }, { method: "post" })
+              }
+            />
+          )}
+        </Row>
+        <Small>
+          As the working revision it is rehearsed and cut over like any edit. At once, an owner puts it back
+          without rehearsal and gates, and says why.
+        </Small>
+        {answer?.says &&
+          (answer.refused ? (
+            <Wrong>{answer.says}</Wrong>
+          ) : (
+            <Says meaning="proven" role="status">
+              {answer.says}
+            </Says>
+          ))}
+      </Stack>
+    </Box>
+  );
+}
+
+/** Putting a snapshot back without gates, with a reason for the audit trail. */
+function AtOnce({
+  connection,
+  busy,
+  onYes,
+}: {
+  connection: string;
+  busy: boolean;
+  onYes: (reason: string) => void;
+}) {
+  const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState("");
+  const close = () => setAsking(false);
+  return (
+    <>
+      <Button type="button" $kind="danger" disabled={busy} onClick={() => setAsking(true)}>
+        Put it back at once
+      </Button>
+      {asking && (
+        <Ask
+          title={`Put back what ran before with ${connection}?`}
+          says={
+            <Stack $gap={0.6}>
+              <p>Live changes at once, without rehearsal and gates. The reason goes into the audit trail.</p>
+              <Field>
+                Why
+                <Input
+                  value={reason}
+                  maxLength={300}
+                  autoFocus
+                  onChange={(event) => setReason(event.target.value)}
+                />
+              </Field>
+            </Stack>
+          }
+          onClose={close}
+        >
+          <Button
+            type="button"
+            $kind="danger"
+            disabled={reason.trim() === ""}
+            onClick={() => {
+              close();
+              onYes(reason.trim());
+            }}
+          >
+            Put it back
+          </Button>
+          <Button type="button" onClick={close}>
+            Leave live as it is
+          </Button>
+        </Ask>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,140 @@
+import { data, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import type { JobKind } from "#server/jobs/jobs";
+import { doNow } from "#server/jobs/jobs";
+import { failingJobs, jobCounts } from "#server/jobs/list";
+import { runtimeContext } from "../context";
+import { PlainPage } from "../frame/plain-page";
+import { useLive } from "../parts/live";
+import { Button } from "../parts/form";
+import { Says } from "../parts/marks";
+import { mustOperate } from "../people/session";
+import { Mono, PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import type { Route } from "./+types/jobs-page";
+
+export const meta: Route.MetaFunction = () => [{ title: "Background work · Zahlung" }];
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const [failing, counts] = await Promise.all([failingJobs(rt), jobCounts(rt)]);
+  return {
+    counts,
+    failing: failing.map(({ id, kind, key, tries, error, runAt, lease, triedAt }) => ({
+      id,
+      kind,
+      key,
+      tries,
+      error,
+      runAt: lease === null ? runAt : null,
+      running: lease !== null,
+      triedAt,
+    })),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const { rt } = mustOperate(context);
+  const done = await doNow(rt, String((await request.formData()).get("job") ?? ""));
+  if (!done) throw data("There is no such work any more.", { status: 404 });
+  return { ok: true };
+}
+
+const words: Record<JobKind, string> = {
+  "apply-webhooks": "Apply the messages received at an address",
+  "apply-webhook": "Apply a message that could not be applied",
+  "deliver-news": "Tell the shop news",
+  "look-up": "Ask a provider what became of a payment",
+  "expire-checkout": "End a checkout whose time is over",
+  "let-go": "Let go of the payment of an ended checkout",
+  "take-token": "Ask a wallet what the shopper decided",
+  "undo-surplus": "Give back a second payment of an order",
+  "judge-walk": "Judge a purchase that was walked",
+  rehearse: "Run a rehearsal",
+  "check-account": "Ask how an account’s review stands",
+  "read-registrations": "Read a provider’s list of webhooks",
+  "follow-reviews": "Find accounts under review",
+  "follow-registrations": "Find lists of webhooks to read again",
+  "follow-silence": "Find addresses that have fallen silent",
+  prune: "Forget what is of no use any more",
+};
+const Scroller = styled.div`
+  overflow-x: auto;
+`;
+
+export default function JobsPage({ loaderData }: Route.ComponentProps) {
+  const { failing, counts } = loaderData;
+  useLive(true, 3_000);
+  return (
+    <PlainPage>
+      <PageHead>
+        <div>
+          <h1>Background work</h1>
+          <p>
+            What failed is tried again by itself, later each time, and stands in nobody’s way. What was given
+            up waits for a press.
+          </p>
+        </div>
+        <Small>
+          {counts.waiting} waiting for their time, {counts.running} being done
+        </Small>
+      </PageHead>
+      <Sheet>
+        {failing.length === 0 ? (
+          <Says meaning="proven">nothing is failing</Says>
+        ) : (
+          <Scroller tabIndex={0} role="region" aria-label="Failing work">
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">What</th>
+                  <th scope="col">What went wrong</th>
+                  <th scope="col">Tries</th>
+                  <th scope="col">Last</th>
+                  <th scope="col">Next</th>
+                  <td />
+                </tr>
+              </thead>
+              <tbody>
+                {failing.map((job) => (
+                  <tr key={job.id}>
+                    <td>
+                      <Stack $gap={0.1}>
+                        {words[job.kind as JobKind] ?? job.kind}
+                        <Mono>{job.key}</Mono>
+                      </Stack>
+                    </td>
+                    <td>{job.error}</td>
+                    <td className="amount">{job.tries}</td>
+                    <td>{job.triedAt !== null && <When at={job.triedAt} />}</td>
+                    <td>
+                      {job.running ? (
+                        <Says meaning="running">now</Says>
+                      ) : job.runAt === null ? (
+                        <Says meaning="wrong">given up</Says>
+                      ) : (
+                        <When at={job.runAt} />
+                      )}
+                    </td>
+                    <td>{!job.running && <TryNow id={job.id} />}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          </Scroller>
+        )}
+      </Sheet>
+    </PlainPage>
+  );
+}
+
+function TryNow({ id }: { id: string }) {
+  const fetcher = useFetcher();
+  return (
+    <fetcher.Form method="post">
+      <Button $kind="bare" name="job" value={id} disabled={fetcher.state !== "idle"}>
+        Try now
+      </Button>
+    </fetcher.Form>
+  );
+}

@@ -1,0 +1,164 @@
+import * as yup from "yup";
+import type { Registered } from "../connect/registrations";
+import { validated } from "../validated";
+import { ProfileError } from "./expressions";
+import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
+
+/** A payment as a provider reports it. Amounts are totals in minor units. */
+export interface PaymentReading {
+  ref: string;
+  reference: string;
+  currency: string;
+  amount: number;
+  status: string;
+  authorised: number;
+  captured: number;
+  refunded: number;
+  declineCode?: string;
+  text?: string;
+  /** The provider's page on which the shopper goes on. */
+  challenge?: string;
+  /** What a shopper's phone scans. */
+  code?: string;
+  instrument?: string;
+}
+
+export interface AccountReading {
+  account: string;
+  name: string;
+  country: string;
+  currencies: { charged: string; settled: string }[];
+  mayCharge: boolean;
+  because?: string;
+  /** How far the provider's review has come, in the provider's own word; the profile says what it means. */
+  review?: string;
+  /** Methods of the profile, whether they are switched on over there, and for which card networks where it tells. */
+  methods?: { id: string; on: boolean; networks?: string[]; where?: string }[];
+}
+
+/** What a device wallet says of a request: whether the shopper has decided, and the token where the answer was yes. */
+export interface TokenReading {
+  state: "waiting" | "given" | "refused";
+  token?: string;
+}
+
+/** What each operation's answer is, once it has been read. */
+export interface Answers {
+  account: AccountReading;
+  fieldCheck: { account: string };
+  create: PaymentReading;
+  read: PaymentReading;
+  find: { payments: PaymentReading[] };
+  list: { payments: PaymentReading[] };
+  capture: PaymentReading;
+  void: PaymentReading;
+  refund: PaymentReading;
+  registerWebhook: { id: string };
+  listWebhooks: { webhooks: Registered[] };
+  removeWebhook: object;
+  pingWebhook: object;
+  checkDomain: { ok: boolean; says: string };
+  linkedKeys: Record<string, string>;
+  requestToken: { ref: string; address: string };
+  readToken: TokenReading;
+  dropToken: object;
+  /** A payment, or of a device wallet what became of the request. */
+  actForShopper: PaymentReading | TokenReading;
+}
+
+/** No list in an answer is read that is longer. */
+export const LONGEST_LIST = 1_000;
+
+const text = () => yup.string().strict().min(1).max(2_000).required();
+/** Expressions give null for what an answer does not hold. */
+const perhaps = () => yup.string().strict().max(2_000).nullable();
+const list = <T extends yup.Maybe<yup.AnyObject>>(of: yup.ISchema<T>) =>
+  yup
+    .array(of as yup.Schema<T>)
+    .max(LONGEST_LIST)
+    .required();
+const done = yup.object().required();
+
+const account = yup.object({
+  account: text(),
+  name: text(),
+  country: text(),
+  currencies: list(yup.object({ charged: text(), settled: text() }).required()),
+  mayCharge: yup.boolean().strict().required(),
+  because: perhaps(),
+  review: perhaps(),
+  methods: yup
+    .array(
+      yup.object({
+        id: text(),
+        on: yup.boolean().strict().required(),
+        networks: yup.array(text()).max(LONGEST_LIST).nullable(),
+        where: perhaps(),
+      }),
+    )
+    .max(LONGEST_LIST)
+    .nullable(),
+});
+
+const token = yup.object({
+  state: yup.string().oneOf(["waiting", "given", "refused"]).required(),
+  token: yup.string().strict().max(20_000).nullable(),
+});
+
+type Readable = Exclude<OperationName, "create" | "read" | "find" | "list" | "capture" | "void" | "refund">;
+
+/** A reader for each shape of answer; those about payments are read by `payment` of the profile as well. */
+const readers: Record<Readable, yup.Schema> = {
+  account,
+  fieldCheck: yup.object({ account: text() }),
+  registerWebhook: yup.object({ id: text() }),
+  listWebhooks: yup.object({
+    webhooks: list(
+      yup
+        .object({ id: text(), address: text(), events: yup.array(text()).max(LONGEST_LIST).nullable() })
+        .required(),
+    ),
+  }),
+  removeWebhook: done,
+  pingWebhook: done,
+  checkDomain: yup.object({ ok: yup.boolean().strict().required(), says: text() }),
+  linkedKeys: yup
+    .object()
+    .required()
+    .test("texts", "must hold texts", (value) =>
+      Object.values(value).every((one) => typeof one === "string"),
+    ),
+  requestToken: yup.object({ ref: text(), address: text() }),
+  readToken: token,
+  dropToken: done,
+  actForShopper: token,
+};
+
+/**
+ * Reads what an operation's `response` made of an answer that is not about payments. Throws `reading-malformed` with
+ * the place, when the mapping leaves out something or gives it another type.
+ */
+export function readAnswer(profile: Profile, name: OperationName, value: unknown): unknown {
+  if (answersPayment(profile, name) || answersPayments.has(name))
+    throw new Error(`${name} is read as payments`);
+  try {
+    return withoutNulls(validated(readers[name as Readable], value));
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    const [first] = error.inner.length > 0 ? error.inner : [error];
+    const path = first?.path ? `operations.${name}.response → ${first.path}` : `operations.${name}.response`;
+    throw new ProfileError(
+      "reading-malformed",
+      `${profile.name}’s answer, as the profile reads it, does not fit (${path}): ${first?.errors[0] ?? "it is malformed"}`,
+    );
+  }
+}
+
+/** What an expression gave as null was not there. */
+function withoutNulls(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withoutNulls);
+  if (typeof value !== "object" || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([key, one]) => (one === null ? [] : [[key, withoutNulls(one)]])),
+  );
+}

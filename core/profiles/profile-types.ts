@@ -1,0 +1,884 @@
+// Made from profile.schema.json by node scripts/profile-types.mjs; change the schema, not this file.
+/**
+ * How money moves with a method.
+ */
+export type MethodKind =
+  "card" | "account-wallet" | "code-wallet" | "device-wallet" | "instalments" | "direct-debit";
+export type Address = string;
+/**
+ * A regular expression.
+ */
+export type Regexp = string;
+/**
+ * How a request shows whose it is. “secret”, “user” and “client” are ids of fields.
+ */
+export type Authentication =
+  | {
+      scheme: "bearer";
+      secret: string;
+      /**
+       * Further header fields of every request: name to JSONata over the input and the fields.
+       */
+      headers?: {
+        [k: string]: Expression;
+      };
+    }
+  | {
+      scheme: "basic";
+      user: string;
+      secret: string;
+      /**
+       * Further header fields of every request: name to JSONata over the input and the fields.
+       */
+      headers?: {
+        [k: string]: Expression;
+      };
+    }
+  | {
+      scheme: "header";
+      header: string;
+      secret: string;
+      /**
+       * Further header fields of every request: name to JSONata over the input and the fields.
+       */
+      headers?: {
+        [k: string]: Expression;
+      };
+    }
+  | {
+      scheme: "oauth2-client-credentials";
+      client: string;
+      secret: string;
+      scope?: string;
+      /**
+       * Further header fields of every request: name to JSONata over the input and the fields.
+       */
+      headers?: {
+        [k: string]: Expression;
+      };
+    }
+  | {
+      scheme: "keyed-digest";
+      secret: string;
+      digest: DigestSpec;
+      into: string;
+      /**
+       * Further header fields of every request: name to JSONata over the input and the fields.
+       */
+      headers?: {
+        [k: string]: Expression;
+      };
+    };
+/**
+ * A JSONata expression over its input alone. Functions of its own, ranges, regular expressions and searches at every depth are not taken.
+ */
+export type Expression = string;
+/**
+ * What went wrong at a provider, in our words.
+ */
+export type ProblemKind =
+  | "key-missing"
+  | "key-refused"
+  | "key-of-other-mode"
+  | "key-of-other-account"
+  | "access-withdrawn"
+  | "not-permitted"
+  | "not-found"
+  | "currency-unknown"
+  | "amount-too-small"
+  | "amount-too-large"
+  | "beyond-authorised"
+  | "beyond-captured"
+  | "wrong-state"
+  | "token-refused"
+  | "account-closed"
+  | "malformed"
+  | "provider-fault";
+/**
+ * Where a payment stands, in our words.
+ */
+export type ReadingKind =
+  | "pending"
+  | "authorised"
+  | "captured"
+  | "voided"
+  | "declined"
+  | "failed"
+  | "expired"
+  | "cancelled"
+  | "refunded"
+  | "disputed";
+/**
+ * Why a payment was declined, in our words.
+ */
+export type DeclineReason =
+  | "insufficient-funds"
+  | "expired-card"
+  | "wrong-code"
+  | "suspected-fraud"
+  | "do-not-honour"
+  | "authentication-failed"
+  | "unspecified";
+/**
+ * How far a provider's review of the account has come.
+ */
+export type AccountState = "applied" | "in-review" | "approved" | "declined" | "restricted";
+/**
+ * What can be asked of a provider.
+ */
+export type OperationName =
+  | "account"
+  | "fieldCheck"
+  | "create"
+  | "read"
+  | "find"
+  | "capture"
+  | "void"
+  | "refund"
+  | "list"
+  | "registerWebhook"
+  | "listWebhooks"
+  | "removeWebhook"
+  | "pingWebhook"
+  | "checkDomain"
+  | "linkedKeys"
+  | "requestToken"
+  | "readToken"
+  | "dropToken"
+  | "actForShopper";
+/**
+ * How messages are signed.
+ */
+export type Signing =
+  | {
+      scheme: "standard-webhooks";
+      /**
+       * Seconds by which a message's own time may differ from ours, before and after.
+       */
+      toleranceSeconds: number;
+      secret?: string;
+    }
+  | {
+      scheme: "http-message-signature";
+      /**
+       * Seconds by which a message's own time may differ from ours, before and after.
+       */
+      toleranceSeconds: number;
+      algorithm: "ed25519" | "hmac-sha256";
+      key: string;
+      /**
+       * What must be covered, by the names of RFC 9421.
+       *
+       * @minItems 1
+       * @maxItems 20
+       */
+      components: string[];
+      idHeader: string;
+    }
+  | {
+      scheme: "detached-jws";
+      /**
+       * Seconds by which a message's own time may differ from ours, before and after.
+       */
+      toleranceSeconds: number;
+      header: string;
+      /**
+       * @minItems 1
+       * @maxItems 4
+       */
+      algorithms: ("ES256" | "EdDSA" | "RS256" | "PS256")[];
+    }
+  | {
+      scheme: "keyed-digest";
+      /**
+       * Seconds by which a message's own time may differ from ours, before and after.
+       */
+      toleranceSeconds: number;
+      secret: string;
+      digest: DigestSpec;
+      /**
+       * The field that holds the digest; it is left out of “sorted”.
+       */
+      from: string;
+      /**
+       * The field that holds the message's id.
+       */
+      id: string;
+      /**
+       * The field that holds its time: ISO 8601, or seconds or milliseconds since 1970.
+       */
+      time: string;
+    };
+/**
+ * What a message is about.
+ */
+export type EventKind = "payment" | "ping" | "account";
+/**
+ * What happens in the shopper's browser: a frame for cards, a redirect, a code to scan, or a device that rides along.
+ */
+export type ProfileBrowser =
+  | {
+      kind: "frame";
+      /**
+       * The frame's address. {field}, {origin} and {language} are replaced.
+       */
+      address: {
+        test: Address;
+        live: Address;
+      };
+      /**
+       * The message that brings a one-time token out of the frame: what it must hold, and under which name the token stands.
+       */
+      message: {
+        match: {
+          [k: string]: string;
+        };
+        token: string;
+      };
+    }
+  | {
+      kind: "redirect";
+    }
+  | {
+      kind: "code";
+    }
+  | {
+      kind: "device";
+    };
+
+/**
+ * The document that teaches Zahlung one provider.
+ */
+export interface Profile {
+  /**
+   * The version of this schema.
+   */
+  schema: 1;
+  /**
+   * The provider's name for programs; it never changes.
+   */
+  id: string;
+  /**
+   * Three numbers; raise them with every change.
+   */
+  version: string;
+  /**
+   * As people know it.
+   */
+  name: string;
+  /**
+   * What it is, in a sentence or two.
+   */
+  about: string;
+  /**
+   * Where its merchants may be registered: ISO 3166-1.
+   *
+   * @minItems 1
+   * @maxItems 260
+   */
+  merchantCountries: string[];
+  /**
+   * The ways to pay that it offers.
+   *
+   * @minItems 1
+   * @maxItems 20
+   */
+  methods: ProfileMethod[];
+  /**
+   * Kinds of method that only one connection may serve on one storefront in one currency.
+   *
+   * @maxItems 6
+   */
+  sole: MethodKind[];
+  ridesOn?: MethodKind;
+  /**
+   * Modes in which the shop must be reached by https.
+   *
+   * @maxItems 2
+   */
+  needsHttps: ("test" | "live")[];
+  fees: FeeSchedule;
+  /**
+   * Where the money lands, and when.
+   */
+  payout: {
+    to: "bank-account" | "balance";
+    /**
+     * Days until money is there.
+     */
+    days: number;
+    says: string;
+  };
+  /**
+   * What to have at hand before starting.
+   *
+   * @maxItems 20
+   */
+  atHand: string[];
+  /**
+   * How amounts are written on the wire: whole minor units, or decimal text with the currency's own decimals.
+   */
+  amounts: "minor" | "decimal";
+  /**
+   * How bodies are written.
+   */
+  format: {
+    request: "json" | "form";
+    response: "json" | "form";
+  };
+  /**
+   * What the provider issues and the administrator carries across.
+   *
+   * @minItems 1
+   * @maxItems 12
+   */
+  fields: ProfileField[];
+  /**
+   * The sandbox and the live side.
+   */
+  modes: {
+    test: ProfileSide;
+    live: ProfileSide;
+  };
+  authentication: Authentication;
+  link?: ProfileLink;
+  /**
+   * What can be asked of it.
+   */
+  operations: {
+    account: ProfileOperation;
+    fieldCheck?: ProfileOperation;
+    create?: ProfileOperation;
+    read?: ProfileOperation;
+    find?: ProfileOperation;
+    capture?: ProfileOperation;
+    void?: ProfileOperation;
+    refund?: ProfileOperation;
+    list?: ProfileOperation;
+    registerWebhook?: ProfileOperation;
+    listWebhooks?: ProfileOperation;
+    removeWebhook?: ProfileOperation;
+    pingWebhook?: ProfileOperation;
+    checkDomain?: ProfileOperation;
+    linkedKeys?: ProfileOperation;
+    requestToken?: ProfileOperation;
+    readToken?: ProfileOperation;
+    dropToken?: ProfileOperation;
+    actForShopper?: ProfileOperation;
+  };
+  payment?: Expression;
+  /**
+   * How a refusal is read.
+   */
+  problem: {
+    when?: Expression;
+    code: Expression;
+    text: Expression;
+  };
+  /**
+   * The field that a code points at, where it is not the key itself.
+   */
+  blames: {
+    [k: string]: string;
+  };
+  /**
+   * The provider's codes for what was wrong, in ours.
+   */
+  problems: {
+    [k: string]: ProblemKind;
+  };
+  /**
+   * The provider's words for where a payment stands, in ours.
+   */
+  statuses: {
+    [k: string]: ReadingKind;
+  };
+  /**
+   * The provider's codes for a decline, in ours.
+   */
+  declines: {
+    [k: string]: DeclineReason;
+  };
+  /**
+   * The review of the account.
+   */
+  review?: {
+    /**
+     * How one applies for an account.
+     */
+    apply: string;
+    /**
+     * The provider's words for its review, in ours.
+     */
+    states: {
+      [k: string]: AccountState;
+    };
+    /**
+     * What can be done before it is approved.
+     */
+    meanwhile: string;
+  };
+  /**
+   * Rights that a key may lack, each tried.
+   *
+   * @maxItems 10
+   */
+  rights: ProfileRight[];
+  webhooks?: ProfileWebhooks;
+  file?: ProfileFile;
+  browser: ProfileBrowser;
+  /**
+   * Test instruments.
+   *
+   * @maxItems 40
+   */
+  instruments: ProfileInstrument[];
+}
+export interface ProfileMethod {
+  /**
+   * Its name in this profile.
+   */
+  id: string;
+  kind: MethodKind;
+  /**
+   * As the provider calls it.
+   */
+  name: string;
+  /**
+   * What shoppers call it, for searching.
+   *
+   * @maxItems 30
+   */
+  synonyms: string[];
+  /**
+   * Card networks.
+   *
+   * @maxItems 30
+   */
+  networks: string[];
+  /**
+   * Ids of other profiles whose wallet shoppers find on this method's own page or frame, so that it can be had by two roads.
+   *
+   * @maxItems 30
+   */
+  carries: string[];
+  /**
+   * Ids of other profiles that ride along: create takes the one-time tokens of these device wallets.
+   *
+   * @maxItems 30
+   */
+  takes?: string[];
+  /**
+   * What it charges: ISO 4217.
+   *
+   * @minItems 1
+   * @maxItems 200
+   */
+  currencies: string[];
+  /**
+   * Whose shoppers can use it: ISO 3166-1; empty: any.
+   *
+   * @maxItems 260
+   */
+  shopperCountries: string[];
+  minimum: MinorByCurrency;
+  maximum: MinorByCurrency;
+  /**
+   * When money may be taken.
+   *
+   * @minItems 1
+   * @maxItems 2
+   */
+  capture: ("at-once" | "later")[];
+  /**
+   * Who decides that the shopper must prove who they are; empty: it is never asked apart.
+   *
+   * @maxItems 2
+   */
+  authentication: ("issuer" | "always")[];
+  partialCapture: boolean;
+  void: boolean;
+  refund: boolean;
+  partialRefund: boolean;
+}
+export interface MinorByCurrency {
+  [k: string]: number;
+}
+/**
+ * What it costs.
+ */
+export interface FeeSchedule {
+  monthly: MinorByCurrency;
+  oneOff: MinorByCurrency;
+  /**
+   * @maxItems 20
+   */
+  methods: MethodFees[];
+}
+export interface MethodFees {
+  /**
+   * The id of the method.
+   */
+  method: string;
+  /**
+   * Percent of the order's total.
+   */
+  percent: number;
+  fixed: MinorByCurrency;
+  minimum: MinorByCurrency;
+  cap: MinorByCurrency;
+  foreign: Rate;
+  /**
+   * Percent added when the account settles in another currency.
+   */
+  conversion: number;
+  /**
+   * Rates that hold from a volume on.
+   *
+   * @maxItems 10
+   */
+  tiers: {
+    from: MinorByCurrency;
+    /**
+     * Percent of the order's total.
+     */
+    percent: number;
+    fixed: MinorByCurrency;
+  }[];
+  refund: MinorByCurrency;
+  /**
+   * Whether a full refund brings the payment's own fee back: its percentage and fixed part. Surcharges for foreign cards and conversion stay.
+   */
+  refundReturnsFee: boolean;
+  dispute: MinorByCurrency;
+}
+/**
+ * A share of the amount in percent and a sum in minor units by currency.
+ */
+export interface Rate {
+  /**
+   * Percent of the order's total.
+   */
+  percent: number;
+  fixed: MinorByCurrency;
+}
+export interface ProfileField {
+  /**
+   * Its name in this profile; expressions see the value under it.
+   */
+  id: string;
+  /**
+   * In the provider's own words.
+   */
+  label: string;
+  /**
+   * Where it stands over there.
+   */
+  where: string;
+  /**
+   * The page it stands on.
+   */
+  place?: {
+    test: Address;
+    live: Address;
+  };
+  /**
+   * Whether it is kept sealed and shown only by its last four characters.
+   */
+  secret: boolean;
+  /**
+   * Whether the provider shows it only once.
+   */
+  shownOnce: boolean;
+  /**
+   * What it looks like on each side.
+   */
+  pattern: {
+    test: Regexp;
+    live: Regexp;
+  };
+  /**
+   * Other values that are easily taken for it, and what to say of them.
+   *
+   * @maxItems 10
+   */
+  lookalikes: {
+    pattern: Regexp;
+    says: string;
+  }[];
+  /**
+   * Whether a call proves it, or only a signed message can.
+   */
+  provenBy: "call" | "webhook";
+}
+export interface ProfileSide {
+  api: Address;
+  dashboard: Address;
+  token?: Address;
+  jwks?: Address;
+  authorize?: Address;
+}
+/**
+ * How a keyed digest over named fields is made.
+ */
+export interface DigestSpec {
+  /**
+   * The keyed hash (RFC 2104).
+   */
+  algorithm: "hmac-sha256" | "hmac-sha512";
+  /**
+   * “sorted” takes every field by name in order of code points; a list takes just these, in this order.
+   */
+  fields: "sorted" | string[];
+  /**
+   * Whether each is written as its value or as name=value.
+   */
+  write: "values" | "pairs";
+  /**
+   * What stands between them.
+   */
+  join: string;
+  /**
+   * How the digest is written.
+   */
+  encoding: "hex" | "base64" | "base64url";
+}
+/**
+ * Linking an account by authorisation code with PKCE (RFC 6749, RFC 7636).
+ */
+export interface ProfileLink {
+  /**
+   * The client id that the provider knows Zahlung by.
+   */
+  client: string;
+  /**
+   * What is asked for.
+   */
+  scope: string;
+  /**
+   * Error codes of the provider, in words.
+   */
+  denied: {
+    [k: string]: string;
+  };
+}
+export interface ProfileOperation {
+  request: ProfileRequest;
+  response: Expression;
+  /**
+   * Whether the provider recognises a repetition by the idempotency key.
+   */
+  idempotent?: boolean;
+  /**
+   * Ids of the fields that a good answer proves.
+   *
+   * @maxItems 10
+   */
+  proves?: string[];
+  /**
+   * The modes that have this operation; left out: both.
+   *
+   * @maxItems 2
+   */
+  modes?: ("test" | "live")[];
+}
+export interface ProfileRequest {
+  method: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
+  /**
+   * After the side's api address. {name} is replaced by an input or a field, encoded.
+   */
+  path: string;
+  /**
+   * Header fields: name to JSONata over the input and the fields.
+   */
+  headers?: {
+    [k: string]: Expression;
+  };
+  body?: Expression;
+}
+export interface ProfileRight {
+  id: string;
+  /**
+   * The right.
+   */
+  label: string;
+  /**
+   * What is lost without it.
+   */
+  why: string;
+  operation: OperationName;
+  /**
+   * Input for a question that does no harm. Only “not-permitted” counts as lacking the right.
+   */
+  with: {
+    [k: string]: string | number;
+  };
+}
+export interface ProfileWebhooks {
+  signing: Signing;
+  /**
+   * How a message's body is written.
+   */
+  format: "json" | "form";
+  /**
+   * The steps to make our address known by hand.
+   *
+   * @maxItems 12
+   */
+  byHand: string[];
+  /**
+   * The page where that is done.
+   */
+  place?: {
+    test: Address;
+    live: Address;
+  };
+  /**
+   * The events to ask for.
+   *
+   * @maxItems 60
+   */
+  events: string[];
+  kind: Expression;
+  /**
+   * Kind to what it is about: a payment, a test message, the account.
+   */
+  kinds: {
+    [k: string]: EventKind;
+  };
+  at: Expression;
+  payment: Expression;
+}
+/**
+ * A file that proves the shop's domain.
+ */
+export interface ProfileFile {
+  /**
+   * What the file is called.
+   */
+  name: string;
+  /**
+   * Where it stands on the shop's domain (RFC 8615).
+   */
+  path: {
+    test: string;
+    live: string;
+  };
+  /**
+   * What its text looks like.
+   */
+  pattern: {
+    test: Regexp;
+    live: Regexp;
+  };
+  where: string;
+  place?: {
+    test: Address;
+    live: Address;
+  };
+}
+export interface ProfileInstrument {
+  /**
+   * The case it plays, such as approved or insufficient-funds.
+   */
+  case: string;
+  label: string;
+  outcome: string;
+  /**
+   * @maxItems 8
+   */
+  type: {
+    label: string;
+    value: string;
+  }[];
+  /**
+   * What goes in as the token.
+   */
+  token?: string;
+  /**
+   * What actForShopper says for a shopper who goes on.
+   */
+  answer?: string;
+  /**
+   * What it says for one who fails to.
+   */
+  fail?: string;
+}
+
+export const methodKinds: readonly MethodKind[] = [
+  "card",
+  "account-wallet",
+  "code-wallet",
+  "device-wallet",
+  "instalments",
+  "direct-debit",
+];
+export const operationNames: readonly OperationName[] = [
+  "account",
+  "fieldCheck",
+  "create",
+  "read",
+  "find",
+  "capture",
+  "void",
+  "refund",
+  "list",
+  "registerWebhook",
+  "listWebhooks",
+  "removeWebhook",
+  "pingWebhook",
+  "checkDomain",
+  "linkedKeys",
+  "requestToken",
+  "readToken",
+  "dropToken",
+  "actForShopper",
+];
+export const problemKinds: readonly ProblemKind[] = [
+  "key-missing",
+  "key-refused",
+  "key-of-other-mode",
+  "key-of-other-account",
+  "access-withdrawn",
+  "not-permitted",
+  "not-found",
+  "currency-unknown",
+  "amount-too-small",
+  "amount-too-large",
+  "beyond-authorised",
+  "beyond-captured",
+  "wrong-state",
+  "token-refused",
+  "account-closed",
+  "malformed",
+  "provider-fault",
+];
+export const readingKinds: readonly ReadingKind[] = [
+  "pending",
+  "authorised",
+  "captured",
+  "voided",
+  "declined",
+  "failed",
+  "expired",
+  "cancelled",
+  "refunded",
+  "disputed",
+];
+export const accountStates: readonly AccountState[] = [
+  "applied",
+  "in-review",
+  "approved",
+  "declined",
+  "restricted",
+];
+export const eventKinds: readonly EventKind[] = ["payment", "ping", "account"];
+export const declineReasons: readonly DeclineReason[] = [
+  "insufficient-funds",
+  "expired-card",
+  "wrong-code",
+  "suspected-fraud",
+  "do-not-honour",
+  "authentication-failed",
+  "unspecified",
+];

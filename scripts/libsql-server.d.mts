@@ -1,0 +1,2 @@
+export const hasLibsqlServer: boolean;
+export function libsqlServer(): string;

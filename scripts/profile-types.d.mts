@@ -1,0 +1,1 @@
+export function profileTypes(): Promise<{ file: string; text: string }>;

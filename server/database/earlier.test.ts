@@ -1,0 +1,367 @@
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { type Database, openDatabase } from "./open";
+import { domainFiles, storefronts, volumes } from "./schema";
+
+const MIGRATIONS = "server/database/migrations";
+
+let place: string;
+beforeEach(() => {
+  place = mkdtempSync(join(tmpdir(), "zahlung-earlier-"));
+});
+afterEach(() => rmSync(place, { recursive: true, force: true }));
+
+/** Makes a database as it was after so many migrations, fills it, and opens it as it is today. */
+async function broughtAlong(migrations: number, fill: (put: Put) => Promise<void>): Promise<Database> {
+  const earlier = join(place, "migrations");
+  cpSync(MIGRATIONS, earlier, { recursive: true });
+  const journal = join(earlier, "meta", "_journal.json");
+  const { entries, ...rest } = JSON.parse(readFileSync(journal, "utf8")) as { entries: object[] };
+  writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, migrations) }));
+  const url = `file:${join(place, "earlier.db")}`;
+  const old = await openDatabase(url, earlier, Date.now);
+  await fill(async (table, row) => {
+    const names = Object.keys(row);
+    await old.client.execute({
+      sql: `insert into ${table} (${names.map((name) => `"${name}"`).join()}) values (${names.map(() => "?").join()})`,
+      args: Object.values(row).map((one) =>
+        typeof one === "object" && one !== null ? JSON.stringify(one) : one,
+      ) as string[],
+    });
+  });
+  old.close();
+  return openDatabase(url, MIGRATIONS, Date.now);
+}
+type Put = (table: string, row: Record<string, unknown>) => Promise<void>;
+
+const storefront = (id: string) => ({
+  id,
+  name: id,
+  domain: `${id}.example`,
+  https: 1,
+  country: "DE",
+  languages: ["de"],
+  currencies: ["EUR"],
+  groups: [],
+  stages: [],
+  created_at: 1,
+});
+
+describe("a database of two versions ago", () => {
+  it("keeps what it holds: a file goes to the storefront of its connection, a volume to its currency", async () => {
+    const now = await broughtAlong(2, async (put) => {
+      await put("storefronts", storefront("north"));
+      await put("profiles", { id: "p", version: "1", document: {}, installed_at: 1 });
+      await put("connections", {
+        id: "c",
+        profile_id: "p",
+        storefront_id: "north",
+        name: "C",
+        live: "never",
+        created_at: 1,
+      });
+      await put("domain_files", { connection_id: "c", mode: "test", name: "f", body: "body", taken_at: 7 });
+      await put("volumes", { storefront_id: "north", document: { currency: "GBP", orders: 3 }, saved_at: 9 });
+    });
+    const [file] = await now.orm.select().from(domainFiles);
+    expect(file).toMatchObject({ connectionId: "c", storefrontId: "north", body: "body", takenAt: 7 });
+    const [volume] = await now.orm.select().from(volumes);
+    expect(volume).toMatchObject({
+      storefrontId: "north",
+      currency: "GBP",
+      document: { orders: 3 },
+      savedAt: 9,
+    });
+    const [one] = await now.orm.select().from(storefronts);
+    expect(one).toMatchObject({ id: "north", offersVersion: 0 });
+    now.close();
+  });
+});
+
+describe("a database of the version before the lever stood on connection and storefront", () => {
+  const gates = [{ id: "live-keys", title: "Live keys proven", station: "connect", open: true, says: "yes" }];
+  async function fill(put: Put) {
+    for (const id of ["north", "south"]) await put("storefronts", storefront(id));
+    await put("profiles", { id: "p", version: "1.2.0", source: "file", document: { a: 1 }, installed_at: 5 });
+    const connection = { profile_id: "p", storefront_id: "north", name: "C", created_at: 1 };
+    await put("connections", { ...connection, id: "shared", live: "live" });
+    await put("connections", { ...connection, id: "back", live: "fallen-back" });
+    await put("connections", { ...connection, id: "fresh", live: "never" });
+    for (const [connection_id, storefront_id] of [
+      ["shared", "north"],
+      ["shared", "south"],
+      ["back", "north"],
+      ["fresh", "north"],
+    ])
+      await put("connection_storefronts", { connection_id, storefront_id, since: 1 });
+    await put("key_sets", {
+      id: "k",
+      connection_id: "shared",
+      mode: "live",
+      number: 1,
+      values: {},
+      created_at: 1,
+    });
+    await put("key_checks", {
+      id: "kc",
+      key_set_id: "k",
+      connection_id: "shared",
+      mode: "live",
+      at: 2,
+      account: { account: "L-1", name: "N" },
+      findings: [],
+      rights: [],
+      wrong: [],
+      proven: [],
+    });
+    for (const [id, connection_id, storefront_id, off, live_id] of [
+      ["on", "shared", "north", 0, "r1"],
+      ["off", "shared", "north", 1, "r2"],
+      ["there", "shared", "south", 0, null],
+      ["gone-home", "back", "north", 0, "r4"],
+    ] as const) {
+      const working_id = { on: "r1", off: "r2", there: "r3", "gone-home": "r4" }[id];
+      await put("offer_revisions", {
+        id: working_id,
+        offer_id: id,
+        number: 1,
+        document: {},
+        person: "ida",
+        created_at: 1,
+      });
+      await put("offers", {
+        id,
+        storefront_id,
+        connection_id,
+        method_id: id,
+        position: 1,
+        off,
+        working_id,
+        live_id,
+        created_at: 1,
+      });
+    }
+    const movement = { person: "ida", gates, changes: ["x"] };
+    await put("cutovers", {
+      ...movement,
+      id: "m1",
+      connection_id: "shared",
+      storefront_id: "north",
+      kind: "cut-over",
+      at: 10,
+      snapshot: { live: "never", offers: [{ id: "on", liveId: null, off: false }] },
+    });
+    await put("cutovers", {
+      ...movement,
+      id: "m2",
+      connection_id: "back",
+      storefront_id: "north",
+      kind: "cut-over",
+      at: 11,
+      snapshot: { live: "never", offers: [] },
+    });
+    await put("cutovers", {
+      ...movement,
+      id: "m3",
+      connection_id: "back",
+      storefront_id: "north",
+      kind: "fall-back",
+      at: 12,
+      snapshot: { live: "live", offers: [{ id: "gone-home", liveId: "r4", off: false }] },
+    });
+    const checkout = { storefront_id: "north", mode: "live", origin: "shop", order: {}, created_at: 1 };
+    await put("checkouts", {
+      ...checkout,
+      id: "open",
+      token: "t1",
+      reference: "A",
+      state: "open",
+      expires_at: 50,
+    });
+    await put("checkouts", {
+      ...checkout,
+      id: "paid",
+      token: "t2",
+      reference: "B",
+      state: "paid",
+      expires_at: 50,
+      active_payment_id: "pay",
+    });
+    const payment = {
+      checkout_id: "paid",
+      storefront_id: "north",
+      connection_id: "shared",
+      key_set_id: "k",
+      offer_id: "on",
+      revision_id: "r1",
+      method_id: "card",
+      mode: "live",
+      origin: "shop",
+      order_reference: "B",
+      amount: 4390,
+      currency: "EUR",
+      capture: "at-once",
+      authorised: 4390,
+      captured: 4390,
+      refunded: 0,
+      version: 2,
+      parts: {},
+      created_at: 3,
+      updated_at: 3,
+    };
+    await put("payments", { ...payment, id: "pay", reference: "z1", state: "captured" });
+    await put("payments", {
+      ...payment,
+      id: "asked",
+      reference: "z2",
+      state: "pending",
+      authorised: 0,
+      captured: 0,
+      look_up_at: 77,
+      look_ups: 2,
+    });
+    await put("payments", {
+      ...payment,
+      id: "surplus",
+      reference: "z3",
+      state: "captured",
+      attention: "surplus",
+    });
+    await put("facts", {
+      payment_id: "pay",
+      key: "a",
+      source: "answer",
+      at: 3,
+      recorded_at: 3,
+      statement: { kind: "captured", amount: 4390 },
+    });
+    await put("endpoints", {
+      id: "hook",
+      connection_id: "shared",
+      mode: "live",
+      path: "x",
+      secret: "s",
+      secret_hint: "",
+      created_at: 1,
+    });
+    const webhook = {
+      endpoint_id: "hook",
+      connection_id: "shared",
+      mode: "live",
+      headers: {},
+      body: "",
+      verdict: "verified",
+    };
+    await put("webhooks", { ...webhook, message_id: "w1", received_at: 20, outcome: "waiting", tries: 1 });
+    await put("webhooks", {
+      ...webhook,
+      message_id: "w2",
+      received_at: 21,
+      outcome: "applied",
+      payment_id: "pay",
+    });
+    await put("outbox", {
+      id: "n1",
+      dedupe: "d1",
+      storefront_id: "north",
+      mode: "live",
+      payment_id: "pay",
+      body: {},
+      created_at: 4,
+      tries: 3,
+      next_at: 90,
+    });
+    await put("outbox", {
+      id: "n2",
+      dedupe: "d2",
+      storefront_id: "north",
+      mode: "live",
+      payment_id: "pay",
+      body: {},
+      created_at: 4,
+      tries: 1,
+      delivered_at: 6,
+    });
+    await put("rehearsals", {
+      id: "walk",
+      connection_id: "shared",
+      offer_id: "on",
+      person: "ida",
+      started_at: 8,
+      cases: [],
+    });
+  }
+
+  it("has the lever on each pair as shoppers saw it, and nobody live who never passed a gate", async () => {
+    const now = await broughtAlong(3, fill);
+    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Object.values(row));
+    expect(
+      await rows(
+        "select connection_id, storefront_id, live, version_id, moved_at from connection_storefronts order by 1, 2",
+      ),
+    ).toEqual([
+      ["back", "north", "fallen-back", "prv_p", 12],
+      ["fresh", "north", "never", null, null],
+      ["shared", "north", "live", "prv_p", 10],
+      ["shared", "south", "never", null, null],
+    ]);
+    expect(
+      await rows("select id, off_in_test, off_in_live, live_id, removed_at from offers order by 1"),
+    ).toEqual([
+      ["gone-home", 0, 0, "r4", null],
+      ["off", 1, 1, "r2", null],
+      ["on", 0, 0, "r1", null],
+      ["there", 0, 0, null, null],
+    ]);
+    expect(await rows("select id, live_account from connections order by 1")).toEqual([
+      ["back", null],
+      ["fresh", null],
+      ["shared", "L-1"],
+    ]);
+    const [movement] = await rows("select snapshot from cutovers where id = 'm3'");
+    expect(JSON.parse(String(movement?.[0]))).toEqual({
+      pairs: [
+        {
+          connectionId: "back",
+          live: "live",
+          versionId: "prv_p",
+          offers: [{ offerId: "gone-home", liveId: "r4", off: false }],
+        },
+      ],
+    });
+    now.close();
+  });
+
+  it("pins its one profile version everywhere, keeps every payment and message, and has a job for all that waited", async () => {
+    const now = await broughtAlong(3, fill);
+    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Object.values(row));
+    expect(await rows("select id, profile_id, version, source, document from profile_versions")).toEqual([
+      ["prv_p", "p", "1.2.0", "file", '{"a":1}'],
+    ]);
+    expect(await rows("select distinct test_version_id from connections")).toEqual([["prv_p"]]);
+    expect(await rows("select id, state, captured, profile_version_id from payments order by 1")).toEqual([
+      ["asked", "pending", 0, "prv_p"],
+      ["pay", "captured", 4390, "prv_p"],
+      ["surplus", "captured", 4390, "prv_p"],
+    ]);
+    expect(
+      await rows("select message_id, verdict, outcome, payment_id from webhooks order by number"),
+    ).toEqual([
+      ["w1", "verified", "waiting", null],
+      ["w2", "verified", "applied", "pay"],
+    ]);
+    expect(await rows("select statement from facts")).toEqual([['{"kind":"captured","amount":4390}']]);
+    expect(await rows("select kind, key, lane, run_at from jobs order by kind, key")).toEqual([
+      ["apply-webhooks", "hook", "shared", 20],
+      ["deliver-news", "n1", "north:live", 90],
+      ["expire-checkout", "open", "north", 50],
+      ["look-up", "asked", "shared", 77],
+      ["rehearse", "walk", "walk", 8],
+      ["undo-surplus", "surplus", "shared", 3],
+    ]);
+    expect(await rows("pragma foreign_key_check")).toEqual([]);
+    now.close();
+  });
+});

@@ -1,0 +1,87 @@
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { recentAudit } from "../audit/audit";
+import { cutoversOf } from "../cutover/cutover";
+import { firstLivePayments } from "../cutover/first-payment";
+import { standingsOf } from "../cutover/standing";
+import { exportedExchanges, listExchanges } from "../exchanges/list";
+import { listWebhooks } from "../intake/list";
+import { failingJobs } from "../jobs/list";
+import { filterFrom, listPayments } from "../payments/list";
+import { allPeople } from "../people/people";
+import { mustStand } from "../storefronts/now";
+import { addStorefront, allStorefronts, issueApiKey } from "../storefronts/storefronts";
+import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
+
+// Every list is read in the order of an index: SQLite says itself how it would carry out each statement.
+
+let world: TestRuntime;
+const asked: { sql: string; args: unknown[] }[] = [];
+beforeAll(async () => {
+  world = await openTestRuntime();
+  await addStorefront(world.rt, "ida", north);
+  await issueApiKey(world.rt, "ida", north.id, "test");
+  const { client } = world.rt.db;
+  const note = (one: unknown) => {
+    const { sql, args } = typeof one === "string" ? { sql: one, args: [] } : (one as (typeof asked)[number]);
+    if (/^\s*(select|with)/i.test(sql)) asked.push({ sql, args });
+  };
+  const [execute, batch] = [client.execute.bind(client), client.batch.bind(client)];
+  client.execute = ((one: never) => (note(one), execute(one))) as typeof client.execute;
+  client.batch = ((list: never[], mode: never) => (
+    list.forEach(note),
+    batch(list, mode)
+  )) as typeof client.batch;
+});
+afterAll(() => world.close());
+
+const payments = (query: string) =>
+  listPayments(world.rt, north.id, filterFrom(new URLSearchParams(query), "live"));
+const filter = { connection: null, mode: null, operation: null, result: null, from: null, to: null };
+const lists: [string, () => Promise<unknown>][] = [
+  ["payments, the newest", () => payments("")],
+  ["payments, further on", () => payments("after=1700000000000-pay_1")],
+  ["payments of a state", () => payments("state=captured&after=1700000000000-pay_1")],
+  ["payments of before the cutover", () => payments("mode=test&archived=1&rehearsals=1")],
+  ["payments that were searched for", () => payments("q=LW-1")],
+  ["payments that were searched for, further on", () => payments("q=LW-1&after=pay_1")],
+  ["payments that were searched for in a state", () => payments("q=LW-1&state=captured")],
+  ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
+  ["webhooks, further on", () => listWebhooks(world.rt, north.id, "live", 7)],
+  ["exchanges", () => listExchanges(world.rt, north.id, filter, null)],
+  ["exchanges, further on", () => listExchanges(world.rt, north.id, filter, "17-exc_1")],
+  [
+    "exchanges of a filter",
+    () =>
+      listExchanges(
+        world.rt,
+        north.id,
+        { ...filter, connection: "c", mode: "test", operation: "create", result: "bad", from: 1, to: 9 },
+        "17-exc_1",
+      ),
+  ],
+  ["exchanges for an export", () => exportedExchanges(world.rt, north.id, filter)],
+  ["the audit trail", () => recentAudit(world.rt)],
+  ["movements of the lever", () => cutoversOf(world.rt, north.id)],
+  ["first live payments", () => firstLivePayments(world.rt, north.id)],
+  ["work that fails", () => failingJobs(world.rt)],
+  ["people", () => allPeople(world.rt)],
+  ["storefronts", () => allStorefronts(world.rt)],
+  ["where connections stand", async () => standingsOf(world.rt, await mustStand(world.rt, north.id))],
+];
+
+it.each(lists)("%s come in the order of an index", async (_, read) => {
+  asked.length = 0;
+  await read();
+  expect(asked.length).toBeGreaterThan(0);
+  for (const { sql, args } of [...asked]) {
+    const plan = await world.rt.db.client.execute({
+      sql: `explain query plan ${sql}`,
+      args: args as never[],
+    });
+    const steps = plan.rows.map((row) => String(row.detail));
+    expect(
+      steps.filter((step) => /TEMP B-TREE/.test(step)),
+      sql,
+    ).toEqual([]);
+  }
+});

@@ -1,0 +1,22 @@
+import type * as tables from "./schema";
+
+// What a row of each table holds, by the noun it is called everywhere.
+export type Storefront = typeof tables.storefronts.$inferSelect;
+export type Connection = typeof tables.connections.$inferSelect;
+/** A connection on a storefront it serves, with the lever of the two. */
+export type Pair = typeof tables.connectionStorefronts.$inferSelect;
+export type KeySet = typeof tables.keySets.$inferSelect;
+export type KeyCheck = typeof tables.keyChecks.$inferSelect;
+export type Endpoint = typeof tables.endpoints.$inferSelect;
+export type DomainFile = typeof tables.domainFiles.$inferSelect;
+export type Offer = typeof tables.offers.$inferSelect;
+export type Revision = typeof tables.offerRevisions.$inferSelect;
+export type Checkout = typeof tables.checkouts.$inferSelect;
+export type Payment = typeof tables.payments.$inferSelect;
+export type Webhook = typeof tables.webhooks.$inferSelect;
+export type Exchange = typeof tables.exchanges.$inferSelect;
+export type News = typeof tables.outbox.$inferSelect;
+export type Proof = typeof tables.proofs.$inferSelect;
+export type Rehearsal = typeof tables.rehearsals.$inferSelect;
+export type Cutover = typeof tables.cutovers.$inferSelect;
+export type Job = typeof tables.jobs.$inferSelect;

@@ -1,0 +1,102 @@
+import { and, eq, type SQL, sql } from "drizzle-orm";
+import { isMode, type Mode } from "#core/mode";
+import type { Exchange } from "../database/rows";
+import { connectionStorefronts, exchanges } from "../database/schema";
+import type { Runtime } from "../runtime";
+
+/** What exchanges are asked for; what is empty does not matter. Times are milliseconds since the epoch. */
+export interface ExchangeFilter {
+  connection: string | null;
+  mode: Mode | null;
+  operation: string | null;
+  result: "good" | "bad" | null;
+  from: number | null;
+  to: number | null;
+}
+
+const PAGE = 50;
+const MOST_EXPORTED = 1_000;
+
+/** Reads a filter from an address; what is malformed there does not filter. */
+export function exchangeFilter(search: URLSearchParams): ExchangeFilter {
+  const day = (name: string, plus: number) => {
+    const at = Date.parse(`${search.get(name) ?? ""}T00:00:00Z`);
+    return Number.isNaN(at) ? null : at + plus;
+  };
+  const [mode, result] = [search.get("mode"), search.get("result")];
+  return {
+    connection: search.get("connection") || null,
+    mode: isMode(mode) ? mode : null,
+    operation: search.get("operation") || null,
+    result: result === "good" || result === "bad" ? result : null,
+    from: day("from", 0),
+    to: day("to", 86_400_000 - 1),
+  };
+}
+
+/** The conditions of a filter on exchanges that are called `e`. */
+function conditionsOf(filter: ExchangeFilter): SQL[] {
+  return [
+    ...(filter.mode ? [sql`e.mode = ${filter.mode}`] : []),
+    ...(filter.operation ? [sql`e.operation = ${filter.operation}`] : []),
+    ...(filter.result ? [sql`e.ok = ${filter.result === "good" ? 1 : 0}`] : []),
+    ...(filter.from !== null ? [sql`e.at >= ${filter.from}`] : []),
+    ...(filter.to !== null ? [sql`e.at <= ${filter.to}`] : []),
+  ];
+}
+
+/**
+ * The newest exchanges with a storefront's providers. Those of each connection come by its own index and are put together
+ * here, so that nothing is sorted in the database.
+ */
+async function newest(
+  rt: Runtime,
+  storefrontId: string,
+  connection: string | null,
+  conditions: readonly SQL[],
+  most: number,
+): Promise<Exchange[]> {
+  const all = sql.join(
+    [sql`e.connection_id = ${connectionStorefronts.connectionId}`, ...conditions],
+    sql` and `,
+  );
+  const rows = await rt.db.orm
+    .select({ exchange: exchanges })
+    .from(connectionStorefronts)
+    .innerJoin(
+      exchanges,
+      sql`${exchanges.id} in (select e.id from exchanges e where ${all} order by e.at desc, e.id desc limit ${most})`,
+    )
+    .where(
+      and(
+        eq(connectionStorefronts.storefrontId, storefrontId),
+        ...(connection ? [eq(connectionStorefronts.connectionId, connection)] : []),
+      ),
+    );
+  return rows
+    .map((row) => row.exchange)
+    .sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1))
+    .slice(0, most);
+}
+
+/** A page of exchanges with a storefront's providers, newest first, and the cursor of the next page. */
+export async function listExchanges(
+  rt: Runtime,
+  storefrontId: string,
+  filter: ExchangeFilter,
+  cursor: string | null,
+): Promise<{ rows: Exchange[]; next: string | null }> {
+  const conditions = conditionsOf(filter);
+  const [, at, id] = /^(\d{1,15})-([\w]{1,60})$/.exec(cursor ?? "") ?? [];
+  if (at && id) conditions.push(sql`(e.at, e.id) < (${Number(at)}, ${id})`);
+  const rows = await newest(rt, storefrontId, filter.connection, conditions, PAGE + 1);
+  const last = rows.length > PAGE ? rows[PAGE - 1] : undefined;
+  return { rows: rows.slice(0, PAGE), next: last ? `${last.at}-${last.id}` : null };
+}
+
+/** The newest exchanges that the filter lets through, for an export. */
+export const exportedExchanges = (
+  rt: Runtime,
+  storefrontId: string,
+  filter: ExchangeFilter,
+): Promise<Exchange[]> => newest(rt, storefrontId, filter.connection, conditionsOf(filter), MOST_EXPORTED);

@@ -1,0 +1,137 @@
+import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
+import { checkoutOf } from "../checkout/checkouts";
+import { TAKE_EVERY, takeToken } from "../checkout/device";
+import { expireCheckout } from "../checkout/leave";
+import { isOpen, lookUp, lookUpWait } from "../checkout/look-up";
+import {
+  checkAccount,
+  followRegistrations,
+  followReviews,
+  followSilence,
+  readRegistrationsAgain,
+} from "../connections/following";
+import type { Job } from "../database/rows";
+import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
+import { deliver } from "../outbox/deliver";
+import { act } from "../payments/actions";
+import { paymentOf } from "../payments/record";
+import { runRehearsal } from "../rehearsal/run";
+import { judgeWalk } from "../rehearsal/walks";
+import type { Runtime } from "../runtime";
+import { askFor } from "./jobs";
+import { prune } from "./prune";
+import type { Done, Kinds } from "./runner";
+
+const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
+const END: Done = { end: true };
+
+/** Asks the provider about a payment whose outcome is open, until it is not. */
+async function lookUpPayment(rt: Runtime, { key, progress }: Job): Promise<Done> {
+  const before = await paymentOf(rt, key);
+  const payment = before && (await lookUp(rt, before));
+  if (!payment || !isOpen(payment)) return END;
+  const looks = Number(progress?.looks ?? 0);
+  return { again: lookUpWait(looks), progress: { looks: looks + 1 } };
+}
+
+/** Ends a checkout whose time is over. What has to be asked of a provider first goes into that provider's lane. */
+async function expire(rt: Runtime, { key }: Job): Promise<Done> {
+  const checkout = await checkoutOf(rt, key);
+  if (!checkout || checkout.state !== "open") return END;
+  if (checkout.expiresAt > rt.now()) return { again: checkout.expiresAt - rt.now() };
+  const active = checkout.activePaymentId ? await paymentOf(rt, checkout.activePaymentId) : null;
+  if (!active) await expireCheckout(rt, checkout);
+  else await rt.db.write([askFor(rt, { kind: "let-go", key, lane: active.connectionId })]);
+  return END;
+}
+
+async function letGo(rt: Runtime, { key }: Job): Promise<Done> {
+  const checkout = await checkoutOf(rt, key);
+  if (checkout) await expireCheckout(rt, checkout);
+  return END;
+}
+
+/** Asks a wallet about a request that a shopper has not come back from. */
+async function take(rt: Runtime, { key }: Job): Promise<Done> {
+  const waits = (checkout: Awaited<ReturnType<typeof checkoutOf>>) =>
+    checkout?.state === "open" &&
+    checkout.activePaymentId === null &&
+    checkout.deviceAsk !== null &&
+    !checkout.deviceAsk.over;
+  const checkout = await checkoutOf(rt, key);
+  if (!checkout || !waits(checkout)) return END;
+  await takeToken(rt, checkout);
+  return waits(await checkoutOf(rt, key)) ? { again: TAKE_EVERY } : END;
+}
+
+/** A second yes for an order that is paid already is let go, or handed back where the money has moved. */
+async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
+  const payment = await paymentOf(rt, key);
+  if (payment?.attention !== "surplus") return END;
+  const { state, authorised, captured, refunded } = payment;
+  const undone =
+    state === "authorised"
+      ? await act(rt, "zahlung", payment, "void", authorised, `surplus-void-${authorised}`)
+      : captured > refunded
+        ? await act(rt, "zahlung", payment, "refund", captured - refunded, `surplus-refund-${refunded}`)
+        : null;
+  if (undone && !undone.ok) throw new Error(undone.says);
+  return END;
+}
+
+async function deliverNews(rt: Runtime, { key }: Job): Promise<Done> {
+  const delivery = await deliver(rt, key);
+  if (delivery.kind === "not-taken") throw new Error(delivery.says);
+  // Without an address nothing was tried; the shop's saying where it listens wakes it.
+  return delivery.kind === "taken" ? END : { again: HOUR };
+}
+
+const provider = { backOff: towardsProvider, atOnce: 24, ofOneLane: 6 };
+const round = (work: (rt: Runtime) => Promise<void>) => ({
+  work: async (rt: Runtime): Promise<Done> => {
+    await work(rt);
+    return END;
+  },
+  backOff: housekeeping,
+  atOnce: 1,
+  ofOneLane: 1,
+  every: MINUTE,
+});
+
+/** What each kind of background work does. */
+export const kinds: Kinds = {
+  "apply-webhooks": {
+    work: async (rt, { key }) => (await applyWaiting(rt, key), END),
+    backOff: housekeeping,
+    atOnce: 12,
+    ofOneLane: 1,
+  },
+  "apply-webhook": {
+    work: async (rt, { key }) => (await applyAgain(rt, Number(key)), END),
+    backOff: threeDays,
+    atOnce: 6,
+    ofOneLane: 2,
+    onGivenUp: (rt, { key }) => giveUp(rt, Number(key)),
+  },
+  "deliver-news": { work: deliverNews, backOff: towardsShop, atOnce: 48, ofOneLane: 4 },
+  "look-up": { work: lookUpPayment, ...provider },
+  "expire-checkout": { work: expire, backOff: housekeeping, atOnce: 12, ofOneLane: 6 },
+  "let-go": { work: letGo, ...provider },
+  "take-token": { work: take, ...provider },
+  "undo-surplus": { work: undoSurplus, ...provider, ofOneLane: 2 },
+  "judge-walk": {
+    work: async (rt, { key }) => ((await judgeWalk(rt, key)) === "waits" ? { again: 500 } : END),
+    ...provider,
+  },
+  rehearse: { work: async (rt, { key }) => (await runRehearsal(rt, key), END), ...provider, ofOneLane: 1 },
+  "check-account": { work: async (rt, { key }) => (await checkAccount(rt, key), END), ...provider },
+  "read-registrations": {
+    work: async (rt, { key }) => (await readRegistrationsAgain(rt, key), END),
+    ...provider,
+  },
+  "follow-reviews": round(followReviews),
+  "follow-registrations": round(followRegistrations),
+  "follow-silence": round(followSilence),
+  prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
+};
