@@ -14,15 +14,15 @@ import { standsContext } from "./frame/storefront-context";
 import * as signedIn from "./frame/signed-in";
 import * as frame from "./frame/storefront";
 import * as home from "./home/home";
-import * as handshake from "./connect/handshake";
-import * as offer from "./offer/edit-offer";
-import * as board from "./rehearse/board";
-import * as cutOver from "./cut-over/interlocking";
-import * as payments from "./operate/payments";
-import * as webhooks from "./operate/webhooks";
+import * as handshake from "./connections/handshake";
+import * as offer from "./offers/edit-offer";
+import * as board from "./rehearsal/board";
+import * as cutOver from "./cutover/interlocking";
+import * as payments from "./payments/payments";
+import * as webhooks from "./intake/webhooks";
 import * as exchanges from "./exchanges/exchanges";
 import * as shop from "./shop/shop";
-import * as plan from "./plan/plan";
+import * as plan from "./profiles/plan";
 
 // How many statements the loaders of a page ask of the database: few, and no more with ten connections than with one.
 

@@ -3,7 +3,7 @@ import { cpus } from "node:os";
 import { caseIds } from "#core/rehearsal/cases";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
-import { pay } from "#server/checkout/pay";
+import { pay } from "#server/checkouts/pay";
 import { offerNow, until } from "../demo/play";
 import { hasLibsqlServer } from "../scripts/libsql-server.mjs";
 import { openKite, openWorld, type SystemWorld, type WorldOptions } from "../e2e/system/world";

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
-import { checkoutAddress } from "#server/checkout/checkouts";
+import { checkoutAddress } from "#server/checkouts/checkouts";
 import { openKite, type SystemWorld } from "../e2e/system/world";
 import { startBuilt } from "./built";
 import { percentile, round } from "./figures";

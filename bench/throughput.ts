@@ -1,7 +1,7 @@
 import autocannon from "autocannon";
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { checkoutAddress } from "#server/checkout/checkouts";
+import { checkoutAddress } from "#server/checkouts/checkouts";
 import { addConnection } from "#server/connections/connections";
 import { addOffer } from "#server/offers/offers";
 import { profileOf } from "#server/profiles/profiles";

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import type { Registered } from "../connect/registrations";
+import type { Registered } from "../connections/registrations";
 import { validated } from "../validated";
 import { ProfileError } from "./expressions";
 import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";

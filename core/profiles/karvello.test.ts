@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { compareAccount } from "../connect/account";
-import { checkForm } from "../connect/form";
+import { compareAccount } from "../connections/account";
+import { checkForm } from "../connections/form";
 import { buildRequest, frameAddress } from "./request";
 import { readEvent } from "./event";
 import { readResponse, statementsOf } from "./response";

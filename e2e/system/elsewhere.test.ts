@@ -7,11 +7,11 @@ import {
 } from "#server/connections/connections";
 import { enterKeys } from "#server/connections/keys";
 import { pingWebhook, registerWebhook } from "#server/connections/webhook";
-import { pay } from "#server/checkout/pay";
-import { turnBack } from "#server/checkout/leave";
-import { checkoutOf } from "#server/checkout/checkouts";
-import { lookUp } from "#server/checkout/look-up";
-import { viewOf } from "#server/checkout/view";
+import { pay } from "#server/checkouts/pay";
+import { turnBack } from "#server/checkouts/leave";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { lookUp } from "#server/checkouts/look-up";
+import { viewOf } from "#server/checkouts/view";
 import { addOffer, offerOf, saveOffer } from "#server/offers/offers";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { eq } from "drizzle-orm";
 import { sign } from "#core/webhooks/standard-webhooks";
-import { pay } from "#server/checkout/pay";
+import { pay } from "#server/checkouts/pay";
 import { currentEndpoint, endpointAddress } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
 import { webhooks } from "#server/database/schema";

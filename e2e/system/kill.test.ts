@@ -6,7 +6,7 @@ import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { auditBreak } from "#server/audit/audit";
-import { pay } from "#server/checkout/pay";
+import { pay } from "#server/checkouts/pay";
 import { currentEndpoint } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
 import { cutOver, fallBack } from "#server/cutover/cutover";

@@ -5,7 +5,7 @@ import type { OfferDocument } from "#core/offers/offer";
 import { decide } from "#core/offers/decide";
 import { caseIds } from "#core/rehearsal/cases";
 import { recentAudit } from "#server/audit/audit";
-import { pay } from "#server/checkout/pay";
+import { pay } from "#server/checkouts/pay";
 import { serveStorefront } from "#server/connections/disconnect";
 import { enterKeys } from "#server/connections/keys";
 import { addConnection, currentEndpoint } from "#server/connections/connections";

@@ -154,7 +154,7 @@ describe("webhooks", () => {
     expect(rows).toEqual([]);
     expect((await at.column(world.connectionId)).webhook?.silence).toBeNull();
     const { openKite } = await import("./world");
-    const { pay } = await import("#server/checkout/pay");
+    const { pay } = await import("#server/checkouts/pay");
     await world.weather("lose", 10);
     await pay(world.rt, await openKite(world.rt), world.offerId, "play-approved");
     expect((await at.column(world.connectionId)).webhook?.silence).toBeNull();

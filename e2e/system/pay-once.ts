@@ -1,6 +1,6 @@
 // Pays a checkout once, as a process that a test can kill while the provider works.
-import { checkoutOf } from "#server/checkout/checkouts";
-import { pay } from "#server/checkout/pay";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { pay } from "#server/checkouts/pay";
 import { openRuntime } from "#server/runtime";
 import { readSettings } from "#server/settings";
 import { must } from "../../demo/play";

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { checkoutOf } from "#server/checkout/checkouts";
-import { expireCheckout, turnBack } from "#server/checkout/leave";
-import { lookUp } from "#server/checkout/look-up";
-import { pay } from "#server/checkout/pay";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { expireCheckout, turnBack } from "#server/checkouts/leave";
+import { lookUp } from "#server/checkouts/look-up";
+import { pay } from "#server/checkouts/pay";
 import { enterKey } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
 import { call, lineOf, openLine } from "#server/gateway/gateway";

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Checkout } from "#server/database/rows";
-import { checkoutByToken, checkoutOf } from "#server/checkout/checkouts";
-import { expireCheckout, turnBack } from "#server/checkout/leave";
-import { pay } from "#server/checkout/pay";
-import { type Scene, viewOf } from "#server/checkout/view";
+import { checkoutByToken, checkoutOf } from "#server/checkouts/checkouts";
+import { expireCheckout, turnBack } from "#server/checkouts/leave";
+import { pay } from "#server/checkouts/pay";
+import { type Scene, viewOf } from "#server/checkouts/view";
 import { call, openLine } from "#server/gateway/gateway";
 import { switchOffer } from "#server/offers/offers";
 import { must, until } from "../../demo/play";

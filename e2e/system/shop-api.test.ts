@@ -1,8 +1,8 @@
 import { Ajv2020 } from "ajv/dist/2020.js";
 import addFormats from "ajv-formats";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { checkoutOf } from "#server/checkout/checkouts";
-import { pay } from "#server/checkout/pay";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { pay } from "#server/checkouts/pay";
 import { prune } from "#server/jobs/prune";
 import { addStorefront, issueApiKey } from "#server/storefronts/storefronts";
 import { luvwinkelDe } from "../../demo/scenario";

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { pay } from "#server/checkout/pay";
+import { pay } from "#server/checkouts/pay";
 import { agreeToAccount } from "#server/connections/account-change";
 import { keySideOf } from "#server/connections/key-sides";
 import { enterKeys } from "#server/connections/keys";

@@ -1,5 +1,5 @@
 import { eq } from "drizzle-orm";
-import { checkDownload, checkServed, type FileFinding, type Served } from "#core/connect/domain-file";
+import { checkDownload, checkServed, type FileFinding, type Served } from "#core/connections/domain-file";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import type { DomainFile, Storefront } from "../database/rows";

@@ -1,7 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
-import { type Registrations, registrationFaults } from "#core/connect/registrations";
-import { compareSides } from "#core/connect/account";
-import type { FileFinding } from "#core/connect/domain-file";
+import { type Registrations, registrationFaults } from "#core/connections/registrations";
+import { compareSides } from "#core/connections/account";
+import type { FileFinding } from "#core/connections/domain-file";
 import type { Mode } from "#core/mode";
 import { type AccountState, methodOf, type ProfileField } from "#core/profiles/profile";
 import type { AccountReading } from "#core/profiles/answers";

@@ -1,5 +1,5 @@
 import { and, eq, isNull, ne } from "drizzle-orm";
-import { checkForm, type FormCheck } from "#core/connect/form";
+import { checkForm, type FormCheck } from "#core/connections/form";
 import type { Mode } from "#core/mode";
 import { fieldOf } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";

@@ -1,4 +1,4 @@
-import { type AccountFinding, compareAccount } from "#core/connect/account";
+import { type AccountFinding, compareAccount } from "#core/connections/account";
 import type { Mode } from "#core/mode";
 import type { OperationName, Profile } from "#core/profiles/profile";
 import type { AccountReading } from "#core/profiles/answers";

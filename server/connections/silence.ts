@@ -1,5 +1,5 @@
 import { count, min, type SQL, sql } from "drizzle-orm";
-import { isSilent, usualDelay } from "#core/connect/silence";
+import { isSilent, usualDelay } from "#core/connections/silence";
 import type { Mode } from "#core/mode";
 import { payments } from "../database/schema";
 import type { Runtime } from "../runtime";

@@ -3,7 +3,7 @@ import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import type { Endpoint } from "../database/rows";
 import { endpoints } from "../database/schema";
-import { compareRegistrations, type Registrations } from "#core/connect/registrations";
+import { compareRegistrations, type Registrations } from "#core/connections/registrations";
 import type { Profile } from "#core/profiles/profile";
 import { call, type Line, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";

@@ -1,8 +1,8 @@
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
-import { checkoutOf } from "../checkout/checkouts";
-import { TAKE_EVERY, takeToken } from "../checkout/device";
-import { expireCheckout } from "../checkout/leave";
-import { isOpen, lookUp, lookUpWait } from "../checkout/look-up";
+import { checkoutOf } from "../checkouts/checkouts";
+import { TAKE_EVERY, takeToken } from "../checkouts/device";
+import { expireCheckout } from "../checkouts/leave";
+import { isOpen, lookUp, lookUpWait } from "../checkouts/look-up";
 import {
   checkAccount,
   followRegistrations,

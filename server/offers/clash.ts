@@ -1,4 +1,4 @@
-import { type Chosen, type Clash, clashesOf } from "#core/plan/clashes";
+import { type Chosen, type Clash, clashesOf } from "#core/offers/clashes";
 import type { Mode } from "#core/mode";
 import { type OfferDocument, wordingFor } from "#core/offers/offer";
 import { methodOf, type Profile } from "#core/profiles/profile";

@@ -1,5 +1,5 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
-import type { Clash } from "#core/plan/clashes";
+import type { Clash } from "#core/offers/clashes";
 import {
   blankOffer,
   type OfferDocument,

@@ -1,12 +1,12 @@
 import { eq } from "drizzle-orm";
-import type { Order } from "#core/order/order";
+import type { Order } from "#core/orders/order";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
 import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
-import { checkoutOf, closing, openCheckout } from "../checkout/checkouts";
-import { asksDevice, lineOfAsk, readToken, requestToken } from "../checkout/device";
-import { lookUp } from "../checkout/look-up";
-import { pay } from "../checkout/pay";
+import { checkoutOf, closing, openCheckout } from "../checkouts/checkouts";
+import { asksDevice, lineOfAsk, readToken, requestToken } from "../checkouts/device";
+import { lookUp } from "../checkouts/look-up";
+import { pay } from "../checkouts/pay";
 import { currentEndpoint, endpointAddress } from "../connections/connections";
 import { guardFailed } from "../database/guard";
 import type { Checkout, Payment } from "../database/rows";

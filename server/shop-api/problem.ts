@@ -1,5 +1,5 @@
 import type { Response } from "express";
-import type { FieldProblem } from "#core/order/order";
+import type { FieldProblem } from "#core/orders/order";
 
 /** A problem document (RFC 9457). `errors` names the fields, by JSON Pointer. */
 export interface ProblemDocument {

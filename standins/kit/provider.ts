@@ -1,12 +1,12 @@
 import type { Express } from "express";
+import type { Manner } from "./dashboard";
 import type { House } from "./house";
 import type { Post } from "./notes";
 
 /** One simulated provider, ready to be put under an application. */
 export interface Provider {
   house: House;
-  title: string;
-  says: string;
+  manner: Manner;
   post?: Post;
   mount(app: Express): void;
 }

@@ -22,6 +22,9 @@ function next(provider: string, side: SideName, kinds: string[]): Weather | unde
   if (found) found.calls--;
   return found;
 }
+/** Bad weather at a provider that is still to come. */
+export const skiesOf = (provider: string): readonly Weather[] =>
+  skies.filter((one) => one.provider === provider && one.calls > 0);
 export const messageWeather = (provider: string, side: SideName) => next(provider, side, MESSAGES);
 
 /** Bad weather for one call; `broken` answers in the provider's own way that something broke. */
@@ -47,9 +50,8 @@ export function callWeather(
 /** The address by which tests make weather for the next N calls and clear it. */
 export function weatherRoutes(provider: string): Router {
   const router = express.Router();
-  const own = () => skies.filter((one) => one.provider === provider);
   router.use(express.json());
-  router.get("/", (_, response) => void response.json({ skies: own() }));
+  router.get("/", (_, response) => void response.json({ skies: skiesOf(provider) }));
   router.post("/", (request, response) => {
     const { side, kind, calls, ms } = request.body as Weather;
     if (!["sandbox", "live"].includes(side) || ![...CALLS, ...MESSAGES].includes(kind)) {
@@ -63,10 +65,10 @@ export function weatherRoutes(provider: string): Router {
       calls: Number(calls) || 1,
       ...(ms !== undefined && { ms: Number(ms) }),
     });
-    response.json({ skies: own() });
+    response.json({ skies: skiesOf(provider) });
   });
   router.delete("/", (_, response) => {
-    for (const one of own()) skies.splice(skies.indexOf(one), 1);
+    for (const one of skies.filter((sky) => sky.provider === provider)) skies.splice(skies.indexOf(one), 1);
     response.json({ skies: [] });
   });
   return router;

@@ -16,7 +16,7 @@ export function phoneRoutes(providers: readonly Provider[]): Router {
   const router = express.Router();
   router.use(express.urlencoded({ extended: false, limit: "10kb" }));
   router.get("/", (_, response) => {
-    const waiting = providers.flatMap(({ house, title }) => {
+    const waiting = providers.flatMap(({ house, manner }) => {
       const path = answeredAt[house.name];
       if (!path) return [];
       return sides.flatMap((side) =>
@@ -25,7 +25,7 @@ export function phoneRoutes(providers: readonly Provider[]): Router {
           .map((bill) => ({
             at: bill.madeAt,
             to: house.address(side, `/${path}/${bill.no}`),
-            says: `${title}: ${house.account(side, bill.account)?.name ?? ""} asks for ${decimal(bill.sum, bill.coin)} ${bill.coin}${side === "sandbox" ? " (sandbox)" : ""}`,
+            says: `${manner.title}: ${house.account(side, bill.account)?.name ?? ""} asks for ${decimal(bill.sum, bill.coin)} ${bill.coin}${side === "sandbox" ? " (sandbox)" : ""}`,
           })),
       );
     });

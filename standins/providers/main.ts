@@ -1,9 +1,9 @@
 import express from "express";
-import { html } from "../html";
 import type { Provider } from "../kit/provider";
 import { weatherRoutes } from "../kit/weather";
 import { phoneRoutes } from "../phone/phone";
 import { listen } from "../server";
+import { addressBook } from "./address-book";
 import { karvello } from "./karvello";
 import { ostwick } from "./ostwick";
 import { pennywhistle } from "./pennywhistle";
@@ -27,27 +27,7 @@ const houses: Provider[] = [
 
 const app = express();
 app.disable("x-powered-by");
-app.get("/", (_, response) => {
-  response.send(
-    String(
-      html`<!doctype html>
-        <html lang="en">
-          <head>
-            <title>Simulated providers</title>
-            <link rel="icon" href="data:," />
-          </head>
-          <body>
-            <h1>Simulated providers</h1>
-            <ul>
-              <li><a href="/karvello/dashboard">Karvello</a>, cards in its frame</li>
-              ${houses.map(({ house, title, says }) => html`<li><a href="/${house.name}/dashboard">${title}</a>, ${says}</li>`)}
-            </ul>
-            <p><a href="/phone">The shopper’s phone</a></p>
-          </body>
-        </html>`,
-    ),
-  );
-});
+app.get("/", (_, response) => void response.send(addressBook(houses)));
 app.get("/healthz", (_, response) => void response.json({ ok: true }));
 for (const one of houses) {
   one.mount(app);

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { check, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
-import type { AccountFinding } from "#core/connect/account";
+import type { AccountFinding } from "#core/connections/account";
 import type { AccountReading } from "#core/profiles/answers";
-import type { Registrations } from "#core/connect/registrations";
-import type { FileFinding } from "#core/connect/domain-file";
+import type { Registrations } from "#core/connections/registrations";
+import type { FileFinding } from "#core/connections/domain-file";
 import { type LeverState, leverStates } from "#core/cutover/lever";
 import { type AccountState, accountStates } from "#core/profiles/profile";
 import { storefronts } from "./storefronts";

@@ -9,7 +9,7 @@ import {
   uniqueIndex,
 } from "drizzle-orm/sqlite-core";
 import type { FingerprintParts } from "#core/fingerprint";
-import type { Order } from "#core/order/order";
+import type { Order } from "#core/orders/order";
 import type { CapturePolicy } from "#core/offers/offer";
 import {
   type FactSource,

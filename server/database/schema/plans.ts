@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { check, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { FeeSchedule } from "#core/profiles/profile";
-import type { Volume } from "#core/fees/volume";
+import type { Volume } from "#core/costs/volume";
 import { at, notNegative } from "./columns";
 import { profiles } from "./profiles";
 import { storefronts } from "./storefronts";

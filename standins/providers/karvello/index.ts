@@ -50,8 +50,7 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
   };
   return {
     house,
-    title: manner.title,
-    says: manner.says,
+    manner,
     post,
     mount(app) {
       for (const side of sides) {

@@ -34,8 +34,7 @@ export function ostwick(origin: () => string, file?: string): Provider {
   );
   return {
     house,
-    title: manner.title,
-    says: manner.says,
+    manner,
     post,
     mount(app) {
       for (const side of sides) {

@@ -36,8 +36,7 @@ export function pennywhistle(origin: () => string, file?: string): Provider {
   );
   return {
     house,
-    title: manner.title,
-    says: manner.says,
+    manner,
     post,
     mount(app) {
       for (const side of sides) {

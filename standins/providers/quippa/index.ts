@@ -132,8 +132,7 @@ export function quippa(origin: () => string, file?: string): Provider {
   };
   return {
     house,
-    title: manner.title,
-    says: manner.says,
+    manner,
     post,
     mount(app) {
       for (const side of sides) {

@@ -68,8 +68,7 @@ export function thumbra(origin: () => string, file?: string): Thumbra {
   };
   return {
     house,
-    title: manner.title,
-    says: manner.says,
+    manner,
     opens: (side, token, sum, coin) => openToken(house, side, token, sum, coin),
     mount(app) {
       for (const side of sides) {

@@ -1,0 +1,201 @@
+import { styled } from "styled-components";
+import { moneyText } from "#core/money/money";
+import type { Shown } from "#core/offers/decide";
+import type { CheckoutView as View } from "#server/checkouts/view";
+import { color, hatch, tabular } from "../theme/tokens";
+import type { CheckoutWords } from "./words";
+
+/** The page a shopper pays on. The same component stands in the shopper's mirror beside the offer's editor. */
+export const CheckoutPage = styled.div<{ $test: boolean }>`
+  background: ${color.paper};
+  ${({ $test }) => $test && `background-image: ${hatch};`}
+  min-height: 100svh;
+  padding: 1rem 1rem 2.5rem;
+  color: ${color.ink};
+  font-size: 1rem;
+`;
+export const Column = styled.div`
+  max-width: 33rem;
+  margin: 0 auto;
+  display: grid;
+  gap: 1rem;
+`;
+const Head = styled.header`
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 1rem;
+  font-weight: 700;
+  small {
+    font-weight: 400;
+    color: ${color.inkSoft};
+  }
+`;
+export const Card = styled.section`
+  background: ${color.sheet};
+  border: 1px solid ${color.rule};
+  padding: 1rem;
+`;
+const Receipt = styled.dl`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0.35rem 0;
+  dt {
+    min-width: 0;
+    padding-right: 1rem;
+    overflow-wrap: anywhere;
+  }
+  dd {
+    text-align: right;
+    white-space: nowrap;
+    ${tabular}
+  }
+  .soft {
+    color: ${color.inkSoft};
+    font-size: 0.92rem;
+  }
+  .total {
+    border-top: 1.5px solid ${color.ink};
+    padding-top: 0.45rem;
+    font-weight: 700;
+    font-size: 1.15rem;
+  }
+`;
+const TestBand = styled.p`
+  border: 2px dashed ${color.ink};
+  background: ${color.sheet};
+  padding: 0.3rem 0.7rem;
+  font-weight: 700;
+  text-align: center;
+`;
+const Choice = styled.label<{ $chosen: boolean }>`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.1rem 0.7rem;
+  align-items: center;
+  padding: 0.75rem 0.8rem;
+  border: ${({ $chosen }) => ($chosen ? `2px solid ${color.petrol}` : `1.5px solid ${color.ruleStrong}`)};
+  background: ${({ $chosen }) => ($chosen ? color.petrolSoft : color.sheet)};
+  cursor: pointer;
+  min-height: 3rem;
+  input {
+    width: 1.15rem;
+    height: 1.15rem;
+    margin: 0;
+    accent-color: ${color.petrol};
+  }
+  b {
+    font-weight: 700;
+  }
+  span {
+    grid-column: 2;
+    color: ${color.inkSoft};
+    font-size: 0.93rem;
+  }
+`;
+const Choices = styled.fieldset`
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+  min-width: 0;
+  legend {
+    padding: 0;
+    margin-bottom: 0.5rem;
+    font-weight: 700;
+    font-size: 1.1rem;
+  }
+`;
+
+/** Who sells, and the mark of a test. */
+export function CheckoutHead({
+  storefront,
+  reference,
+  mode,
+  words,
+}: Pick<View, "storefront" | "mode"> & { reference: string; words: CheckoutWords }) {
+  return (
+    <>
+      {mode === "test" && <TestBand>{words.test}</TestBand>}
+      <Head>
+        <span>{storefront}</span>
+        <small>
+          {words.order} {reference}
+        </small>
+      </Head>
+    </>
+  );
+}
+
+/** The order with its sums. */
+export function OrderReceipt({
+  order,
+  words,
+  level = 1,
+}: {
+  order: View["order"];
+  words: CheckoutWords;
+  level?: 1 | 3;
+}) {
+  const text = (amount: number) =>
+    moneyText({ amount, currency: order.currency }, `${order.language.split("-")[0]}-${order.country}`);
+  const Title = level === 1 ? "h1" : "h3";
+  return (
+    <Card>
+      <Title className="quiet">{words.yourOrder}</Title>
+      <Receipt>
+        {order.lines.flatMap((line, i) => [
+          <dt key={`t${i}`}>
+            {line.quantity > 1 && `${line.quantity} × `}
+            {line.name}
+          </dt>,
+          <dd key={`d${i}`}>{text(line.total)}</dd>,
+        ])}
+        <dt className="soft">{words.shipping}</dt>
+        <dd className="soft">{text(order.shipping)}</dd>
+        {!order.taxIncluded && <dt className="soft">{words.tax}</dt>}
+        {!order.taxIncluded && <dd className="soft">{text(order.tax)}</dd>}
+        <dt className="total">{words.total}</dt>
+        <dd className="total">{text(order.total)}</dd>
+        {order.taxIncluded && order.tax > 0 && <dt className="soft">{words.taxIncluded}</dt>}
+        {order.taxIncluded && order.tax > 0 && <dd className="soft">{text(order.tax)}</dd>}
+      </Receipt>
+    </Card>
+  );
+}
+
+/** The offers to choose from, as radio buttons that work without script. */
+export function OfferChoices({
+  offers,
+  chosen,
+  words,
+  name = "offer",
+  onChoose,
+}: {
+  offers: readonly Shown[];
+  chosen: string | null;
+  words: CheckoutWords;
+  name?: string;
+  onChoose?: () => void;
+}) {
+  return (
+    <Choices>
+      <legend>{words.howToPay}</legend>
+      {offers.map((offer) => (
+        <Choice key={offer.id} $chosen={offer.id === chosen}>
+          <input
+            type="radio"
+            name={name}
+            value={offer.id}
+            defaultChecked={offer.id === chosen}
+            required
+            onChange={onChoose}
+          />
+          <b>{offer.label}</b>
+          {offer.hint && <span>{offer.hint}</span>}
+        </Choice>
+      ))}
+    </Choices>
+  );
+}

@@ -1,0 +1,254 @@
+import { useCallback, useEffect, useRef } from "react";
+import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
+import { checkoutByToken } from "#server/checkouts/checkouts";
+import { asksDevice, dropToken, requestToken } from "#server/checkouts/device";
+import { turnBack } from "#server/checkouts/leave";
+import { pay } from "#server/checkouts/pay";
+import { type Again, challengeOf, viewOf } from "#server/checkouts/view";
+import { offerOf } from "#server/offers/offers";
+import { type Context, runtimeContext } from "../context";
+import { Trouble } from "../frame/trouble";
+import { Button } from "../parts/form";
+import { Note } from "../parts/marks";
+import { isLostConnection, useReturn } from "../parts/reach";
+import { Row, Small, Stack } from "../parts/sheet";
+import { CardFrame } from "./card-frame";
+import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
+import { Instruments } from "./instruments";
+import { Device, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
+import { type CheckoutWords, wordsFor } from "./words";
+import type { Route } from "./+types/pay";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData ? `${loaderData.storefront}` : "Checkout" },
+  { name: "robots", content: "noindex" },
+];
+
+async function mustFind(context: Context, token: string) {
+  const checkout = await checkoutByToken(context.get(runtimeContext), token);
+  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
+  return checkout;
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const checkout = await mustFind(context, params.token);
+  const search = new URL(request.url).searchParams;
+  const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"));
+  return { ...view, says: search.get("says") };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const rt = context.get(runtimeContext);
+  const checkout = await mustFind(context, params.token);
+  const here = `/pay/${params.token}`;
+  const form = await request.formData();
+  if (form.get("press") === "turn-back") {
+    return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
+  }
+  if (form.get("press") === "other-way") {
+    await dropToken(rt, checkout);
+    return redirect(here);
+  }
+  const token = String(form.get("token") ?? "");
+  if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
+  const offerId = String(form.get("offer") ?? "");
+  const offer = await offerOf(rt, checkout.storefrontId, offerId);
+  if (offer && asksDevice(offer)) {
+    const asked = await requestToken(rt, checkout, offerId);
+    if (asked.kind === "asked") return redirect(asked.address);
+    return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
+  }
+  const paid = await pay(rt, checkout, offerId, token);
+  if (paid.kind === "refused") return redirect(`${here}?says=refused`);
+  const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
+  return redirect(challenge ?? here);
+}
+
+export default function Pay({ loaderData }: Route.ComponentProps) {
+  const words = wordsFor(loaderData.order.language);
+  const { scene, storefront, mode, order, says } = loaderData;
+  const said = says === "refused" || says === "tooLate" ? words[says] : null;
+  return (
+    <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
+      <Column>
+        <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
+        <OrderReceipt order={order} words={words} />
+        {said && <Note meaning="wrong">{said}</Note>}
+        <SceneView view={loaderData} words={words} />
+        {scene.name === "choose" && scene.instruments.length > 0 && (
+          <Instruments
+            instruments={scene.instruments}
+            says={scene.pays === "frame" ? words.testSays : words.testActs}
+          />
+        )}
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+/**
+ * When an answer did not come, nobody here knows whether the payment went through: the page is asked for again,
+ * which shows where it stands and cannot charge twice.
+ */
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  useReturn(isLostConnection(error));
+  if (isRouteErrorResponse(error) && error.status < 500)
+    return <Trouble status={error.status} says={String(error.data)} />;
+  const language = typeof navigator === "undefined" ? "en" : navigator.language;
+  const words = wordsFor(language);
+  return (
+    <CheckoutPage $test={false} as="main" lang={language}>
+      <Column>
+        <Card role="alert">
+          <Stack>
+            <h1>{words.lost}</h1>
+            <p>{words.lostSays}</p>
+            <Button as="a" href="" $kind="main">
+              {words.lookAgain}
+            </Button>
+          </Stack>
+        </Card>
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+type View = Route.ComponentProps["loaderData"];
+
+function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
+  const { scene, order } = view;
+  switch (scene.name) {
+    case "choose":
+      return <Choose scene={scene} words={words} />;
+    case "waiting":
+      return <Waiting words={words} />;
+    case "challenge":
+      return (
+        <Card>
+          <Stack>
+            <h2>{scene.at === "bank" ? words.challenge : words.onward}</h2>
+            <p>{scene.at === "bank" ? words.challengeSays : words.onwardSays}</p>
+            <Button as="a" href={scene.address} $kind="main">
+              {scene.at === "bank" ? words.toBank : words.goOn}
+            </Button>
+            <TurnBack words={words} />
+          </Stack>
+        </Card>
+      );
+    case "device":
+      return <Device address={scene.address} words={words} />;
+    case "code":
+      return <Scan code={scene.code} words={words} />;
+    case "paid":
+      return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
+    default:
+      return (
+        <Card role="status">
+          <Stack>
+            <h2>{words[scene.name]}</h2>
+            <p>{words[`${scene.name}Says`]}</p>
+            <Row>
+              <Button as="a" href={order.returnAddress} $kind="main">
+                {words.toShop}
+              </Button>
+            </Row>
+          </Stack>
+        </Card>
+      );
+  }
+}
+
+function Choose({
+  scene,
+  words,
+}: {
+  scene: Extract<View["scene"], { name: "choose" }>;
+  words: CheckoutWords;
+}) {
+  const submit = useSubmit();
+  const navigation = useNavigation();
+  const sent = useRef(false);
+  const { chosen } = scene;
+  const onToken = useCallback(
+    (token: string) => {
+      // One token pays once; the server holds to one payment whatever happens here.
+      if (sent.current || !chosen) return;
+      sent.current = true;
+      void submit({ press: "pay", offer: chosen, token }, { method: "post" });
+    },
+    [chosen, submit],
+  );
+  const paying = navigation.formData?.get("press") === "pay";
+  useEffect(() => {
+    if (navigation.state === "idle") sent.current = false;
+  }, [navigation.state]);
+  const again = scene.again && againWords(scene.again, words);
+  return (
+    <Card>
+      <Stack>
+        {again && !paying && (
+          <Note meaning="wrong">
+            {again} {words.keep}
+          </Note>
+        )}
+        <Form method="get" replace>
+          <Stack $gap={0.7}>
+            <OfferChoices offers={scene.offers} chosen={chosen} words={words} />
+            {!(chosen && scene.offers.length === 1) && (
+              <Button $kind={chosen ? "plain" : "main"}>{words.go}</Button>
+            )}
+          </Stack>
+        </Form>
+        {paying ? (
+          <Note meaning="running">
+            {words.paying} {words.doNotClose}
+          </Note>
+        ) : (
+          scene.frame && (
+            <CardFrame
+              key={scene.frame.src + String(scene.again !== null)}
+              frame={scene.frame}
+              title={words.frame}
+              note={words.frameNote}
+              onToken={onToken}
+            />
+          )
+        )}
+        {!paying && chosen && scene.pays !== "frame" && (
+          <PayElsewhere
+            offer={chosen}
+            words={words}
+            note={scene.pays === "device" ? words.deviceNote : words.payNote}
+          />
+        )}
+        {!paying && <TurnBack words={words} />}
+      </Stack>
+    </Card>
+  );
+}
+
+function againWords(again: Again, words: CheckoutWords): string {
+  switch (again.kind) {
+    case "failed":
+      return words.failed;
+    case "refused-on-device":
+      return words.refusedOnDevice;
+    default:
+      return words.declined[again.reason];
+  }
+}
+
+/** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
+function PayElsewhere({ offer, words, note }: { offer: string; words: CheckoutWords; note: string }) {
+  return (
+    <Form method="post" replace>
+      <input type="hidden" name="offer" value={offer} />
+      <Stack $gap={0.5}>
+        <Button $kind="main" name="press" value="pay">
+          {words.payNow}
+        </Button>
+        <Small>{note}</Small>
+      </Stack>
+    </Form>
+  );
+}

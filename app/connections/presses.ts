@@ -1,0 +1,145 @@
+import { data, redirect } from "react-router";
+import { isMode, type Mode } from "#core/mode";
+import { readPaste } from "#core/connections/paste";
+import { fieldOf } from "#core/profiles/profile";
+import { LONGEST_NAME, renameConnection, type ConnectionWithProfile } from "#server/connections/connections";
+import { disconnect, serveStorefront } from "#server/connections/disconnect";
+import { lookAtDomain, takeFile } from "#server/connections/domain";
+import { enterKey, enterKeys } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
+import { startLink } from "#server/connections/link";
+import { retireKeys } from "#server/connections/rotation";
+import {
+  lookAtRegistrations,
+  mendRegistrations,
+  pingWebhook,
+  registerWebhook,
+  renewWebhook,
+} from "#server/connections/webhook";
+import type { Runtime } from "#server/runtime";
+import { agreeToAccount } from "#server/connections/account-change";
+import type { Storefront } from "#server/database/rows";
+import { takeUpVersion } from "#server/profiles/take-up";
+
+/** What a press on the handshake sheet led to. */
+export interface Answer {
+  kept: boolean;
+  says: string | null;
+  trimmed?: boolean;
+}
+
+interface Press {
+  rt: Runtime;
+  person: string;
+  where: ConnectionWithProfile;
+  storefront: Storefront;
+  form: FormData;
+}
+
+const done = (says: string | null = null): Answer => ({ kept: true, says });
+const refused = (says: string) => data<Answer>({ kept: false, says }, { status: 422 });
+const attempted = (attempt: { ok: true } | { ok: false; says: string }) =>
+  attempt.ok ? done() : refused(attempt.says);
+const text = (form: FormData, name: string) => String(form.get(name) ?? "");
+
+/** Does what was pressed on the sheet: something about the connection as a whole, or about one of its columns. */
+export async function press(input: Press) {
+  const { rt, person, where, storefront, form } = input;
+  const pressed = text(form, "press");
+  switch (pressed) {
+    case "rename": {
+      const name = text(form, "name").trim();
+      if (name === "") return refused("It needs a name.");
+      if (name.length > LONGEST_NAME) return refused(`At most ${LONGEST_NAME} letters.`);
+      await renameConnection(rt, person, where.connection.id, name);
+      return done(`It is called “${name}” now.`);
+    }
+    case "serve":
+    case "unserve":
+      return attempted(
+        await serveStorefront(rt, person, where, text(form, "storefront"), pressed === "serve"),
+      );
+    case "take-up": {
+      const taken = await takeUpVersion(rt, person, where, text(form, "version"));
+      return taken.ok ? done(taken.says) : refused(taken.says);
+    }
+    case "agree":
+      return attempted(await agreeToAccount(rt, person, where, text(form, "account")));
+    case "disconnect": {
+      const gone = await disconnect(rt, person, where);
+      if (!gone.ok) return refused(gone.says);
+      throw redirect(`/s/${storefront.id}/connect`);
+    }
+  }
+  const mode = form.get("mode");
+  if (!isMode(mode)) throw data("There is no such column.", { status: 400 });
+  return pressInColumn(input, pressed, mode);
+}
+
+async function pressInColumn({ rt, person, where, storefront, form }: Press, pressed: string, mode: Mode) {
+  switch (pressed) {
+    case "enter": {
+      const field = text(form, "field");
+      if (!fieldOf(where.profile, field)) throw data("There is no such field.", { status: 400 });
+      const check = await enterKey(rt, person, where, mode, field, text(form, "value"));
+      if (!check.ok)
+        return data<Answer>({ kept: false, says: check.says, trimmed: check.trimmed }, { status: 422 });
+      return { ...done(check.trimmed ? "Stray spaces were taken off." : null), trimmed: check.trimmed };
+    }
+    case "paste":
+      return pasteSeveral({ rt, person, where, storefront, form }, mode);
+    case "prove":
+      await Promise.all([proveKeys(rt, where, mode), lookAtRegistrations(rt, where, mode)]);
+      return done();
+    case "register":
+      return attempted(await registerWebhook(rt, person, where, mode));
+    case "mend":
+      return attempted(await mendRegistrations(rt, person, where, mode));
+    case "ping":
+      return attempted(await pingWebhook(rt, where, mode));
+    case "renew":
+      return attempted(await renewWebhook(rt, person, where, mode));
+    case "retire":
+      return (await retireKeys(rt, person, where, mode))
+        ? done("The earlier keys are forgotten here. Revoke them over there too.")
+        : refused("There are no earlier keys, or the newer ones are not proven.");
+    case "link": {
+      const address = await startLink(rt, person, where, storefront.id, mode);
+      if (!address) return refused(`${where.profile.name} has no linking.`);
+      throw redirect(address);
+    }
+    case "file": {
+      const findings = await takeFile(
+        rt,
+        person,
+        where,
+        mode,
+        storefront.id,
+        text(form, "name"),
+        text(form, "text"),
+      );
+      const blocking = findings.filter((one) => one.blocking);
+      return blocking.length > 0 ? refused(blocking.map((one) => one.says).join(" ")) : done();
+    }
+    case "look":
+      await lookAtDomain(rt, person, where, storefront, mode);
+      return done();
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+async function pasteSeveral({ rt, person, where, form }: Press, mode: Mode) {
+  const pasted = readPaste(where.profile, mode, text(form, "text"));
+  const label = (id: string) => fieldOf(where.profile, id)?.label ?? id;
+  const left = pasted.left.length > 0 ? ` Left over: ${pasted.left.slice(0, 5).join(", ")}.` : "";
+  if (Object.keys(pasted.fields).length === 0)
+    return refused(`Nothing in it looks like a value of ${where.profile.name} for ${mode}.${left}`);
+  const entered = await enterKeys(rt, person, where, mode, pasted.fields);
+  const kept = Object.entries(entered).filter(([, check]) => check.ok);
+  const not = Object.entries(entered).flatMap(([id, check]) =>
+    check.ok ? [] : [`${label(id)}: ${check.says}`],
+  );
+  if (kept.length === 0) return refused(not.join(" "));
+  return done(`Filled: ${kept.map(([id]) => label(id)).join(", ")}. ${not.join(" ")}${left}`.trim());
+}

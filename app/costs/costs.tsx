@@ -1,0 +1,255 @@
+import { lazy, Suspense, useEffect, useState } from "react";
+import { data, Link } from "react-router";
+import { styled } from "styled-components";
+import type { Priced } from "#core/costs/fees";
+import { meanTotal, ordersOf } from "#core/costs/orders";
+import { readVolume } from "#core/costs/read-volume";
+import { moneyText } from "#core/money/money";
+import { planOf, saveFees, saveVolume, seenTotals } from "#server/costs/plan";
+import { runtimeContext } from "../context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Note } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { CostTable, SetTable } from "./cost-tables";
+import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
+import { PlanTabs } from "../profiles/plan-tabs";
+import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
+import type { Route } from "./+types/costs";
+
+export const meta: Route.MetaFunction = () => [{ title: "Costs · Zahlung" }];
+
+const currencyOf = (request: Request) => new URL(request.url).searchParams.get("currency");
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const plan = await planOf(rt, storefront, {}, currencyOf(request));
+  const { volume } = plan;
+  const seen = await seenTotals(rt, storefront.id, volume.currency);
+  return {
+    storefront: storefront.name,
+    currencies: storefront.currencies,
+    locale: localeOf(storefront),
+    volume,
+    said: plan.said,
+    mean: Math.round(meanTotal(ordersOf(volume))),
+    seen: seen.reduce((all, [, times]) => all + times, 0),
+    listed: plan.providers.filter((one) => one.listed).length,
+    clashes: plan.chosen.clashes,
+    set: plan.chosen.cost,
+    crossings: plan.chosen.crossings,
+    providers: plan.providers
+      .filter((one) => one.priced.length > 0)
+      .map(({ profile, priced, costs, subject, agreed, connections, ridesOn }) => ({
+        id: profile.id,
+        name: profile.name,
+        subject: connections[0]?.id ?? profile.id,
+        agreed: agreed && subject !== null,
+        payout: profile.payout,
+        ridesOn,
+        schedule: priced[0]?.schedule ?? profile.fees,
+        names: Object.fromEntries(profile.methods.map((method) => [method.id, method.name])),
+        priced: priced.map(({ profile: { id, name }, method, schedule, fees, converted, carrier }) => ({
+          profile: { id, name },
+          method: { id: method.id, name: method.name, kind: method.kind },
+          schedule,
+          fees,
+          converted,
+          ...(carrier && { carrier }),
+        })),
+        costs: costs.flatMap((one) => (one.cost ? [{ method: one.method, cost: one.cost }] : [])),
+      })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const form = await request.formData();
+  const plan = await planOf(rt, storefront, {}, currencyOf(request));
+  const { currency } = plan.volume;
+  switch (form.get("press")) {
+    case "volume": {
+      if (form.get("use") === "seen")
+        form.set(
+          "counted",
+          JSON.stringify({
+            kind: "orders",
+            from: "payments",
+            counted: await seenTotals(rt, storefront.id, currency),
+          }),
+        );
+      const reading = readVolume(volumeFrom(form, currency));
+      if (!reading.ok) return data<VolumeAnswer>({ ok: false, problems: reading.problems }, { status: 422 });
+      await saveVolume(rt, person.email, storefront.id, reading.volume);
+      return { ok: true } satisfies VolumeAnswer;
+    }
+    case "agree":
+    case "disagree": {
+      const subject = String(form.get("subject") ?? "");
+      const provider = plan.providers.find(
+        (one) =>
+          one.profile.id === subject || one.connections.some((connection) => connection.id === subject),
+      );
+      if (!provider) throw data("There is no such provider.", { status: 404 });
+      if (form.get("press") === "disagree") {
+        await saveFees(rt, person.email, storefront.id, provider.subject ?? subject, null);
+        return { ok: true } satisfies FeesAnswer;
+      }
+      const reading = feesFrom(form, provider.priced[0]?.schedule ?? provider.profile.fees, currency);
+      if (!reading.ok) return data<FeesAnswer>({ ok: false, says: reading.says }, { status: 422 });
+      await saveFees(rt, person.email, storefront.id, subject, reading.schedule);
+      return { ok: true } satisfies FeesAnswer;
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+const Charts = lazy(() => import("./charts"));
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.5fr);
+  gap: 1.3rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Provided = styled(Stack)`
+  margin-top: 1.3rem;
+`;
+export default function Costs({ loaderData, params }: Route.ComponentProps) {
+  const { providers, volume, set, locale, crossings } = loaderData;
+  const text = (minor: number) => moneyText({ amount: Math.round(minor), currency: volume.currency }, locale);
+  const priced = providers.flatMap((one) => one.priced);
+  return (
+    <>
+      <PlanTabs storefrontId={params.storefront} at="/costs" listed={loaderData.listed} />
+      {loaderData.currencies.length > 1 && (
+        <Row as="nav" aria-label="Currency" $gap={1}>
+          <Small>Reckoned in</Small>
+          {loaderData.currencies.map((one) =>
+            one === volume.currency ? (
+              <strong key={one} aria-current="true">
+                {one}
+              </strong>
+            ) : (
+              <Link key={one} to={`?currency=${one}`}>
+                {one}
+              </Link>
+            ),
+          )}
+        </Row>
+      )}
+      <PageHead>
+        <div>
+          <h1>What it would cost {loaderData.storefront}</h1>
+          <p>
+            {volume.orders} orders a month of {text(loaderData.mean)} on average. Each percentage of each
+            payment is rounded by itself, half up, to the minor unit.
+          </p>
+        </div>
+      </PageHead>
+      <Halves>
+        <Sheet aria-label="What you sell">
+          <Stack>
+            <h2>What you sell</h2>
+            <VolumeForm
+              key={JSON.stringify(volume)}
+              volume={volume}
+              said={loaderData.said}
+              seen={loaderData.seen}
+            />
+          </Stack>
+        </Sheet>
+        <Stack $gap={1.1}>
+          {loaderData.clashes.map((clash) => (
+            <Note key={clash.says} meaning={clash.blocking ? "wrong" : "waits"}>
+              {clash.says} {clash.wayOut}
+            </Note>
+          ))}
+          <Sheet aria-label="The chosen set">
+            <Stack $gap={0.6}>
+              <h2>All on the list together</h2>
+              {providers.length === 0 ? (
+                <p>
+                  Put providers on the shortlist at <Link to={`/s/${params.storefront}/plan`}>Find</Link>, and
+                  what they cost stands here.
+                </p>
+              ) : (
+                <SetTable set={set} text={text} />
+              )}
+              {crossings.flatMap((pair) =>
+                pair.found.map((one) => (
+                  <p key={`${pair.a}${pair.b}${one.by}${one.at}`}>
+                    {one.by === "average"
+                      ? `${one.below} is cheaper below an average order of ${text(one.at)}, ${one.above} above it.`
+                      : `${one.below} is cheaper below ${one.at} orders a month, ${one.above} beyond.`}
+                  </p>
+                )),
+              )}
+            </Stack>
+          </Sheet>
+          {priced.length > 0 && (
+            <Sheet aria-label="By the average order">
+              <Stack $gap={0.6}>
+                <h2>What an order costs as orders get dearer</h2>
+                <InBrowser>
+                  <Suspense fallback={<Small>Drawing…</Small>}>
+                    <Charts priced={priced as Priced[]} volume={volume} locale={locale} />
+                  </Suspense>
+                </InBrowser>
+              </Stack>
+            </Sheet>
+          )}
+        </Stack>
+      </Halves>
+      <Provided>
+        {providers.map((one) => (
+          <Sheet key={one.id} aria-label={one.name}>
+            <Stack $gap={0.7}>
+              <h2>{one.name}</h2>
+              <Small>
+                {one.payout.says}
+                {one.agreed
+                  ? " Reckoned with the fees you agreed on."
+                  : " Reckoned with the fees in its profile."}
+                {one.ridesOn && ` What ${one.ridesOn} takes of the same payments is in it.`}
+              </Small>
+              {one.costs.map(({ method, cost }) => (
+                <CostTable key={method} name={one.names[method] ?? method} cost={cost} text={text} />
+              ))}
+              {one.schedule.oneOff[volume.currency] ? (
+                <p>
+                  Once, at the beginning: {text(one.schedule.oneOff[volume.currency] ?? 0)}, not in the sums
+                  above.
+                </p>
+              ) : null}
+              <details>
+                <summary>Other fees were agreed on</summary>
+                <FeesForm
+                  key={JSON.stringify(one.schedule)}
+                  subject={one.subject}
+                  schedule={one.schedule}
+                  currency={volume.currency}
+                  agreed={one.agreed}
+                  names={one.names}
+                />
+              </details>
+            </Stack>
+          </Sheet>
+        ))}
+      </Provided>
+    </>
+  );
+}
+
+/** Charts draw themselves in the browser only. */
+function InBrowser({ children }: { children: React.ReactNode }) {
+  const [there, setThere] = useState(false);
+  useEffect(() => setThere(true), []);
+  return there ? children : <Small>Drawn once the page’s scripts run.</Small>;
+}

@@ -1,0 +1,210 @@
+import { useState } from "react";
+import { useFetcher } from "react-router";
+import { styled } from "styled-components";
+import type { Volume } from "#core/costs/volume";
+import { decimalText, parseTyped } from "#core/money/money";
+import { type MethodKind, methodKinds } from "#core/profiles/profile";
+import { Button, Field, FieldSet, Hint, Input, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { Row, Small, Stack } from "../parts/sheet";
+import { kindWords } from "./cost-words";
+
+const Pairs = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(9.5rem, 1fr));
+  gap: 0.7rem 1rem;
+`;
+
+export interface VolumeAnswer {
+  ok: boolean;
+  problems?: Record<string, string>;
+}
+
+type Counted = Extract<Volume["totals"], { kind: "orders" }>;
+
+/** What the shop sells in a month: a spread that one can say, or the totals of real orders. */
+export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boolean; seen: number }) {
+  const fetcher = useFetcher<VolumeAnswer>();
+  const [counted, setCounted] = useState<Counted | null>(
+    volume.totals.kind === "orders" ? volume.totals : null,
+  );
+  const [unread, setUnread] = useState<string | null>(null);
+  const { currency } = volume;
+  const problems = fetcher.data?.problems ?? {};
+  const spread = volume.totals.kind === "spread" ? volume.totals : null;
+  const text = (minor: number) => decimalText({ amount: minor, currency });
+  const readFile = async (file: File | undefined) => {
+    if (!file) return;
+    const { readOrders } = await import("./order-file");
+    const reading = readOrders(await file.text(), currency);
+    setUnread(reading.ok ? null : reading.says);
+    if (reading.ok) setCounted({ kind: "orders", from: "file", counted: reading.counted });
+  };
+  return (
+    <fetcher.Form method="post">
+      <input type="hidden" name="press" value="volume" />
+      <input type="hidden" name="counted" value={counted ? JSON.stringify(counted) : ""} />
+      <Stack $gap={0.9}>
+        <Pairs>
+          <Field>
+            Orders a month
+            <Input name="orders" inputMode="numeric" defaultValue={volume.orders} required />
+            <Wrong>{problems.orders}</Wrong>
+          </Field>
+          {!counted && (
+            <>
+              <Field>
+                A tenth is below, {currency}
+                <Input
+                  name="low"
+                  inputMode="decimal"
+                  defaultValue={spread ? text(spread.low) : ""}
+                  required
+                />
+                <Wrong>{problems.low}</Wrong>
+              </Field>
+              <Field>
+                A tenth is above, {currency}
+                <Input
+                  name="high"
+                  inputMode="decimal"
+                  defaultValue={spread ? text(spread.high) : ""}
+                  required
+                />
+                <Wrong>{problems.high}</Wrong>
+              </Field>
+            </>
+          )}
+        </Pairs>
+        {counted ? (
+          <Row>
+            <Says meaning="proven">
+              {counted.counted.reduce((all, [, times]) => all + times, 0)} real orders{" "}
+              {counted.from === "file" ? "from your file" : "from payments seen here"}
+            </Says>
+            <Button type="button" $kind="bare" onClick={() => setCounted(null)}>
+              Say a spread instead
+            </Button>
+          </Row>
+        ) : (
+          <Row $gap={1.2}>
+            <label>
+              <Hint>Or real orders, from a CSV file with a column of totals</Hint>
+              <br />
+              <input
+                type="file"
+                accept=".csv,text/csv"
+                aria-label="Orders as CSV"
+                onChange={(event) => void readFile(event.currentTarget.files?.[0])}
+              />
+            </label>
+            {seen > 0 && (
+              <Button name="use" value="seen">
+                Take the {seen} payments seen here
+              </Button>
+            )}
+          </Row>
+        )}
+        <Wrong>{unread ?? problems.totals}</Wrong>
+        <FieldSet>
+          <legend>How shoppers pay, in percent</legend>
+          <Pairs>
+            {methodKinds.map((kind: MethodKind) => (
+              <Field key={kind}>
+                {kindWords[kind]}
+                <Input name={`share-${kind}`} inputMode="decimal" defaultValue={volume.shares[kind] ?? ""} />
+              </Field>
+            ))}
+          </Pairs>
+          <Wrong>{problems.shares}</Wrong>
+        </FieldSet>
+        <Pairs>
+          <Percent
+            name="foreign"
+            words="Cards from abroad"
+            value={volume.foreign}
+            problem={problems.foreign}
+          />
+          <Percent name="refunds" words="Refunded" value={volume.refunds} problem={problems.refunds} />
+          <Percent name="disputes" words="Disputed" value={volume.disputes} problem={problems.disputes} />
+          <Percent
+            name="platform"
+            words="The platform takes"
+            value={volume.platform.percent}
+            problem={problems.percent}
+          />
+          <Field>
+            And each order, {currency}
+            <Input
+              name="platform-fixed"
+              inputMode="decimal"
+              defaultValue={text(volume.platform.fixed[currency] ?? 0)}
+            />
+          </Field>
+        </Pairs>
+        <Row>
+          <Button $kind="main" disabled={fetcher.state !== "idle"}>
+            {fetcher.state === "idle" ? "Reckon with this" : "Reckoning…"}
+          </Button>
+          {!said && <Small>These are only supposed.</Small>}
+          {fetcher.data?.ok && fetcher.state === "idle" && (
+            <Says meaning="proven" role="status">
+              kept
+            </Says>
+          )}
+        </Row>
+      </Stack>
+    </fetcher.Form>
+  );
+}
+
+function Percent({
+  name,
+  words,
+  value,
+  problem,
+}: {
+  name: string;
+  words: string;
+  value: number;
+  problem?: string;
+}) {
+  return (
+    <Field>
+      {words}, %
+      <Input name={name} inputMode="decimal" defaultValue={value} />
+      <Wrong>{problem}</Wrong>
+    </Field>
+  );
+}
+
+/** Reads the form into what `readVolume` takes. Amounts as people type them; nothing typed is nothing. */
+export function volumeFrom(form: FormData, currency: string): unknown {
+  const text = (name: string) => String(form.get(name) ?? "").trim();
+  const number = (name: string) => (text(name) === "" ? 0 : Number(text(name).replace(",", ".")));
+  const minor = (name: string) => {
+    const parsed = parseTyped(text(name) || "0", currency);
+    return parsed.ok ? parsed.money.amount : Number.NaN;
+  };
+  const shares = Object.fromEntries(
+    methodKinds.flatMap((kind) => (text(`share-${kind}`) === "" ? [] : [[kind, number(`share-${kind}`)]])),
+  );
+  let totals: unknown = { kind: "spread", low: minor("low"), high: minor("high") };
+  if (text("counted") !== "") {
+    try {
+      totals = JSON.parse(text("counted"));
+    } catch {
+      totals = {};
+    }
+  }
+  return {
+    currency,
+    orders: number("orders"),
+    totals,
+    shares,
+    foreign: number("foreign"),
+    refunds: number("refunds"),
+    disputes: number("disputes"),
+    platform: { percent: number("platform"), fixed: { [currency]: minor("platform-fixed") } },
+  };
+}

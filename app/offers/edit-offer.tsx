@@ -1,0 +1,317 @@
+import { useEffect } from "react";
+import { data, redirect, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { readOrder } from "#core/orders/order";
+import { occurringStates } from "#core/payments/stages";
+import { methodOf } from "#core/profiles/profile";
+import { isMode } from "#core/mode";
+import { checkoutAddress, openCheckout } from "#server/checkouts/checkouts";
+import { servedBy } from "#server/connections/connections";
+import { carrierOf } from "#server/offers/carrier";
+import { candidatesIn } from "#server/offers/candidates";
+import { copyOffer, removeOffer, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { openPaymentsOf } from "#server/payments/open";
+import { offerIn, runsInLive } from "#server/storefronts/now";
+import { allStorefronts } from "#server/storefronts/storefronts";
+import { type Context, runtimeContext } from "../context";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Ask } from "../parts/ask";
+import { Button } from "../parts/form";
+import { PageTabs } from "../parts/page-tabs";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { color } from "../theme/tokens";
+import { draftOf, readDraft } from "./draft";
+import { MoneyPath, Rules, Stages, Wording } from "./fields";
+import { Mirror } from "./mirror";
+import { More, SwitchOff } from "./switches";
+import { useDraft } from "./use-draft";
+import { offerTabs } from "./offer-tabs";
+import type { Route } from "./+types/edit-offer";
+
+export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
+
+async function mustFindOffer(context: Context, storefrontId: string, offerId: string) {
+  const rt = context.get(runtimeContext);
+  const now = await mustStandAt(context, storefrontId);
+  const found = offerIn(now, offerId);
+  if (!found) throw data("There is no such offer here.", { status: 404 });
+  return { rt, now, storefront: now.storefront, found };
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { rt, now, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
+  const { offer, working, live, profile, connection } = found;
+  const [storefronts, served, open] = await Promise.all([
+    allStorefronts(rt),
+    servedBy(rt, connection.id),
+    openPaymentsOf(rt, offer.id),
+  ]);
+  const method = methodOf(profile, offer.methodId);
+  const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
+  return {
+    tabs: offerTabs(storefront.id, now.offers),
+    offer: {
+      id: offer.id,
+      off: { test: offer.offInTest, live: offer.offInLive },
+      runsInLive: runsInLive(found),
+      method: method?.name ?? offer.methodId,
+      provider: profile.name,
+    },
+    open,
+    elsewhere: storefronts
+      .filter((one) => one.id !== storefront.id && served.includes(one.id))
+      .map(({ id, name }) => ({ id, name })),
+    ridesOn: carrierOf(now, profile, "test")?.offer.connection.name ?? null,
+    working: {
+      number: working.number,
+      document: working.document,
+      person: working.person,
+      at: working.createdAt,
+    },
+    live: live ? { number: live.number } : null,
+    terms: { ...termsOf(storefront, profile, offer.methodId), groupNames: storefront.groups },
+    states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
+    storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
+    candidates: candidatesIn(now, "test"),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { person } = mustOperate(context);
+  const { rt, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
+  const form = await request.formData();
+  switch (form.get("press")) {
+    case "save": {
+      const saved = await saveOffer(
+        rt,
+        person.email,
+        storefront,
+        found,
+        readJson(form.get("document")),
+        Number(form.get("basedOn")),
+      );
+      return saved.ok ? data(saved) : data(saved, { status: "overtakenBy" in saved ? 409 : 422 });
+    }
+    case "off":
+    case "on": {
+      const mode = form.get("mode");
+      if (!isMode(mode)) throw data("There is no such side.", { status: 400 });
+      const off = form.get("press") === "off";
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const inPlace = form.get("in-place") === "1";
+      const switched = await switchOffer(rt, person.email, which, mode, off, { inPlace });
+      return switched.ok
+        ? data({ ok: true as const, revision: found.working.number })
+        : data(
+            { ok: false as const, clash: switched.says, rivals: switched.rivals ?? [], mode },
+            { status: 409 },
+          );
+    }
+    case "remove": {
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const removed = await removeOffer(rt, person.email, which);
+      if (!removed.ok) return data({ ok: false as const, clash: removed.says, rivals: [] }, { status: 409 });
+      throw redirect(`/s/${storefront.id}/offer`);
+    }
+    case "copy": {
+      const to = String(form.get("to") ?? "");
+      const served = await servedBy(rt, found.connection.id);
+      if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
+      const copied = await copyOffer(rt, person.email, found, to);
+      if (!copied.ok) return data({ ok: false as const, clash: copied.says, rivals: [] }, { status: 409 });
+      throw redirect(`/s/${to}/offer/${copied.id}`);
+    }
+    case "walk": {
+      const reading = readOrder(readJson(form.get("order")));
+      if (!reading.ok)
+        return data(
+          {
+            ok: false as const,
+            walk: reading.problems.map((one) => `${one.pointer} ${one.detail}`).join("; "),
+          },
+          { status: 422 },
+        );
+      const order = { ...reading.order, returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse` };
+      const checkout = await openCheckout(
+        rt,
+        { storefrontId: storefront.id, mode: "test", origin: "walk", order },
+        {
+          at: rt.now(),
+          from: "shop",
+          to: "zahlung",
+          label: "opens a checkout (walked from the mirror)",
+          ok: true,
+        },
+      );
+      return data({ ok: true as const, address: checkoutAddress(rt, checkout) });
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+function readJson(value: FormDataEntryValue | null): unknown {
+  try {
+    return JSON.parse(String(value));
+  } catch {
+    throw data("The form is malformed.", { status: 400 });
+  }
+}
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(22rem, 27rem);
+  gap: 1.5rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const SaveBar = styled.div`
+  position: sticky;
+  bottom: 0;
+  background: ${color.sheet};
+  border-top: 1.5px solid ${color.ink};
+  padding: 0.7rem 0;
+`;
+
+type Answer =
+  | { ok: true; revision: number }
+  | { ok: false; problems: { path: string; says: string }[] }
+  | { ok: false; overtakenBy: { number: number; person: string } };
+
+export default function EditOffer({ loaderData, params }: Route.ComponentProps) {
+  const { tabs, offer, working, live, terms, storefront } = loaderData;
+  const fetcher = useFetcher<Answer>();
+  const saved = draftOf(working.document, terms.currencies);
+  const { draft, dirty, restored, edit, forget, discard, blocker } = useDraft(
+    `offer:${offer.id}:${working.number}`,
+    saved,
+  );
+  const { document, problems: unread } = readDraft(draft);
+  const answer = fetcher.data;
+  const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
+  const overtaken = answer && !answer.ok && "overtakenBy" in answer ? answer.overtakenBy : null;
+  const problems = [...unread, ...refused];
+  const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
+  useEffect(() => {
+    if (fetcher.state === "loading" && answer?.ok) forget();
+  }, [fetcher.state, answer, forget]);
+  const save = () =>
+    void fetcher.submit(
+      { press: "save", document: JSON.stringify(document), basedOn: String(working.number) },
+      { method: "post" },
+    );
+  return (
+    <>
+      <PageTabs label="Offers" here={`/s/${params.storefront}/offer/${offer.id}`} pages={tabs} />
+      <PageHead>
+        <div>
+          <h1>
+            {offer.method} through {offer.provider}
+          </h1>
+          <p>
+            Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
+            it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
+            {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
+          </p>
+        </div>
+        <Stack $gap={0.4}>
+          <SwitchOff mode="test" off={offer.off.test} />
+          {offer.runsInLive && <SwitchOff mode="live" off={offer.off.live} />}
+          <More
+            live={offer.runsInLive && !offer.off.live}
+            open={loaderData.open}
+            elsewhere={loaderData.elsewhere}
+            label={`${offer.method} through ${offer.provider}`}
+          />
+        </Stack>
+      </PageHead>
+      <Halves>
+        <Sheet>
+          <Stack $gap={1.6}>
+            {restored && dirty && <Note meaning="waits">Your unsaved work from before is back.</Note>}
+            <Wording
+              draft={draft}
+              edit={edit}
+              languages={terms.languages}
+              provider={offer.provider}
+              problems={problems}
+            />
+            <Rules draft={draft} edit={edit} terms={terms} problems={problems} />
+            <MoneyPath draft={draft} edit={edit} terms={terms} problems={problems} />
+            <Stages
+              draft={draft}
+              edit={edit}
+              stages={terms.stages}
+              states={loaderData.states[draft.capture]}
+              problems={problems}
+            />
+            <SaveBar>
+              <Stack $gap={0.5}>
+                {overtaken && (
+                  <Note meaning="wrong">
+                    {overtaken.person} saved revision {overtaken.number} meanwhile; nothing of yours was lost.
+                    Reload to see it: your work stays here until you discard it.
+                  </Note>
+                )}
+                {refused.length > 0 && (
+                  <Note meaning="wrong">Not saved: {refused.map((one) => one.says).join(" ")}</Note>
+                )}
+                <Row>
+                  <Button
+                    type="button"
+                    $kind="main"
+                    onClick={save}
+                    disabled={!dirty || unread.length > 0 || fetcher.state !== "idle"}
+                  >
+                    {fetcher.state === "idle" ? "Save" : "Saving…"}
+                  </Button>
+                  {dirty && (
+                    <Button type="button" onClick={discard}>
+                      Discard
+                    </Button>
+                  )}
+                  {dirty ? (
+                    <Says meaning="waits">not saved yet</Says>
+                  ) : justSaved ? (
+                    <Says meaning="proven" role="status">
+                      saved as revision {working.number}
+                    </Says>
+                  ) : (
+                    <Small>All is saved.</Small>
+                  )}
+                </Row>
+              </Stack>
+            </SaveBar>
+          </Stack>
+        </Sheet>
+        <Mirror
+          offerId={offer.id}
+          document={document}
+          candidates={loaderData.candidates}
+          terms={terms}
+          storefront={storefront}
+          dirty={dirty}
+        />
+      </Halves>
+      {blocker.state === "blocked" && (
+        <Ask
+          title="Leave without saving?"
+          says="What you edited in this offer is not saved. It stays in this browser until you come back."
+          onClose={() => blocker.reset()}
+        >
+          <Button type="button" $kind="main" onClick={() => blocker.reset()}>
+            Stay
+          </Button>
+          <Button type="button" onClick={() => blocker.proceed()}>
+            Leave
+          </Button>
+        </Ask>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,235 @@
+import { Footprints } from "lucide-react";
+import { useEffect, useState } from "react";
+import { useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { decimalText, parseTyped } from "#core/money/money";
+import { type Candidate, decide } from "#core/offers/decide";
+import type { OfferDocument, OfferTerms } from "#core/offers/offer";
+import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
+import { wordsFor } from "../checkouts/words";
+import { Button, Field, Input, Select, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+
+interface Props {
+  offerId: string;
+  document: OfferDocument;
+  candidates: readonly Candidate[];
+  terms: OfferTerms & { groupNames: { id: string; name: string }[] };
+  storefront: { name: string; country: string; locale: string };
+  dirty: boolean;
+}
+
+const Cart = styled.div`
+  display: grid;
+  grid-template-columns: repeat(12, minmax(0, 1fr));
+  gap: 0.6rem 0.7rem;
+  > * {
+    grid-column: span 4;
+  }
+  > :nth-child(-n + 4) {
+    grid-column: span 3;
+  }
+`;
+const Glass = styled.div`
+  border: 2px solid ${color.ink};
+  border-width: 2px 2px 10px;
+  max-height: 34rem;
+  overflow: auto;
+`;
+const Withheld = styled.ul`
+  display: grid;
+  gap: 0.7rem;
+  li li {
+    padding-left: 0;
+  }
+`;
+
+/** The checkout as one shopper would see it, decided by the function that the checkout itself asks. */
+export function Mirror({ offerId, document, candidates, terms, storefront, dirty }: Props) {
+  const [cart, setCart] = useState({
+    country: storefront.country,
+    currency: terms.currencies[0] ?? "EUR",
+    language: terms.languages[0] ?? "en",
+    group: terms.groups[0] ?? "",
+    goods: "42.90",
+    shipping: "4.90",
+    tax: "7.63",
+  });
+  const put = (change: Partial<typeof cart>) => setCart((before) => ({ ...before, ...change }));
+  const read = (text: string) => {
+    const parsed = parseTyped(text, cart.currency);
+    return parsed.ok && parsed.money.amount >= 0 ? parsed.money.amount : null;
+  };
+  const [goods, shipping, tax] = [read(cart.goods), read(cart.shipping), read(cart.tax)];
+  const readable = goods !== null && shipping !== null && tax !== null;
+  const total = (goods ?? 0) + (shipping ?? 0);
+  const order = {
+    reference: "MIRROR",
+    currency: cart.currency,
+    lines: [
+      {
+        name: cart.language.startsWith("de") ? "Warenkorb" : "Basket",
+        quantity: 1,
+        unit: goods ?? 0,
+        total: goods ?? 0,
+      },
+    ],
+    shipping: shipping ?? 0,
+    tax: tax ?? 0,
+    taxIncluded: true,
+    total,
+    country: cart.country,
+    language: cart.language,
+    returnAddress: "",
+  };
+  const decision = decide(
+    candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
+    {
+      total: { amount: total, currency: cart.currency },
+      country: cart.country,
+      language: cart.language,
+      group: cart.group,
+    },
+  );
+  const words = wordsFor(cart.language);
+  const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [
+    ["Currency", "currency", terms.currencies.map((id) => ({ id, name: id }))],
+    ["Language", "language", terms.languages.map((id) => ({ id, name: id }))],
+    ["Group", "group", terms.groupNames],
+  ];
+  return (
+    <Sheet aria-label="Shopper’s mirror">
+      <Stack>
+        <h2>The shopper’s mirror</h2>
+        <Cart>
+          <Field>
+            Country
+            <Input
+              value={cart.country}
+              maxLength={2}
+              onChange={(event) => put({ country: event.target.value.toUpperCase() })}
+            />
+          </Field>
+          {choices.map(([label, name, options]) => (
+            <Field key={name}>
+              {label}
+              <Select value={cart[name]} onChange={(event) => put({ [name]: event.target.value })}>
+                {options.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </Select>
+            </Field>
+          ))}
+          {(["goods", "shipping", "tax"] as const).map((name) => (
+            <Field key={name}>
+              {{ goods: "Goods", shipping: "Shipping", tax: "Tax included" }[name]}
+              <Input
+                value={cart[name]}
+                inputMode="decimal"
+                maxLength={16}
+                aria-invalid={read(cart[name]) === null ? true : undefined}
+                onChange={(event) => put({ [name]: event.target.value })}
+              />
+            </Field>
+          ))}
+        </Cart>
+        {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
+        <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
+          <CheckoutPage $test lang={cart.language}>
+            <Column>
+              <CheckoutHead storefront={storefront.name} reference="MIRROR" mode="test" words={words} />
+              <OrderReceipt order={order} words={words} level={3} />
+              {decision.shown.length > 0 ? (
+                <OfferChoices
+                  name="mirrored"
+                  offers={decision.shown}
+                  chosen={decision.shown[0]?.id ?? null}
+                  words={words}
+                />
+              ) : (
+                <p>{words.nothing}</p>
+              )}
+            </Column>
+          </CheckoutPage>
+        </Glass>
+        <Small>
+          {decision.shown.length} shown, {decision.withheld.length} withheld for this basket.
+        </Small>
+        <Withheld>
+          {decision.withheld.map((one) => (
+            <li key={one.id}>
+              <strong>{one.label || "An offer without a name"}</strong> is withheld:
+              <ul>
+                {one.because.map((why) => (
+                  <li key={why.code}>
+                    <Says meaning="waits">{why.says}</Says> <Small as="span">{why.change}</Small>
+                  </li>
+                ))}
+              </ul>
+            </li>
+          ))}
+        </Withheld>
+        <Walk order={{ ...order, group: cart.group }} dirty={dirty} readable={readable && total > 0} />
+      </Stack>
+    </Sheet>
+  );
+}
+
+/** Opens the real test checkout with the mirror's basket. */
+function Walk({
+  order,
+  dirty,
+  readable,
+}: {
+  order: {
+    currency: string;
+    lines: { name: string; quantity: number; total: number }[];
+    shipping: number;
+    tax: number;
+    total: number;
+    country: string;
+    language: string;
+    group: string;
+    taxIncluded: boolean;
+  };
+  dirty: boolean;
+  readable: boolean;
+}) {
+  const fetcher = useFetcher<{ ok: true; address: string } | { ok: false; walk: string }>();
+  const address = fetcher.data?.ok ? fetcher.data.address : null;
+  useEffect(() => {
+    if (address && fetcher.state === "idle") window.location.assign(address);
+  }, [address, fetcher.state]);
+  const text = (amount: number) => decimalText({ amount, currency: order.currency });
+  const body = {
+    ...order,
+    reference: "WALKED",
+    lines: order.lines.map((line) => ({ ...line, unit: text(line.total), total: text(line.total) })),
+    shipping: text(order.shipping),
+    tax: text(order.tax),
+    total: text(order.total),
+    email: "walk@example.org",
+    returnAddress: "https://example.org/",
+  };
+  return (
+    <Stack $gap={0.4}>
+      <Row>
+        <Button
+          type="button"
+          disabled={dirty || !readable || fetcher.state !== "idle"}
+          onClick={() =>
+            void fetcher.submit({ press: "walk", order: JSON.stringify(body) }, { method: "post" })
+          }
+        >
+          Walk it <Footprints size={14} aria-hidden />
+        </Button>
+        {dirty && <Small>Save first: the test checkout runs what is saved.</Small>}
+      </Row>
+      <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.walk : null}</Wrong>
+    </Stack>
+  );
+}

@@ -1,0 +1,285 @@
+import { data, Link, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { money, parseTyped } from "#core/money/money";
+import type { ActionKind } from "#core/payments/actions";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { lookUp } from "#server/checkouts/look-up";
+import { act, actedWords, actionsOf } from "#server/payments/actions";
+import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
+import { sendAgain } from "#server/outbox/deliver";
+import { paymentOf } from "#server/payments/record";
+import { storyOf } from "#server/payments/story";
+import { type Context, runtimeContext } from "../context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Amount } from "../parts/amount";
+import { CopyValue } from "../parts/copy";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { ModePlate, Note, Says, StateMark } from "../parts/marks";
+import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { Score } from "../score/score";
+import { PaymentActions } from "./payment-actions";
+import { Facts } from "./payment-facts";
+import type { Route } from "./+types/payment";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.payment.orderReference ?? "Payment"} · Zahlung` },
+];
+
+async function mustFindPayment(context: Context, storefrontId: string, id: string) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, storefrontId);
+  const payment = await paymentOf(rt, id);
+  if (payment?.storefrontId !== storefront.id) throw data("There is no such payment here.", { status: 404 });
+  const { profile } = await rt.library.version(payment.profileVersionId);
+  return { rt, storefront, payment, profile };
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { rt, storefront, payment, profile } = await mustFindPayment(
+    context,
+    params.storefront,
+    params.payment,
+  );
+  const [checkout, story, allowed, news] = await Promise.all([
+    checkoutOf(rt, payment.checkoutId),
+    storyOf(rt, payment),
+    actionsOf(rt, payment, profile),
+    newsAbout(rt, payment.id),
+  ]);
+  const { parts: _, ...shown } = payment;
+  return {
+    payment: shown,
+    provider: profile.name,
+    form: rt.ids.next("form"),
+    order: checkout?.order ?? null,
+    score: story.score,
+    details: story.details,
+    facts: story.facts,
+    allowed,
+    news,
+    locale: localeOf(storefront),
+  };
+}
+
+const isAction = (value: unknown): value is ActionKind =>
+  value === "capture" || value === "void" || value === "refund";
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { person } = mustOperate(context);
+  const { rt, storefront, payment } = await mustFindPayment(context, params.storefront, params.payment);
+  const form = await request.formData();
+  const press = form.get("press");
+  if (press === "look-up") {
+    await lookUp(rt, payment);
+    return { ok: true as const, says: "Looked up." };
+  }
+  if (press === "send-again") {
+    const news = await newsOfPaymentBy(rt, payment.id, String(form.get("news") ?? ""));
+    if (!news) throw data("There is no such news here.", { status: 404 });
+    await sendAgain(rt, news);
+    return { ok: true as const, says: "It is being sent again." };
+  }
+  if (!isAction(press)) throw data("That cannot be done here.", { status: 400 });
+  const text = String(form.get("amount") ?? "").trim();
+  const parsed =
+    press === "void"
+      ? { ok: true as const, money: money(payment.authorised, payment.currency) }
+      : parseTyped(text, payment.currency);
+  if (!parsed.ok)
+    return data(
+      { ok: false as const, press, says: `“${text.slice(0, 30)}” is not an amount in ${payment.currency}.` },
+      { status: 422 },
+    );
+  const once = String(form.get("once") ?? "").slice(0, 60);
+  if (once === "") throw data("The form is malformed.", { status: 400 });
+  const acted = await act(rt, person.email, payment, press, parsed.money.amount, once);
+  if (!acted.ok) return data({ ok: false as const, press, says: acted.says }, { status: 422 });
+  return { ok: true as const, press, says: actedWords(press, parsed.money, localeOf(storefront)) };
+}
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
+  gap: 1.3rem;
+  align-items: start;
+  @media (max-width: 55rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Sums = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.3rem 1.2rem;
+  dt {
+    color: var(--ink-soft);
+  }
+  dd.amount {
+    text-align: right;
+  }
+`;
+
+function SendAgain({ id }: { id: string }) {
+  const fetcher = useFetcher();
+  return (
+    <Button
+      type="button"
+      $kind="bare"
+      disabled={fetcher.state !== "idle"}
+      onClick={() => void fetcher.submit({ press: "send-again", news: id }, { method: "post" })}
+    >
+      Send again
+    </Button>
+  );
+}
+
+export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
+  const { payment, provider, order, score, details, facts, allowed, news, locale } = loaderData;
+  useLive(["created", "pending"].includes(payment.state) || news.some((one) => !one.deliveredAt), 1500);
+  const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <Link to={`/s/${params.storefront}/operate?mode=${payment.mode}`}>All payments</Link>
+          <h1>
+            Order {payment.orderReference} <ModePlate mode={payment.mode} />
+          </h1>
+        </div>
+        <StateMark state={payment.state} />
+      </PageHead>
+      {payment.attention && (
+        <Note meaning="wrong">
+          {payment.attention === "surplus"
+            ? "This order was paid by another payment already; Zahlung lets this one go or hands it back."
+            : "The sources contradict each other: money moved on a payment that was also refused. Look at the facts below."}
+        </Note>
+      )}
+      <Halves>
+        <Sheet>
+          <Stack>
+            <h2>What can be done</h2>
+            <PaymentActions
+              key={payment.id}
+              allowed={allowed}
+              payment={payment}
+              form={loaderData.form}
+              locale={locale}
+            />
+          </Stack>
+        </Sheet>
+        <Sheet>
+          <Stack>
+            <h2>Where it stands</h2>
+            <Sums>
+              <dt>Asked for</dt>
+              <dd className="amount">{sum(payment.amount)}</dd>
+              <dt>Authorised</dt>
+              <dd className="amount">{sum(payment.authorised)}</dd>
+              <dt>Captured</dt>
+              <dd className="amount">{sum(payment.captured)}</dd>
+              <dt>Refunded</dt>
+              <dd className="amount">{sum(payment.refunded)}</dd>
+              <dt>Order stage</dt>
+              <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
+              <dt>Paid with</dt>
+              <dd className="amount">{payment.instrument ?? <Small as="span">not known</Small>}</dd>
+              <dt>Our reference</dt>
+              <dd className="amount">
+                <CopyValue value={payment.reference} />
+              </dd>
+              {payment.providerRef && (
+                <>
+                  <dt>{provider}’s reference</dt>
+                  <dd className="amount">
+                    <CopyValue value={payment.providerRef} />
+                  </dd>
+                </>
+              )}
+            </Sums>
+          </Stack>
+        </Sheet>
+      </Halves>
+      <Sheet>
+        <Stack>
+          <h2>The score</h2>
+          <Score rows={score} details={details} />
+        </Stack>
+      </Sheet>
+      <Halves>
+        <Facts facts={facts} provider={provider} currency={payment.currency} locale={locale} />
+        <Stack $gap={1.3}>
+          {order && (
+            <Sheet>
+              <Stack>
+                <h2>The order</h2>
+                <Table>
+                  <tbody>
+                    {order.lines.map((line, i) => (
+                      <tr key={i}>
+                        <td>
+                          {line.quantity} × {line.name}
+                        </td>
+                        <td className="amount">{sum(line.total)}</td>
+                      </tr>
+                    ))}
+                    <tr>
+                      <td>Shipping</td>
+                      <td className="amount">{sum(order.shipping)}</td>
+                    </tr>
+                    <tr>
+                      <td>
+                        <strong>Total</strong>
+                      </td>
+                      <td className="amount">
+                        <strong>{sum(order.total)}</strong>
+                      </td>
+                    </tr>
+                  </tbody>
+                </Table>
+                <Small>
+                  {order.email}, {order.country}, {order.language}, {order.group}
+                </Small>
+              </Stack>
+            </Sheet>
+          )}
+          <Sheet>
+            <Stack>
+              <h2>News to the shop</h2>
+              {news.length === 0 && (
+                <Small>
+                  None:{" "}
+                  {payment.origin === "shop"
+                    ? "nothing has changed yet."
+                    : "the shop knows nothing of this order."}
+                </Small>
+              )}
+              {news.map((one) => (
+                <div key={one.id}>
+                  {one.deliveredAt ? (
+                    <Says meaning="proven">
+                      taken <When at={one.deliveredAt} />
+                    </Says>
+                  ) : (
+                    <Says meaning="waits">{one.lastOutcome ?? "waits"}</Says>
+                  )}{" "}
+                  <Small as="span">
+                    {one.state} {one.tries > 1 && `after ${one.tries} tries`}
+                    {one.nextAt !== null && one.tries > 0 && (
+                      <>
+                        , next try <When at={one.nextAt} />
+                      </>
+                    )}
+                  </Small>{" "}
+                  <SendAgain id={one.id} />
+                </div>
+              ))}
+            </Stack>
+          </Sheet>
+        </Stack>
+      </Halves>
+    </Stack>
+  );
+}

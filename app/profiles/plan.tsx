@@ -1,0 +1,294 @@
+import { useDeferredValue, useMemo, useState } from "react";
+import { data, Form, Link, redirect, useSubmit } from "react-router";
+import { styled } from "styled-components";
+import { findProviders, searchIndex } from "#core/profiles/search";
+import type { Profile } from "#core/profiles/profile";
+import { addConnection } from "#server/connections/connections";
+import { planOf, setListed, type PlannedProvider } from "#server/costs/plan";
+import { profileOf } from "#server/profiles/profiles";
+import { runtimeContext } from "../context";
+import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Field, Input, Select } from "../parts/form";
+import { Note } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+import { PlanTabs } from "./plan-tabs";
+import { ProviderRow, type ProviderView } from "./provider-row";
+import type { Route } from "./+types/plan";
+
+export const meta: Route.MetaFunction = () => [{ title: "Plan · Zahlung" }];
+
+const code = (value: string | null, form: RegExp) => (value && form.test(value) ? value : null);
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const search = new URL(request.url).searchParams;
+  const country = code(search.get("country"), /^[A-Z]{2}$/);
+  const shoppers = code(search.get("shoppers"), /^[A-Z]{2}$/);
+  const currency = code(search.get("currency"), /^[A-Z]{3}$/);
+  const plan = await planOf(rt, storefront, {
+    ...(country && { merchantCountry: country }),
+    ...(shoppers && { shopperCountry: shoppers }),
+    ...(currency && { currencies: [currency] }),
+  });
+  const all = plan.providers.map((one) => one.profile);
+  const sorted = (list: string[]) => [...new Set(list)].sort();
+  return {
+    storefront: {
+      name: storefront.name,
+      country: storefront.country,
+      currencies: storefront.currencies,
+      locale: localeOf(storefront),
+    },
+    wanted: { country: plan.wanted.merchantCountry, shoppers, currency },
+    choices: {
+      countries: sorted([storefront.country, ...all.flatMap((profile) => profile.merchantCountries)]),
+      shoppers: sorted(
+        all.flatMap((profile) => profile.methods.flatMap((method) => method.shopperCountries)),
+      ),
+      currencies: sorted([
+        ...storefront.currencies,
+        ...all.flatMap((profile) => profile.methods.flatMap((method) => method.currencies)),
+      ]),
+    },
+    clashes: plan.chosen.clashes,
+    listed: plan.providers.filter((one) => one.listed).length,
+    currency: plan.volume.currency,
+    orders: plan.volume.orders,
+    said: plan.said,
+    providers: plan.providers.map((one) => viewOf(one, all)),
+  };
+}
+
+function viewOf(
+  { profile, fit, listed, connections, costs, ridesOn }: PlannedProvider,
+  all: readonly Profile[],
+): ProviderView {
+  return {
+    id: profile.id,
+    version: profile.version,
+    name: profile.name,
+    about: profile.about,
+    dashboard: profile.modes.test.dashboard,
+    payout: profile.payout.says,
+    countries: profile.merchantCountries,
+    fit: { ok: fit.ok, because: fit.because, notes: fit.notes },
+    listed,
+    connections,
+    roads: all
+      .filter((other) => other.methods.some((method) => method.carries.includes(profile.id)))
+      .map((other) => other.name),
+    ridesOn,
+    carriers: all
+      .filter((other) => other.methods.some((method) => method.takes?.includes(profile.id)))
+      .map((other) => other.name),
+    atHand: profile.atHand,
+    fields: profile.fields.map((field) => ({ label: field.label, once: field.shownOnce })),
+    methods: profile.methods.map((method) => ({
+      id: method.id,
+      name: method.name,
+      kind: method.kind,
+      synonyms: method.synonyms,
+      networks: method.networks,
+      currencies: method.currencies,
+      shopperCountries: method.shopperCountries,
+      can: [
+        method.capture.includes("later") && "capture later",
+        method.refund && "refund",
+        method.partialRefund && "refund in part",
+      ].filter((one): one is string => typeof one === "string"),
+      fits: fit.methods.find((one) => one.id === method.id)?.fits ?? true,
+      cost: costs.find((one) => one.method === method.id)?.cost ?? null,
+    })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const form = await request.formData();
+  const profile = await profileOf(rt, String(form.get("profile") ?? ""));
+  if (!profile) throw data("There is no such provider.", { status: 404 });
+  switch (form.get("press")) {
+    case "list":
+    case "unlist":
+      await setListed(rt, person.email, storefront.id, profile.id, form.get("press") === "list");
+      return null;
+    default: {
+      const id = await addConnection(rt, person.email, { profile, storefrontId: storefront.id });
+      return redirect(`/s/${storefront.id}/connect/${id}`);
+    }
+  }
+}
+
+const Seek = styled.div`
+  display: grid;
+  grid-template-columns: minmax(16rem, 2fr) repeat(3, minmax(8rem, 1fr));
+  gap: 0.6rem 1rem;
+  align-items: end;
+  @media (max-width: 55rem) {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+`;
+
+const Slot = styled.div`
+  content-visibility: auto;
+  contain-intrinsic-size: auto 9rem;
+  border-top: 1px solid ${color.rule};
+  padding: 0.9rem 0;
+  &[hidden] {
+    display: none;
+  }
+`;
+
+export default function Plan({ loaderData, params }: Route.ComponentProps) {
+  const { storefront, providers, clashes, wanted, choices } = loaderData;
+  const [typed, setTyped] = useState("");
+  const sought = useDeferredValue(typed);
+  const index = useMemo(() => searchIndex(providers), [providers]);
+  const found = useMemo(() => findProviders(index, providers, sought), [index, providers, sought]);
+  // Rows stay where they are made and only come and go, best first: a keystroke is answered at once.
+  const place = new Map(found.map((id, i) => [id, i]));
+  const sorted = [...providers].sort(
+    (a, b) => (place.get(a.id) ?? Infinity) - (place.get(b.id) ?? Infinity) || 0,
+  );
+  const fitting = sorted.filter((one) => one.fit.ok);
+  const others = sorted.filter((one) => !one.fit.ok);
+  const any = (list: ProviderView[]) => list.some((one) => place.has(one.id));
+  const rows = (list: ProviderView[]) =>
+    list.map((one) => (
+      <Slot key={one.id} hidden={!place.has(one.id)}>
+        <ProviderRow
+          provider={one}
+          storefrontId={params.storefront}
+          currency={loaderData.currency}
+          orders={loaderData.orders}
+          locale={storefront.locale}
+        />
+      </Slot>
+    ));
+  return (
+    <>
+      <PlanTabs storefrontId={params.storefront} at="" listed={loaderData.listed} />
+      <PageHead>
+        <div>
+          <h1>What can {storefront.name} take?</h1>
+          <p>
+            Every installed provider, held against this storefront. What one costs is reckoned on{" "}
+            {loaderData.said ? "your own volume" : "a supposed volume; say at Costs what you really sell"}.
+          </p>
+        </div>
+        <Link to="/profiles/install">Install a provider from a file</Link>
+      </PageHead>
+      <Stack $gap={1.1} data-answers aria-busy={typed !== sought}>
+        <Filters
+          typed={typed}
+          onType={setTyped}
+          wanted={wanted}
+          choices={choices}
+          country={storefront.country}
+        />
+        {clashes.map((clash) => (
+          <Note key={clash.says} meaning={clash.blocking ? "wrong" : "waits"}>
+            {clash.says} {clash.wayOut}
+          </Note>
+        ))}
+        <Sheet aria-label="Providers that fit">
+          <Stack $gap={0}>
+            {!any(fitting) && <Small>No provider that fits is found.</Small>}
+            {rows(fitting)}
+          </Stack>
+        </Sheet>
+        {others.length > 0 && (
+          <Sheet aria-label="Providers that cannot serve" hidden={!any(others)}>
+            <Stack $gap={0}>
+              <h2>Cannot serve {storefront.name}</h2>
+              {rows(others)}
+            </Stack>
+          </Sheet>
+        )}
+      </Stack>
+    </>
+  );
+}
+
+type View = Route.ComponentProps["loaderData"];
+
+function Filters({
+  typed,
+  onType,
+  wanted,
+  choices,
+  country,
+}: {
+  typed: string;
+  onType: (typed: string) => void;
+  wanted: View["wanted"];
+  choices: View["choices"];
+  country: string;
+}) {
+  const submit = useSubmit();
+  return (
+    <Form
+      method="get"
+      role="search"
+      aria-label="Providers"
+      onChange={(event) => void submit(event.currentTarget, { replace: true })}
+    >
+      <Seek>
+        <Field>
+          Provider, method or network
+          <Input
+            type="search"
+            value={typed}
+            placeholder="For example: Norda, instalments, scan to pay"
+            onChange={(event) => {
+              event.stopPropagation();
+              onType(event.currentTarget.value);
+            }}
+          />
+        </Field>
+        <Field>
+          Merchant in
+          <Select name="country" defaultValue={wanted.country}>
+            {choices.countries.map((one) => (
+              <option key={one} value={one}>
+                {one}
+                {one === country ? " (this storefront)" : ""}
+              </option>
+            ))}
+          </Select>
+        </Field>
+        <Field>
+          Shoppers in
+          <Select name="shoppers" defaultValue={wanted.shoppers ?? ""}>
+            <option value="">Anywhere</option>
+            {choices.shoppers.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </Select>
+        </Field>
+        <Field>
+          Charged in
+          <Select name="currency" defaultValue={wanted.currency ?? ""}>
+            <option value="">Its own currencies</option>
+            {choices.currencies.map((one) => (
+              <option key={one} value={one}>
+                {one}
+              </option>
+            ))}
+          </Select>
+        </Field>
+      </Seek>
+      <noscript>
+        <Row>
+          <button>Show</button>
+        </Row>
+      </noscript>
+    </Form>
+  );
+}

@@ -1,0 +1,137 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import type { Mode } from "#core/mode";
+import { type Cart, type Decision, decide } from "#core/offers/decide";
+import type { Order } from "#core/orders/order";
+import { guard } from "../database/guard";
+import type { Statement } from "../database/open";
+import { insertRow, prepared } from "../database/prepared";
+import type { Checkout } from "../database/rows";
+import { checkouts, payments } from "../database/schema";
+import { exchangeRow, type NewExchange } from "../exchanges/exchanges";
+import { askFor, takeOff } from "../jobs/jobs";
+import { candidatesIn } from "../offers/candidates";
+import { newsOfCheckout } from "../outbox/news";
+import type { Runtime } from "../runtime";
+import { mustStand, type StorefrontNow } from "../storefronts/now";
+
+const MINUTES = 60_000;
+const OPEN_FOR = 45 * MINUTES;
+
+export interface NewCheckout {
+  storefrontId: string;
+  mode: Mode;
+  origin: Checkout["origin"];
+  order: Order;
+}
+
+/**
+ * A new checkout for an order, with the statements that open it: they are written with whatever belongs to it. `said` is
+ * the message that asked for it, for the score.
+ */
+export function newCheckout(
+  rt: Runtime,
+  input: NewCheckout,
+  said: Omit<NewExchange, "checkoutId" | "mode">,
+): { checkout: Checkout; statements: Statement[] } {
+  const now = rt.now();
+  const checkout: Checkout = {
+    id: rt.ids.next("chk"),
+    token: rt.ids.secret(),
+    ...input,
+    reference: input.order.reference,
+    state: "open" as const,
+    activePaymentId: null,
+    deviceAsk: null,
+    createdAt: now,
+    expiresAt: now + OPEN_FOR,
+    closedAt: null,
+  };
+  const { id, storefrontId, expiresAt } = checkout;
+  return {
+    checkout,
+    statements: [
+      insertRow(rt.db, checkouts, checkout),
+      exchangeRow(rt, { ...said, checkoutId: id, mode: input.mode }),
+      askFor(rt, { kind: "expire-checkout", key: id, lane: storefrontId, at: expiresAt }),
+    ],
+  };
+}
+
+/** Opens a checkout for an order. */
+export async function openCheckout(
+  rt: Runtime,
+  input: NewCheckout,
+  said: Omit<NewExchange, "checkoutId" | "mode">,
+): Promise<Checkout> {
+  const { checkout, statements } = newCheckout(rt, input, said);
+  await rt.db.write(statements);
+  return checkout;
+}
+
+export const checkoutAddress = (rt: Runtime, checkout: Pick<Checkout, "token">) =>
+  `${rt.settings.origin}/pay/${checkout.token}`;
+
+const byToken = prepared((orm) =>
+  orm
+    .select()
+    .from(checkouts)
+    .where(eq(checkouts.token, sql.placeholder("token")))
+    .prepare(),
+);
+
+export async function checkoutByToken(rt: Runtime, token: string): Promise<Checkout | null> {
+  if (!/^[\w-]{43}$/.test(token)) return null;
+  const [row] = await byToken(rt.db).all({ token });
+  return row ?? null;
+}
+
+export async function checkoutOf(rt: Runtime, id: string): Promise<Checkout | null> {
+  const [row] = await rt.db.orm.select().from(checkouts).where(eq(checkouts.id, id));
+  return row ?? null;
+}
+
+/** An order as the decision needs it. */
+export const cartOf = ({ total, currency, country, language, group }: Order): Cart => ({
+  total: { amount: total, currency },
+  country,
+  language,
+  group,
+});
+
+/** Which offers this checkout's order gets, decided now, on the storefront as it stands. */
+export async function decideFor(
+  rt: Runtime,
+  { order, storefrontId, mode }: Pick<Checkout, "order" | "storefrontId" | "mode">,
+): Promise<{ now: StorefrontNow; decision: Decision }> {
+  const now = await mustStand(rt, storefrontId);
+  return { now, decision: decide(candidatesIn(now, mode), cartOf(order)) };
+}
+
+const ofCheckout = prepared((orm) =>
+  orm
+    .select()
+    .from(payments)
+    .where(eq(payments.checkoutId, sql.placeholder("checkoutId")))
+    .orderBy(payments.createdAt)
+    .prepare(),
+);
+
+export const paymentsOf = (rt: Runtime, checkoutId: string) => ofCheckout(rt.db).all({ checkoutId });
+
+/**
+ * The statements that end an open checkout without payment, and tell the shop. They fail as a whole, by their guard, when
+ * the checkout was paid or taken up in between.
+ */
+export function closing(rt: Runtime, checkout: Checkout, state: "cancelled" | "expired"): Statement[] {
+  const statements: Statement[] = [
+    guard(
+      checkouts,
+      and(eq(checkouts.id, checkout.id), eq(checkouts.state, "open"), isNull(checkouts.activePaymentId)),
+    ),
+    rt.db.orm.update(checkouts).set({ state, closedAt: rt.now() }).where(eq(checkouts.id, checkout.id)),
+    takeOff("expire-checkout", checkout.id),
+    takeOff("take-token", checkout.id),
+  ];
+  if (checkout.origin === "shop") statements.push(...newsOfCheckout(rt, checkout, state));
+  return statements;
+}
