@@ -1,8 +1,9 @@
 // What every command needs first: packages, a build that is not stale, Debian's Chromium for browser tests.
 import { spawn, spawnSync } from "node:child_process";
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync, mkdirSync } from "node:fs";
-import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { createHash, randomInt } from "node:crypto";
 import { createServer } from "node:net";
+import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -85,15 +86,53 @@ export const portIsFree = (port) =>
     probe.listen(port, () => probe.close(() => resolve(true)));
   });
 
-/** A port that is free now. */
-export const freePort = () =>
+/** Below what the system gives out for connections, so that none of those takes a port before it is listened on. */
+const PORTS = { from: 12_000, to: 32_000 };
+const reserved = join(tmpdir(), "zahlung-ports");
+
+/** Whether a process is alive. */
+function lives(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === "EPERM";
+  }
+}
+
+/** Reserves a port for this process among all that ask here; what one that has ended reserved is free again. */
+function reserve(port) {
+  const file = join(reserved, String(port));
+  for (let attempt = 0; attempt < 2; attempt++) {
+    try {
+      writeFileSync(file, String(process.pid), { flag: "wx" });
+      return true;
+    } catch (error) {
+      if (error.code !== "EEXIST") throw error;
+      const holder = existsSync(file) ? Number(readFileSync(file, "utf8")) : 0;
+      // Empty while its holder is still writing.
+      if (holder === 0 || lives(holder)) return false;
+      rmSync(file, { force: true });
+    }
+  }
+  return false;
+}
+
+const canListen = (port) =>
   new Promise((resolve) => {
     const probe = createServer();
-    probe.listen(0, () => {
-      const { port } = probe.address();
-      probe.close(() => resolve(port));
-    });
+    probe.once("error", () => resolve(false));
+    probe.listen(port, () => probe.close(() => resolve(true)));
   });
+
+/** A port that is free, and that nobody else who asks here is given while this process lives. */
+export async function freePort() {
+  mkdirSync(reserved, { recursive: true });
+  for (;;) {
+    const port = randomInt(PORTS.from, PORTS.to);
+    if (reserve(port) && (await canListen(port))) return port;
+  }
+}
 
 /** Starts a process and gives it back; its output goes to `log` or is shown. */
 export function start(name, command, args, env, log) {

@@ -177,7 +177,7 @@ describe("an exchange", () => {
       outcomes.push(answer.kind === "answered" ? "answered" : saysWhat("Karvello", answer));
     }
     expect(outcomes).toEqual([
-      "Karvello says: Something broke at Karvello (K-500)",
+      "Karvello says: Something broke (K-500)",
       "Karvello says: The answer is not JSON. (HTTP 502)",
       "Karvello could not be reached.",
     ]);

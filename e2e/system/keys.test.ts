@@ -9,7 +9,7 @@ import { registerWebhook } from "#server/connections/webhook";
 import { call, openLine } from "#server/gateway/gateway";
 import { profileOf } from "#server/profiles/profiles";
 import { AtKarvello } from "../../demo/karvello";
-import { atDashboard } from "../../demo/dashboards";
+import { atDashboard, keysAt } from "../../demo/dashboards";
 import { until } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import type { SystemWorld } from "./world";
@@ -160,7 +160,15 @@ describe("keys", () => {
       must(await openLine(world.rt, { connectionId: id, mode: "test", keySetId: first.keySetId }))
         .credentials["api-key"],
     ).toBe(next);
-    await enterKey(world.rt, "ida", await at.where(id), "test", "api-key", next);
+    // Nor does a move to another account, whose keys know nothing of it.
+    const elsewhere = await keysAt(desk, "sandbox", "MT60167");
+    await enterKeys(world.rt, "ida", await at.where(id), "test", elsewhere);
+    expect((await at.column(id)).fields["api-key"]?.state).toBe("proven");
+    const still = must(
+      await openLine(world.rt, { connectionId: id, mode: "test", keySetId: first.keySetId }),
+    );
+    expect(still.credentials["api-key"]).toBe(next);
+    expect(elsewhere["api-key"]).not.toBe(next);
   });
 });
 

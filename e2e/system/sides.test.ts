@@ -9,6 +9,8 @@ import { interlockingFrom, wouldChange } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
 import { payments } from "#server/database/schema";
 import { openLine } from "#server/gateway/gateway";
+import { applyNow, listWebhooks } from "#server/intake/list";
+import { failingJobs } from "#server/jobs/list";
 import { addOffer } from "#server/offers/offers";
 import { act } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
@@ -118,6 +120,47 @@ describe("a version of a profile", () => {
     expect(locked.version).toMatchObject({ to: "9.0.0", differs: expect.any(Array) as string[] });
     expect(wouldChange(standing, locked)).toBe(true);
     expect(locked.revisionIds).toContain(newer);
+  });
+});
+
+describe("a version whose messages cannot be read", () => {
+  /** Installs the version that test runs with something changed, and has test take it up. */
+  const takeUp = async (version: string, payment: string) => {
+    const where = () => at.where(at.world.connectionId);
+    const next = structuredClone((await where()).versions.test.profile);
+    const { webhooks } = next;
+    if (!webhooks) throw new Error("it sends no messages");
+    Object.assign(next, { version, webhooks: { ...webhooks, payment } });
+    expect(await installDocument(rt(), "ida", JSON.stringify(next, null, 2))).toMatchObject({ ok: true });
+    const { id } = must(await currentVersion(rt(), "karvello"));
+    expect(await takeUpVersion(rt(), "ida", await where(), id)).toMatchObject({ ok: true });
+  };
+  const kept = async (paymentRef: string) => {
+    const { rows } = await listWebhooks(rt(), "luvwinkel-de", "test", null);
+    return rows.filter((row) => row.body.includes(`"your_ref":"${paymentRef}"`));
+  };
+
+  it("keeps them, tries them by itself, and applies them by a press once it was mended", async () => {
+    const { profile } = (await at.where(at.world.connectionId)).versions.test;
+    const right = must(profile.webhooks).payment;
+    await takeUp("9.1.0", "$number(about.no)");
+    const result = await pay(rt(), await openKite(rt()), at.world.offerId, "play-approved");
+    if (result.kind !== "payment") throw new Error(result.kind);
+    const { id, reference } = result.payment;
+    await until("its messages", async () => {
+      const messages = await kept(reference);
+      return messages.length === 2 && messages.every((row) => row.outcome === "failing");
+    });
+    const tried = async () => (await failingJobs(rt())).filter((job) => job.kind === "apply-webhook");
+    await until("they are tried again by themselves", async () => (await tried()).length === 2);
+    await takeUp("9.1.1", right);
+    for (const { number } of await kept(reference))
+      expect(await applyNow(rt(), "luvwinkel-de", number)).toBe(true);
+    await until("they are applied", async () =>
+      (await kept(reference)).every((row) => row.outcome === "applied" && row.paymentId === id),
+    );
+    await until("nothing is left to try", async () => (await tried()).length === 0);
+    expect((await paymentOf(rt(), id))?.state).toBe("captured");
   });
 });
 

@@ -1,7 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { mkdtempSync, rmSync } from "node:fs";
-import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Mode } from "#core/mode";
@@ -101,9 +100,10 @@ export async function openWorld({
   await installProfiles(rt, settings.profilesFolder);
   await seed(rt, "http://localhost:1");
   const { server } = openFront(rt);
-  await new Promise<void>((resolve) =>
-    server.listen((server.address() as AddressInfo | null)?.port ?? port, resolve),
-  );
+  await new Promise<void>((resolve, reject) => {
+    server.once("error", reject);
+    server.listen(port, resolve);
+  });
   const endWorker = worker ? startWorker(rt) : async () => {};
   const other = database && beside && worker ? await anotherZahlung(env) : null;
   await untilAnswers("Karvello", `${standins}/healthz`, outside);

@@ -47,6 +47,11 @@ export interface Wanted {
 
 const openedTheAccount = sql`exists (select 1 from key_checks c where c.key_set_id = ${keySets.id} and c.account is not null and c.account <> 'null')`;
 
+/** Whether a key set was seen to open the account that another opened. */
+const openedTheSame = (other: string) =>
+  sql`exists (select 1 from key_checks c join key_checks o on o.key_set_id = ${other}
+    where c.key_set_id = ${keySets.id} and c.account ->> '$.account' = o.account ->> '$.account')`;
+
 /** Opens a line. Null when there are no keys. */
 export async function openLine(
   rt: Runtime,
@@ -66,9 +71,13 @@ export async function openLine(
       .limit(1);
   const [asked] = await read(keySetId ? eq(keySets.id, keySetId) : eq(keySets.mode, mode));
   // A payment outlives the keys it began with: once they are retired, it goes on with the newest that were seen to open
-  // the account, so that a wrong paste since then does not strand it.
+  // the same account, or else an account, so that neither a wrong paste nor a move to another account strands it.
   const [row] = asked?.set.retiredAt
-    ? await read(and(eq(keySets.mode, mode), isNull(keySets.retiredAt)) as SQL, desc(openedTheAccount))
+    ? await read(
+        and(eq(keySets.mode, mode), isNull(keySets.retiredAt)) as SQL,
+        desc(openedTheSame(asked.set.id)),
+        desc(openedTheAccount),
+      )
     : [asked];
   if (!row) return null;
   const credentials = Object.fromEntries(

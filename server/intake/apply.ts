@@ -8,6 +8,7 @@ import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/
 import { askFor } from "../jobs/jobs";
 import { factsOf, isAbout } from "../payments/readings";
 import { recordFacts } from "../payments/record";
+import type { ProfileVersion } from "../profiles/library";
 import type { Runtime } from "../runtime";
 
 const AT_A_TIME = 100;
@@ -91,8 +92,8 @@ export const giveUp = (rt: Runtime, number: number) =>
 async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   const where = await connectionOf(rt, webhook.connectionId);
   if (!where) throw new Error("its connection is gone");
-  const { profile } = where.versions[webhook.mode];
-  const event = await readEvent(profile, webhook.body);
+  const side = where.versions[webhook.mode];
+  const event = await readEvent(side.profile, webhook.body);
   const done = (outcome: WebhookOutcome, paymentId: string | null = null): Statement[] => [
     outcomeOf(rt, webhook, { outcome, event: event.name, paymentId }),
     rt.db.orm
@@ -113,7 +114,7 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
     return;
   }
   const payment = await paymentSpokenOf(rt, webhook, event.payment.reference);
-  const own = payment && (await asThePaymentReads(rt, payment, webhook, event));
+  const own = payment && (await asThePaymentReads(rt, payment, webhook, side, event));
   if (!payment || !own || !isAbout(payment, own.event.payment)) {
     await rt.db.write(done("unknown-payment"));
     return;
@@ -141,13 +142,22 @@ async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string)
   return payment ?? null;
 }
 
-/** A message read with the profile version that the payment pins; null when that takes it for something else. */
-async function asThePaymentReads(rt: Runtime, payment: Payment, webhook: Webhook, event: PaymentEvent) {
-  const { profile } = await rt.library.version(payment.profileVersionId);
-  const read = await readEvent(profile, webhook.body);
-  return read.kind === "payment" && read.payment.reference === event.payment.reference
-    ? { profile, event: read }
-    : null;
+/**
+ * A message read with the profile version that the payment pins; null when that takes it for another's. Where that version
+ * cannot read it, it is as `side`, the version that the connection runs now, reads it: that one may have been mended.
+ */
+async function asThePaymentReads(
+  rt: Runtime,
+  payment: Payment,
+  webhook: Webhook,
+  side: ProfileVersion,
+  event: PaymentEvent,
+) {
+  const { id, profile } = await rt.library.version(payment.profileVersionId);
+  if (id === side.id) return { profile, event };
+  const pinned = await readEvent(profile, webhook.body).catch(() => null);
+  if (pinned?.kind !== "payment") return { profile: side.profile, event };
+  return pinned.payment.reference === event.payment.reference ? { profile, event: pinned } : null;
 }
 
 /** Whether the same message was received before, under the same id. */
