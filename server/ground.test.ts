@@ -1,7 +1,11 @@
 import { randomBytes } from "node:crypto";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { ESLint } from "eslint";
+import pino from "pino";
 import { describe, expect, it } from "vitest";
 import { isPrivate } from "./wire/addresses";
+import { logOptions } from "./runtime";
 import { sealWith } from "./seal";
 import { readSettings, SettingsError } from "./settings";
 
@@ -31,6 +35,30 @@ describe("settings", () => {
     expect(complaints({ PORT: "http" })[0]).toMatch(/PORT/);
     expect(complaints({ ZAHLUNG_DATABASE_URL: "mysql://x" })[0]).toMatch(/ZAHLUNG_DATABASE_URL/);
     expect(complaints({ ZAHLUNG_ROLES: "web,cook" })[0]).toMatch(/ZAHLUNG_ROLES/);
+  });
+});
+
+describe("the log", () => {
+  it("keeps an error's message, its stack and its cause, and no secret", () => {
+    let line = "";
+    const log = pino(logOptions({ logLevel: "info" }), { write: (text: string) => void (line = text) });
+    const error = new Error("the job broke", { cause: new Error("the disk is full") });
+    log.error({ err: error, token: "a-token", call: { secret: "a-secret" } }, "it failed");
+    const { err } = JSON.parse(line) as { err: { message: string; stack: string } };
+    expect(err.message).toContain("the job broke");
+    expect(err.stack).toContain("ground.test.ts");
+    expect(err.stack).toContain("the disk is full");
+    expect(line).not.toMatch(/a-secret|a-token/);
+  });
+
+  it("is given errors in the one way that keeps them", () => {
+    const files = ["app", "server"].flatMap((folder) =>
+      readdirSync(folder, { recursive: true, encoding: "utf8" }).map((name) => join(folder, name)),
+    );
+    const wrong = files
+      .filter((name) => /\.tsx?$/.test(name))
+      .filter((name) => /\blog\.\w+\(\s*\{[^}]*(?<!err: )\berror\b\s*[,}]/.test(readFileSync(name, "utf8")));
+    expect(wrong).toEqual([]);
   });
 });
 

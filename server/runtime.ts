@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { join } from "node:path";
-import pino, { type Logger } from "pino";
+import pino, { type Logger, type LoggerOptions } from "pino";
 import { type Database, openDatabase } from "./database/open";
 import { Pocket } from "./gateway/pocket";
 import { Memory } from "./memory";
@@ -65,6 +65,12 @@ export interface RuntimeOptions {
   http?: typeof fetch;
 }
 
+/** How is logged: an error goes under `err`, which keeps its message, its stack and what caused it. */
+export const logOptions = ({ logLevel }: Pick<Settings, "logLevel">): LoggerOptions => ({
+  level: logLevel,
+  redact: ["authorization", "cookie", "password", "secret", "token"].flatMap((name) => [name, `*.${name}`]),
+});
+
 /**
  * Opens the database, the seal and the log.
  * @throws WrongMasterKey when the database was sealed with another key.
@@ -91,10 +97,7 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     ids: makeIds(now),
     http: options.http ?? guardedFetch(settings),
     seal,
-    log: pino({
-      level: settings.logLevel,
-      redact: ["authorization", "cookie", "*.authorization", "*.cookie", "*.secret", "*.token"],
-    }),
+    log: pino(logOptions(settings)),
     nudge: () => onNudge.forEach((wake) => wake()),
     onNudge,
   };

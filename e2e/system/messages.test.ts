@@ -129,6 +129,41 @@ describe("webhooks", () => {
     expect((await at.column(id)).webhook).toMatchObject({ faults: [], registered: true });
   });
 
+  it("come to a new address that is registered before the old one is taken off, or else go on as they were", async () => {
+    const { id } = await at.connected("pennywhistle");
+    await registerWebhook(world.rt, "ida", await at.where(id), "test");
+    const old = await currentEndpoint(world.rt, id, "test");
+    const asked: string[] = [];
+    let refuse = true;
+    world.wire.http = async (input, init) => {
+      const method = init?.method ?? "GET";
+      if (String(input).includes("hook")) {
+        asked.push(
+          `${method} ${(await currentEndpoint(world.rt, id, "test")).id === old.id ? "old" : "new"}`,
+        );
+        if (refuse && method === "POST") return new Response("{}", { status: 500 });
+      }
+      return fetch(input, init);
+    };
+    expect(await renewWebhook(world.rt, "ida", await at.where(id), "test")).toMatchObject({
+      ok: false,
+      says: expect.stringMatching(/^The old address stays/) as string,
+    });
+    expect((await currentEndpoint(world.rt, id, "test")).id).toBe(old.id);
+    expect(asked).toEqual(["POST old"]);
+    refuse = false;
+    asked.length = 0;
+    expect(await renewWebhook(world.rt, "ida", await at.where(id), "test")).toEqual({ ok: true });
+    world.wire.http = null;
+    expect(asked, "registered while the old one was in use, which went when the new one was").toEqual([
+      "POST old",
+      "DELETE new",
+    ]);
+    const now = await currentEndpoint(world.rt, id, "test");
+    expect([now.id !== old.id, now.path !== old.path]).toEqual([true, true]);
+    expect(now.registration?.id).not.toBe(old.registration?.id);
+  });
+
   it("that went missing at the provider are noticed by themselves, and no sooner than an hour after the last look", async () => {
     const { id } = await at.connected("pennywhistle");
     await lookAtRegistrations(world.rt, await at.where(id), "test");
