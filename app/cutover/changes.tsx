@@ -2,7 +2,46 @@ import { Small, Table } from "../parts/sheet";
 import { settingWords, valueWords } from "./change-words";
 import type { ConnectionView } from "./connection-view";
 
-export function Value({ path, value }: { path: string; value: string | null }) {
+interface SettingChange {
+  offer: string;
+  path: string;
+  /** What live runs now, and what it would run. */
+  from: string | null;
+  to: string | null;
+}
+
+/** Settings as live runs them now and as it would; `several`: they are of more than one offer. */
+export function SettingTable({ changes, several }: { changes: readonly SettingChange[]; several: boolean }) {
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th scope="col">Setting</th>
+          <th scope="col">Live now</th>
+          <th scope="col">Then</th>
+        </tr>
+      </thead>
+      <tbody>
+        {changes.map(({ offer, path, from, to }) => (
+          <tr key={offer + path}>
+            <td>
+              {settingWords(path)}
+              {several && <Small>{offer}</Small>}
+            </td>
+            <td>
+              <Value path={path} value={from} />
+            </td>
+            <td>
+              <Value path={path} value={to} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+function Value({ path, value }: { path: string; value: string | null }) {
   return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value)}</>;
 }
 
@@ -17,31 +56,7 @@ export function Changes({ one }: { one: ConnectionView }) {
           {one.version === null ? "Nothing: live runs the working revision." : "No setting of the offers."}
         </Small>
       ) : (
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">Setting</th>
-              <th scope="col">Live now</th>
-              <th scope="col">Then</th>
-            </tr>
-          </thead>
-          <tbody>
-            {one.changes.map((change) => (
-              <tr key={change.offer + change.path}>
-                <td>
-                  {settingWords(change.path)}
-                  {several && <Small>{change.offer}</Small>}
-                </td>
-                <td>
-                  <Value path={change.path} value={change.from} />
-                </td>
-                <td>
-                  <Value path={change.path} value={change.to} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <SettingTable changes={one.changes} several={several} />
       )}
       {one.version && (
         <>

@@ -197,9 +197,9 @@ function Frame({
             <Stack>
               <Changes one={one} />
               {one.history.length > 0 && <Movements history={one.history} looked={looked?.id ?? null} />}
+              {looked && <SnapshotSheet looked={looked} connection={one.name} />}
             </Stack>
           </Halves>
-          {looked && <SnapshotSheet looked={looked} connection={one.name} />}
           {one.pending && <Throw one={one} />}
           {isLive && <Back one={one} />}
         </Stack>

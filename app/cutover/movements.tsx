@@ -1,7 +1,12 @@
 import { Link } from "react-router";
+import { styled } from "styled-components";
 import type { Movement } from "#core/cutover/lever";
 import { Small, Table } from "../parts/sheet";
 import { When } from "../parts/when";
+
+const Way = styled.td`
+  white-space: nowrap;
+`;
 
 interface Entry {
   id: string;
@@ -37,7 +42,7 @@ export function Movements({ history, looked }: { history: readonly Entry[]; look
                 {entry.reason && <Small>Because: {entry.reason}</Small>}
               </td>
               <td>{entry.person}</td>
-              <td>
+              <Way>
                 <Link
                   to={looked === entry.id ? "?" : `?look=${entry.id}`}
                   aria-current={looked === entry.id ? "true" : undefined}
@@ -45,7 +50,7 @@ export function Movements({ history, looked }: { history: readonly Entry[]; look
                 >
                   {looked === entry.id ? "Close" : "What ran before"}
                 </Link>
-              </td>
+              </Way>
             </tr>
           ))}
         </tbody>

@@ -5,11 +5,10 @@ import type { SnapshotView } from "#server/cutover/snapshots";
 import { Ask } from "../parts/ask";
 import { Button, Field, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
-import { Row, Small, Stack, Table } from "../parts/sheet";
+import { Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
-import { settingWords } from "./change-words";
-import { Value } from "./changes";
+import { SettingTable } from "./changes";
 
 const Box = styled.section`
   border: 1.5px solid ${color.ruleStrong};
@@ -26,7 +25,9 @@ export function SnapshotSheet({ looked, connection }: { looked: SnapshotView; co
   const fetcher = useFetcher<Answer>();
   const answer = fetcher.data;
   const busy = fetcher.state !== "idle";
-  const lines = looked.lines.flatMap((line) => line.changes.map((change) => ({ line, change })));
+  const changes = looked.lines.flatMap(({ offer, changes }) =>
+    changes.map((change) => ({ ...change, offer })),
+  );
   return (
     <Box aria-label="What ran before">
       <Stack $gap={0.8}>
@@ -44,33 +45,7 @@ export function SnapshotSheet({ looked, connection }: { looked: SnapshotView; co
         {looked.same ? (
           <Says meaning="proven">live runs just that now</Says>
         ) : (
-          lines.length > 0 && (
-            <Table>
-              <thead>
-                <tr>
-                  <th scope="col">Setting</th>
-                  <th scope="col">Live now</th>
-                  <th scope="col">Then</th>
-                </tr>
-              </thead>
-              <tbody>
-                {lines.map(({ line, change }) => (
-                  <tr key={line.offer + change.path}>
-                    <td>
-                      {settingWords(change.path)}
-                      {looked.lines.length > 1 && <Small>{line.offer}</Small>}
-                    </td>
-                    <td>
-                      <Value path={change.path} value={change.from} />
-                    </td>
-                    <td>
-                      <Value path={change.path} value={change.to} />
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          )
+          changes.length > 0 && <SettingTable changes={changes} several={looked.lines.length > 1} />
         )}
         <Row>
           <Button
