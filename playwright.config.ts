@@ -3,7 +3,11 @@ import { chromiumOptions } from "./scripts/chromium.mjs";
 
 export default defineConfig({
   testDir: "e2e",
-  testMatch: "*.spec.ts",
+  // The longest first, so that nobody waits for it at the end.
+  projects: [
+    { name: "whole job", testMatch: "whole-job.spec.ts" },
+    { name: "all else", testMatch: "*.spec.ts", testIgnore: "whole-job.spec.ts" },
+  ],
   // Limits that tell a hang from a busy machine, and nothing about speed.
   timeout: 1_200_000,
   expect: { timeout: 90_000 },

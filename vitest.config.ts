@@ -2,7 +2,7 @@ import { defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 /** Files that mostly wait begin first, so that nobody waits for them at the end. */
-const first = ["e2e/system/server.test.ts", "e2e/system/kill.test.ts", "e2e/system/furnish.test.ts"];
+const first = ["kill", "server", "furnish", "elsewhere", "jobs"].map((name) => `e2e/system/${name}.test.ts`);
 const place = ({ moduleId }: TestSpecification) => {
   const at = first.findIndex((one) => moduleId.endsWith(one));
   return at < 0 ? first.length : at;
@@ -20,8 +20,8 @@ export default defineConfig({
     include: ["{core,server,app,standins,scripts,e2e}/**/*.test.ts"],
     environment: "node",
     setupFiles: ["vitest.setup.ts"],
-    // Half of the time is spent waiting for other processes.
-    maxWorkers: 3,
+    // Half of the time is spent waiting for other processes, and more of it where a server keeps the data.
+    maxWorkers: onServer ? 5 : 3,
     sequence: { sequencer: LongestFirst },
     // Long enough for a machine that is busy with something else; what must be quick is measured by the bench.
     testTimeout: 300_000,

@@ -43,7 +43,7 @@ function newest(path) {
 }
 
 /** Builds when a source is newer than the last build. */
-export function buildIfStale() {
+export function buildIsStale() {
   const built = join(root, "build/server/index.js");
   const sources = [
     "app",
@@ -55,7 +55,11 @@ export function buildIfStale() {
     "package-lock.json",
   ];
   const age = existsSync(built) ? statSync(built).mtimeMs : 0;
-  if (sources.every((one) => newest(join(root, one)) < age)) return;
+  return !sources.every((one) => newest(join(root, one)) < age);
+}
+
+export function buildIfStale() {
+  if (!buildIsStale()) return;
   console.log("Building…");
   run(bin("react-router"), ["build"]);
 }

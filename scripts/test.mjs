@@ -1,10 +1,10 @@
-// npm test: formatting, lint with the import rule, types, unit and system tests, the system tests once more on a libSQL
-// server, build, browser tests; then one line of counts.
-import { spawnSync } from "node:child_process";
+// npm test: formatting, lint with the import rule, types and build beside each other; unit and system tests, the system
+// tests once more on a libSQL server, browser tests; then one line of counts.
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { join, relative } from "node:path";
 import { hasLibsqlServer, libsqlServer } from "./libsql-server.mjs";
-import { bin, buildIfStale, installPackages, needChromium, root } from "./setup.mjs";
+import { bin, buildIsStale, installPackages, needChromium, root } from "./setup.mjs";
 
 installPackages();
 needChromium();
@@ -24,8 +24,19 @@ function step(name, command, args, env = {}) {
   console.log(`   ${Math.round((Date.now() - begun) / 1000)} s`);
   return status === 0;
 }
-function check(name, command, args) {
-  if (step(name, command, args)) counts.passed++;
+/** Runs commands one after the other, beside whatever else runs, and shows what they said when they are done. */
+async function check(name, ...commands) {
+  const begun = Date.now();
+  let said = "";
+  let ok = true;
+  for (const [command, ...args] of commands) {
+    const child = spawn(command, args, { cwd: root, stdio: ["ignore", "pipe", "pipe"] });
+    for (const stream of [child.stdout, child.stderr])
+      stream.setEncoding("utf8").on("data", (part) => (said += part));
+    ok &&= (await new Promise((resolve) => child.once("close", resolve))) === 0;
+  }
+  console.log(`\n== ${name}\n${ok ? "" : said}   ${Math.round((Date.now() - begun) / 1000)} s`);
+  if (ok) counts.passed++;
   else {
     counts.failed++;
     failures.push(name);
@@ -36,7 +47,7 @@ function count(name, ok, file, read) {
   const path = join(root, "test-results", file);
   const report = existsSync(path)
     ? read(JSON.parse(readFileSync(path, "utf8")))
-    : { passed: 0, failures: [] };
+    : { passed: 0, failures: ["it left no report"] };
   const failed = ok || report.failures.length ? report.failures : ["the run itself"];
   counts.passed += report.passed;
   counts.failed += failed.length;
@@ -67,10 +78,12 @@ const readPlaywright = ({ suites }) => {
   };
 };
 
-check("formatting", bin("prettier"), ["--check", "--log-level", "warn", "."]);
-check("lint", bin("eslint"), ["."]);
-check("route types", bin("react-router"), ["typegen"]);
-check("types", bin("tsc"), []);
+await Promise.all([
+  check("route types and types", [bin("react-router"), "typegen"], [bin("tsc")]),
+  check("formatting", [bin("prettier"), "--check", "--log-level", "warn", "."]),
+  check("lint", [bin("eslint"), "."]),
+  check("build", ...(buildIsStale() ? [[bin("react-router"), "build"]] : [])),
+]);
 const unit = step("unit tests", bin("vitest"), ["run"]);
 count("unit tests", unit, "unit.json", readVitest);
 // The same once more on a libSQL server, several processes on each database.
@@ -84,7 +97,6 @@ if (hasLibsqlServer) {
   );
   count("system tests on a libSQL server", server, "server.json", readVitest);
 }
-buildIfStale();
 const browser = step("browser tests", bin("playwright"), ["test"]);
 count("browser tests", browser, "e2e.json", readPlaywright);
 
