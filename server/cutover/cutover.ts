@@ -86,6 +86,9 @@ export async function cutOver(
     return { ok: false, because: "changed", says: "It is live, and nothing would change." };
   const id = rt.ids.next("cut");
   const testOrders = await openTestOrders(rt, storefrontId);
+  // However many levers move, it is one movement at one time.
+  const moment = rt.now();
+  const then = { ...rt, now: () => moment };
   try {
     await changeSettings(
       rt,
@@ -97,9 +100,9 @@ export async function cutOver(
       },
       [
         ...offersUnchanged(rt, now.storefront),
-        ...replacing(rt, person, now, id, plan),
+        ...replacing(then, person, now, id, plan),
         ...plan.flatMap(({ standing, locked }, i) =>
-          moving(rt, person, standing, locked, i === 0 ? id : rt.ids.next("cut")),
+          moving(then, person, standing, locked, i === 0 ? id : rt.ids.next("cut")),
         ),
         rt.db.orm
           .update(payments)
