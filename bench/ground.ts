@@ -64,7 +64,7 @@ export async function measureServer() {
       ofToday: round(one.perSecond / TODAY, 1),
       twoToOne: round(two.perSecond / one.perSecond),
       reach:
-        "no stall over 1 s, 5 times today’s 60 a second, two processes 1.5 times one or the machine’s own limit: all its cores busy with one process already",
+        "no stall over 1 s, 5 times today’s 60 a second, two processes 1.5 times one or no core left free",
     };
   } finally {
     await Promise.all(processes.map(({ child }) => kill(child, "SIGTERM")));

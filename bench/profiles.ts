@@ -59,6 +59,8 @@ export async function measureInterpreting() {
     requests.push(
       ...(await timedAsync(400, () => buildRequest(profile, "test", name, input, credentials, around))),
     );
+    // Some list plain words where others list records.
+    const plain = profile.operations.account.response.includes("coins.{'charged': $");
     const body =
       profile.format.response === "form"
         ? "RESULT=00&OUTLET=40119213&NAME=Luvwinkel&COUNTRY=DE&OPEN=Y&REVIEW=OPEN&CURRENCY.0.CHARGED=EUR&CURRENCY.0.SETTLED=EUR"
@@ -69,11 +71,24 @@ export async function measureInterpreting() {
             moneys: [{ coin: "EUR", pays: "EUR" }],
             open: true,
             review: "open",
-            merchant: { id: "a", settles: [{ currency: "EUR", into: "EUR" }] },
-            standing: {},
+            home: "DE",
+            trading_as: "Luvwinkel",
+            open_for_business: true,
+            house: "h",
+            seller: "s",
+            merchant: {
+              id: "a",
+              name: "Luvwinkel",
+              country: "DE",
+              settles: [{ currency: "EUR", into: "EUR" }],
+            },
+            standing: { active: true, word: "open" },
             ways: [{ way: "wallet", on: true }],
             code: "c",
-            coins: [{ coin: "EUR", pays_out_in: "EUR" }],
+            coins: plain ? ["EUR"] : [{ coin: "EUR", pays_out_in: "EUR" }],
+            networks: plain ? ["Norda"] : [{ network: "Norda", on: true }],
+            terms: [{ months: 6, on: true }],
+            scan: true,
             currencies: ["EUR"],
           });
     answers.push(...(await timedAsync(400, () => readResponse(profile, "account", { status: 200, body }))));

@@ -14,6 +14,8 @@ export interface Manner {
   /** What this provider calls a payment, and how it writes a sum. */
   bills: string;
   words: Record<"sandbox" | "live", string>;
+  /** What stands over the ways to pay that can be switched; “Ways to pay” by default. */
+  ways?: string;
 }
 
 export interface Desk {
@@ -229,7 +231,7 @@ function deskPage(
       ${nextSteps[account.review].map(([to, words]) => press(house, desk, "review", words, html`<input type="hidden" name="to" value="${to}" />`))}
       ${
         Object.keys(account.ways).length > 0 &&
-        html`<h2>Ways to pay</h2>
+        html`<h2>${manner.ways ?? "Ways to pay"}</h2>
           ${Object.entries(account.ways).map(([way, on]) => press(house, desk, "way", on ? `Switch ${way} off` : `Switch ${way} on`, html`<input type="hidden" name="way" value="${way}" /><span>${way}: ${on ? "on" : "off"}</span>`))}`
       }
       ${sections(desk)}

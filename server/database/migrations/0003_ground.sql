@@ -658,7 +658,7 @@ CREATE INDEX `payments_list` ON `payments` (`storefront_id`,`mode`,`created_at`,
 CREATE INDEX `payments_state` ON `payments` (`storefront_id`,`mode`,`state`,`created_at`,`id`);--> statement-breakpoint
 CREATE INDEX `payments_order` ON `payments` (`storefront_id`,`mode`,`order_reference`,`id`);--> statement-breakpoint
 CREATE INDEX `payments_provider_ref` ON `payments` (`provider_ref`);--> statement-breakpoint
-CREATE INDEX `payments_checkout` ON `payments` (`checkout_id`);--> statement-breakpoint
+CREATE INDEX `payments_checkout` ON `payments` (`checkout_id`,`created_at`);--> statement-breakpoint
 CREATE INDEX `payments_offer` ON `payments` (`offer_id`,`state`);--> statement-breakpoint
 CREATE INDEX `payments_connection` ON `payments` (`connection_id`,`mode`,`created_at`);--> statement-breakpoint
 CREATE INDEX `payments_earning` ON `payments` (`storefront_id`,`connection_id`) WHERE mode = 'live' and state in ('authorised', 'captured', 'partly-captured', 'partly-refunded', 'refunded');--> statement-breakpoint

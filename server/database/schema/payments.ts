@@ -136,7 +136,7 @@ export const payments = sqliteTable(
     index("payments_state").on(t.storefrontId, t.mode, t.state, t.createdAt, t.id),
     index("payments_order").on(t.storefrontId, t.mode, t.orderReference, t.id),
     index("payments_provider_ref").on(t.providerRef),
-    index("payments_checkout").on(t.checkoutId),
+    index("payments_checkout").on(t.checkoutId, t.createdAt),
     index("payments_offer").on(t.offerId, t.state),
     index("payments_connection").on(t.connectionId, t.mode, t.createdAt),
     index("payments_earning")

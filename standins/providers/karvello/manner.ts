@@ -7,5 +7,6 @@ export const manner: Manner = {
   colours: ["#e9efe6", "#1d2b22", "#243b2f"],
   face: '"Courier New", monospace',
   bills: "Slips",
+  ways: "Networks",
   words: { sandbox: "Sandbox", live: "Live" },
 };
