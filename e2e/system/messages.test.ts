@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { currentEndpoint } from "#server/connections/connections";
 import { followRegistrations, followSilence } from "#server/connections/following";
 import { enterKey } from "#server/connections/keys";
@@ -20,6 +20,10 @@ let world: SystemWorld;
 beforeAll(async () => {
   at = await AtProviders.open({ beside: false });
   world = at.world;
+});
+afterEach(() => {
+  world.clock.offset = 0;
+  world.wire.http = null;
 });
 afterAll(() => world.end());
 
@@ -105,8 +109,11 @@ describe("webhooks", () => {
     world.clock.offset = 86_400_000;
     await desk.press("sandbox", "test");
     await until("the late one", async () => (await verdicts(id)).includes("timestamp-too-old"));
-    expect((await at.column(id)).webhook?.refused?.verdict).toBe("timestamp-too-old");
-    world.clock.offset = 0;
+    // The forged one comes again by itself, so that either may be the newest: that one is told.
+    await until("the newest refusal is told", async () => {
+      const newest = (await verdicts(id)).filter((one) => one !== "verified").at(-1);
+      return (await at.column(id)).webhook?.refused?.verdict === newest;
+    });
   });
 
   it("registered twice, too little, or at an address that was given up are found and mended", async () => {
