@@ -122,6 +122,9 @@ test("unsaved work survives a reload, asks before leaving, and a stale form over
   await other.getByRole("button", { name: "Save", exact: true }).click();
   await expect(other.getByText("saved as revision 2")).toBeVisible();
 
+  // The first page hears of it by itself, and keeps what is being written there.
+  await expect(page.getByText(/Working revision 2/)).toBeVisible();
+  await expect(page.getByLabel("Hint, English")).toHaveValue("שלום 🪁 <b>kite</b>");
   await page.getByLabel("Hint, German").fill("Zwei");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/saved revision 2 meanwhile; nothing of yours was lost/)).toBeVisible();

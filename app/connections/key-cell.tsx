@@ -42,7 +42,8 @@ export function KeyCell({ mode, field, place, cell }: Props) {
   const fetcher = useFetcher<Answer>();
   const [replacing, setReplacing] = useState(false);
   const form = useRef<HTMLFormElement>(null);
-  const busy = fetcher.state !== "idle";
+  // Not while the page only reads itself again: a value that is put right meanwhile would be sent to nobody.
+  const busy = fetcher.state === "submitting";
   const answer = fetcher.data;
   const refused = answer && !answer.kept ? answer.says : null;
   useEffect(() => {

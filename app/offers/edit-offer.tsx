@@ -187,8 +187,9 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
   const { tabs, offer, working, live, terms, storefront } = loaderData;
   const fetcher = useFetcher<Answer>();
   const saved = draftOf(working.document, terms.currencies);
-  const { draft, dirty, restored, edit, forget, discard, blocker } = useDraft(
-    `offer:${offer.id}:${working.number}`,
+  const { draft, dirty, restored, basedOn, edit, forget, discard, blocker } = useDraft(
+    `offer:${offer.id}`,
+    working.number,
     saved,
   );
   const { document, problems: unread } = readDraft(draft);
@@ -202,7 +203,7 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
   }, [fetcher.state, answer, forget]);
   const save = () =>
     void fetcher.submit(
-      { press: "save", document: JSON.stringify(document), basedOn: String(working.number) },
+      { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
       { method: "post" },
     );
   return (

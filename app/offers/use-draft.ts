@@ -4,20 +4,26 @@ import type { Draft } from "./draft";
 
 /**
  * A draft that survives a reload: every edit is kept in this browser until it is saved, and leaving the page with
- * unsaved work asks first. `key` names the offer and the revision that the draft is based on.
+ * unsaved work asks first. It goes on from the revision that it began with: what somebody else saves meanwhile takes
+ * nothing away, and is taken up once there is nothing unsaved. `basedOn` is that revision.
  */
-export function useDraft(key: string, saved: Draft) {
+export function useDraft(name: string, revision: number, saved: Draft) {
+  const [basis, setBasis] = useState<{ name: string; revision: number } | null>(null);
   const [draft, setDraft] = useState(saved);
   const [dirty, setDirty] = useState(false);
   const [restored, setRestored] = useState(false);
+  const basedOn = basis?.name === name ? basis.revision : revision;
+  const key = `${name}:${basedOn}`;
   useEffect(() => {
-    const kept = readKept(key);
+    if (basis?.name === name && (dirty || basis.revision === revision)) return;
+    const kept = readKept(`${name}:${revision}`);
+    setBasis({ name, revision });
     setDraft(kept ?? saved);
     setDirty(kept !== null);
     setRestored(kept !== null);
-    // A new key is a new revision; `saved` belongs to it.
+    // `saved` belongs to the revision.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
+  }, [name, revision, basis, dirty]);
   const edit = useCallback(
     (change: Partial<Draft>) =>
       setDraft((before) => {
@@ -46,7 +52,7 @@ export function useDraft(key: string, saved: Draft) {
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => dirty && currentLocation.pathname !== nextLocation.pathname,
   );
-  return { draft, dirty, restored, edit, forget, discard, blocker };
+  return { draft, dirty, restored, basedOn, edit, forget, discard, blocker };
 }
 
 function readKept(key: string): Draft | null {
