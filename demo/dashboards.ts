@@ -36,11 +36,25 @@ export class AtDashboard {
     return /id="issued"\s*>\s*([^<]+?)\s*</.exec(page)?.[1] ?? "";
   }
 
+  /** The account of a name among those that the dashboard shows on a side. */
+  async account(side: Side, name: string): Promise<string> {
+    const found = new RegExp(`value="([^"]+)"[^>]*>[^<]*${name}`).exec(await this.#page(side))?.[1];
+    if (!found) throw new Error(`${this.provider} shows no account of ${name}`);
+    return found;
+  }
+
+  /** The cards that a side lists: number → what they lead to. */
+  async cards(side: Side): Promise<Map<string, string>> {
+    const rows = (await this.#page(side)).matchAll(/<code>([\d ]+)<\/code><\/td>\s*<td>([^<]+)</g);
+    return new Map([...rows].map(([, number = "", says = ""]) => [number.replace(/ /g, ""), says]));
+  }
+
   /** The text of a file that the dashboard gives out. */
   file = (side: Side, name: string) => this.#page(`${side}/files/${name}`);
 }
 
 const passwords: Record<string, string> = {
+  karvello: "ostwind-am-haff",
   ostwick: "leuchtfeuer-am-riff",
   pennywhistle: "drei-toene-tief",
   quippa: "drachen-ueber-kamome",
@@ -70,6 +84,14 @@ export async function keysAt(
       ),
     );
   switch (desk.provider) {
+    case "karvello": {
+      const of: Record<string, string> = account ? { account } : {};
+      return {
+        ...(await read({ "account-code": "account-code" })),
+        "frame-key": await desk.press(side, "frame-key", of),
+        "server-key": await desk.press(side, "server-key", of),
+      };
+    }
     case "ostwick":
       return read({ "outlet-id": "outlet-id", passphrase: "passphrase" });
     case "pennywhistle": {

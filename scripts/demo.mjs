@@ -46,7 +46,9 @@ process.on("SIGTERM", stop);
 
 try {
   if (furnished && !existsSync(join(place, "furnished"))) {
-    console.log("Furnishing: a connection, a rehearsal, the cutover and a month of payments…");
+    console.log(
+      "Furnishing: four storefronts, their providers, rehearsals, cutovers and two months of payments; this takes about a minute and a half, once…",
+    );
     const env = environment(place, ports);
     run(process.execPath, [program("demo/furnish.ts")], {
       ...env.zahlung,
