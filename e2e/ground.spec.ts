@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { end, freePort, root, untilAnswers } from "../scripts/setup.mjs";
-import { signIn, storefront } from "./people";
+import { choose, signIn, storefront } from "./people";
 import { accessible, expect, test } from "./world";
 
 /** Starts the production door and gathers what it says. */
@@ -61,11 +61,11 @@ test("production starts empty, and its first owner makes the first storefront", 
   await accessible(page);
   await page.getByLabel("Name").fill("Luvwinkel DE");
   await page.getByLabel("Address").fill("https://shop.luvwinkel.example");
-  await page.getByLabel("Country it sells from").fill("DE");
-  await page.getByLabel("Languages").fill("de");
-  await page.getByLabel("Currencies").fill("EUR");
+  await choose(page, "Country it sells from", "Germany");
+  await choose(page, "Languages", "German");
+  await choose(page, "Currencies", "Euro");
   await page.getByRole("button", { name: "Add the storefront" }).click();
-  await expect(page.getByRole("heading", { name: "No track is laid yet" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "No provider is connected yet" })).toBeVisible();
   expect((await page.request.get(link)).status()).toBe(404);
 
   const second = door({ ...env, PORT: String(port) });

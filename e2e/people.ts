@@ -64,6 +64,12 @@ export async function issueKeys(
   return { account: code, frame, server: await issue("Issue a server key") };
 }
 
+/** Chooses from a long list by typing what it is called. */
+export async function choose(page: Page, label: string, name: string) {
+  await page.getByRole("combobox", { name: label }).fill(name);
+  await page.getByRole("option", { name }).first().click();
+}
+
 /** Types a value into a cell of the handshake sheet and has it proven. */
 export async function enter(page: Page, label: string, mode: "test" | "live", value: string) {
   const field = page.getByLabel(`${label}, ${mode}`, { exact: true });

@@ -241,8 +241,9 @@ test("a profile from a file: complained of at its line, read in plain words, ins
   await hangByHand(page, desk, "test", ratenhausByHand);
   await expect(page.getByText(arrived)).toBeVisible();
   await page.goto(`${world.env.origins.zahlung}/s/luvwinkel-de/exchanges?operation=account`);
-  await expect(page.getByText("read the account").first()).toBeVisible();
-  await page.locator("summary").first().click();
+  await expect(page.getByRole("cell", { name: "read the account" }).first()).toBeVisible();
+  await page.getByRole("table").getByRole("link").first().click();
+  await expect(page.getByText("Asked", { exact: true })).toBeVisible();
   await accessible(page);
   const har = await page.request.get(
     `${world.env.origins.zahlung}/s/luvwinkel-de/exchanges.har?operation=account`,

@@ -1,6 +1,7 @@
 import { type Progress, type Track, trackOf } from "#core/track";
-import { interlockingFrom } from "./cutover/interlocking";
+import { interlockingFrom, wouldChange } from "./cutover/interlocking";
 import { domainProven, keysProven, type Standing, standingsOf, webhookProven } from "./cutover/standing";
+import { nameOf } from "./offers/names";
 import type { CaseCount } from "./rehearsal/board";
 import type { Runtime } from "./runtime";
 import { mustStand } from "./storefronts/now";
@@ -11,7 +12,7 @@ export interface ConnectionTrack {
   methods: string;
   live: Progress["live"];
   track: Track;
-  offerId: string | null;
+  offers: { id: string; name: string; live: boolean }[];
 }
 
 /** The track of every connection on a storefront. */
@@ -31,7 +32,8 @@ const made = new WeakMap<readonly Standing[], ConnectionTrack[]>();
 
 function trackFrom(standing: Standing): ConnectionTrack {
   const { connection, profile, test, offers, pair } = standing;
-  const { gates } = interlockingFrom(standing);
+  const locked = interlockingFrom(standing);
+  const { gates } = locked;
   const resting = pair.live === "live" && offers.every((one) => one.offer.offer.offInTest);
   const offerGate = gates.find((gate) => ["wording", "stages"].includes(gate.id) && !gate.open);
   const off = offers.length > 0 && offers.every((one) => one.offer.offer.offInTest);
@@ -43,7 +45,11 @@ function trackFrom(standing: Standing): ConnectionTrack {
     name: connection.name,
     methods: profile.methods.map((method) => method.name).join(", "),
     live: pair.live,
-    offerId: offers[0]?.offer.offer.id ?? null,
+    offers: offers.map(({ offer }) => ({
+      id: offer.offer.id,
+      name: nameOf(offer),
+      live: pair.live === "live" && offer.live !== null && !offer.offer.offInLive,
+    })),
     track: trackOf({
       keysProven: keysProven(standing, test),
       webhookProven: webhookProven(standing, test),
@@ -55,6 +61,7 @@ function trackFrom(standing: Standing): ConnectionTrack {
       casesGreen: sum((one) => one.green),
       casesFailed: sum((one) => one.failed.length),
       live: pair.live,
+      waits: !resting && wouldChange(standing, locked),
       // What is switched off in test bars nothing: live goes on with what was cut over.
       closedGates: gates.filter((gate) => !gate.open && !(resting && aboutOffers.has(gate.id))),
       livePayments: standing.livePayments,

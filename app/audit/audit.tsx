@@ -1,38 +1,46 @@
-import { styled } from "styled-components";
-import { auditBreak, recentAudit } from "#server/audit/audit";
+import { auditBreak, listAudit } from "#server/audit/audit";
 import { runtimeContext } from "../context";
+import { type Column, DataTable } from "../parts/data-table";
 import { Says } from "../parts/marks";
-import { Mono, PageHead, Sheet, Table } from "../parts/sheet";
+import { Mono, PageHead, Sheet, Small } from "../parts/sheet";
 import { When } from "../parts/when";
-import { PlainPage } from "../frame/plain-page";
+import { detailWords } from "./detail-words";
 import type { Route } from "./+types/audit";
 
 export const meta: Route.MetaFunction = () => [{ title: "Audit trail · Zahlung" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const [entries, broken] = await Promise.all([recentAudit(rt, 200), auditBreak(rt)]);
+  const after = new URL(request.url).searchParams.get("after");
+  const [{ rows, next }, broken] = await Promise.all([listAudit(rt, Number(after) || null), auditBreak(rt)]);
   return {
-    entries: entries.map(({ number, at, person, action, subject, detail }) => ({
+    rows: rows.map(({ number, at, person, action, subject, detail }) => ({
       number,
       at,
       person,
       action,
       subject,
-      detail,
+      detail: detailWords(detail),
     })),
+    next: next === null ? null : String(next),
+    first: after === null,
     broken,
   };
 }
 
-const Scroller = styled.div`
-  overflow-x: auto;
-`;
+const columns: Column<Route.ComponentProps["loaderData"]["rows"][number]>[] = [
+  { id: "number", head: "No", amount: true, always: true, cell: (row) => row.number },
+  { id: "at", head: "When", cell: (row) => <When at={row.at} /> },
+  { id: "person", head: "Who", wide: true, cell: (row) => row.person },
+  { id: "action", head: "What", always: true, cell: (row) => row.action },
+  { id: "subject", head: "Of what", wide: true, cell: (row) => <Mono>{row.subject}</Mono> },
+  { id: "detail", head: "Detail", wide: true, cell: (row) => <Mono>{row.detail}</Mono> },
+];
 
 export default function Audit({ loaderData }: Route.ComponentProps) {
-  const { entries, broken } = loaderData;
+  const { rows, next, first, broken } = loaderData;
   return (
-    <PlainPage>
+    <>
       <PageHead>
         <div>
           <h1>Audit trail</h1>
@@ -48,43 +56,17 @@ export default function Audit({ loaderData }: Route.ComponentProps) {
         )}
       </PageHead>
       <Sheet>
-        <Scroller tabIndex={0} role="region" aria-label="Entries">
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">No</th>
-                <th scope="col">When</th>
-                <th scope="col">Who</th>
-                <th scope="col">What</th>
-                <th scope="col">Of what</th>
-                <th scope="col">Detail</th>
-              </tr>
-            </thead>
-            <tbody>
-              {entries.map((one) => (
-                <tr key={one.number}>
-                  <td>{one.number}</td>
-                  <td>
-                    <When at={one.at} />
-                  </td>
-                  <td>{one.person}</td>
-                  <td>{one.action}</td>
-                  <td>
-                    <Mono>{one.subject}</Mono>
-                  </td>
-                  <td>
-                    <Mono>
-                      {Object.entries(one.detail)
-                        .map(([key, value]) => `${key}: ${String(value)}`)
-                        .join(", ")}
-                    </Mono>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </Scroller>
+        <DataTable
+          label="Entries"
+          columns={columns}
+          rows={rows}
+          rowKey={(row) => String(row.number)}
+          next={next}
+          first={first}
+          csv="/audit.csv"
+          empty={<Small>Nothing has been changed yet.</Small>}
+        />
       </Sheet>
-    </PlainPage>
+    </>
   );
 }

@@ -1,10 +1,15 @@
+import { useFetcher } from "react-router";
+import type { Mode } from "#core/mode";
 import type { AccountState } from "#core/profiles/profile";
 import type { Column } from "#server/connections/handshake";
+import { AskFirst } from "../parts/ask";
+import { Hint, Wrong } from "../parts/form";
 import { type Meaning, Note, Says } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { AccountChange } from "./account-change";
 import { Act } from "./act";
+import type { Answer } from "./presses";
 
 /** How one applies for an account, and what can be done before it is approved. */
 export interface Review {
@@ -62,14 +67,16 @@ export function AccountCell({
           {Object.values(earlier.hints)
             .map((hint) => `…${hint}`)
             .join(", ")}
-          ) are kept for payments made with them
-          {earlier.usedAt !== null && (
+          ){" "}
+          {earlier.usedAt !== null ? (
             <>
-              , the last one <When at={earlier.usedAt} />
+              are kept for payments made with them, the last one <When at={earlier.usedAt} />
             </>
+          ) : (
+            "made no payment"
           )}
           . Retire them here, then revoke them over there.
-          <Act mode={mode} press="retire" words="Retire the earlier keys" busyWords="Retiring…" />
+          <Retire mode={mode} used={earlier.usedAt !== null} />
         </Note>
       )}
       {account && (
@@ -173,5 +180,30 @@ function ReviewState({
       {state !== "approved" && <Small>{review.meanwhile}</Small>}
       {state !== "approved" && state !== "in-review" && <Small>{review.apply}</Small>}
     </>
+  );
+}
+
+/** Forgets the earlier keys, after saying what that means. */
+function Retire({ mode, used }: { mode: Mode; used: boolean }) {
+  const fetcher = useFetcher<Answer>();
+  const answer = fetcher.data;
+  return (
+    <Row>
+      <AskFirst
+        label="Retire the earlier keys"
+        name={`Retire the earlier keys, ${mode}`}
+        title={`Retire the earlier ${mode} keys?`}
+        says={
+          used
+            ? "Their values are forgotten here. Payments that began with them go on with the newer keys, where those open the same account."
+            : "Their values are forgotten here. No payment was made with them."
+        }
+        yes="Retire them"
+        no="Keep them"
+        onYes={() => void fetcher.submit({ press: "retire", mode }, { method: "post" })}
+      />
+      <Wrong>{answer && !answer.kept ? answer.says : null}</Wrong>
+      {answer?.kept && answer.says && <Hint role="status">{answer.says}</Hint>}
+    </Row>
   );
 }

@@ -1,9 +1,8 @@
 import { useState } from "react";
-import { useFetcher, useSubmit } from "react-router";
+import { Link, useFetcher, useSubmit } from "react-router";
 import type { Loss } from "#server/connections/disconnect";
 import { AskFirst } from "../parts/ask";
 import { Button, Check, Hint, Input, Wrong } from "../parts/form";
-import { PageTabs } from "../parts/page-tabs";
 import { PageHead, Row, Small } from "../parts/sheet";
 import type { Answer } from "./presses";
 
@@ -12,31 +11,22 @@ export interface HeadView {
   name: string;
   provider: string;
   storefrontId: string;
-  others: { id: string; name: string }[];
   storefronts: { id: string; name: string; served: boolean }[];
   loss: Loss;
 }
 
 /** Which account this is, which storefronts it serves, and what disconnecting it would stop. */
 export function ConnectionHead({ head }: { head: HeadView }) {
-  const { id, name, provider, storefrontId, others } = head;
+  const { id, name, provider, storefrontId } = head;
   return (
     <>
-      <PageTabs
-        label="Connections"
-        here={`/s/${storefrontId}/connect/${id}`}
-        pages={[
-          ...others.map((one) => ({ to: `/s/${storefrontId}/connect/${one.id}`, words: one.name })),
-          { to: `/s/${storefrontId}/plan`, words: "Connect another" },
-          { to: `/s/${storefrontId}/exchanges?connection=${id}`, words: "What was said" },
-        ]}
-      />
       <PageHead>
         <div>
           <h1>{name === provider ? `Handshake with ${provider}` : `${name}: handshake with ${provider}`}</h1>
           <p>Carry each value across and it is proven by a call at once. Test and live share nothing.</p>
         </div>
         <Row $gap={1}>
+          <Link to={`/s/${storefrontId}/exchanges?connection=${id}`}>Exchanges</Link>
           <Rename key={id} name={name} />
           <Disconnect head={head} />
         </Row>

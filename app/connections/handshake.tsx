@@ -52,7 +52,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       name: connection.name,
       provider: profile.name,
       storefrontId: storefront.id,
-      others: others.map((one) => ({ id: one.connection.id, name: one.connection.name })),
       storefronts: storefronts.map(({ id, name }) => ({ id, name, served: served.includes(id) })),
       loss,
     },

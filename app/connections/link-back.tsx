@@ -1,7 +1,6 @@
 import { Link, redirect } from "react-router";
 import { finishLink } from "#server/connections/link";
 import { personContext, runtimeContext } from "../context";
-import { PlainPage } from "../frame/plain-page";
 import { Sheet, Stack } from "../parts/sheet";
 import type { Route } from "./+types/link-back";
 
@@ -18,14 +17,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 
 export default function LinkBack({ loaderData }: Route.ComponentProps) {
   return (
-    <PlainPage>
-      <Sheet>
-        <Stack>
-          <h1>Nothing was linked</h1>
-          <p role="alert">{loaderData.says}</p>
-          <Link to="/">To the start</Link>
-        </Stack>
-      </Sheet>
-    </PlainPage>
+    <Sheet>
+      <Stack>
+        <h1>Nothing was linked</h1>
+        <p role="alert">{loaderData.says}</p>
+        <Link to="/">To the start</Link>
+      </Stack>
+    </Sheet>
   );
 }

@@ -20,26 +20,32 @@ describe("a file of orders", () => {
         [4390, 2],
       ],
     };
-    expect(readOrders("order,total\nA1,43.90\nA2,12.50\nA3,43.90\n", "EUR")).toEqual(counted);
-    expect(readOrders("Nr;Betrag;Ort\n1;43,90 €;Binz\n2;12,50 €;Sellin\n3;43,90 €;Göhren", "EUR")).toEqual(
-      counted,
-    );
-    expect(readOrders("43.90\n12.50\n43.90", "EUR")).toEqual(counted);
-    expect(readOrders('no,"Order total"\n1,500\n', "JPY")).toEqual({ ok: true, counted: [[500, 1]] });
+    expect(readOrders("order,total\nA1,43.90\nA2,12.50\nA3,43.90\n", "EUR", "en-GB")).toEqual(counted);
+    expect(
+      readOrders("Nr;Betrag;Ort\n1;43,90 €;Binz\n2;12,50 €;Sellin\n3;43,90 €;Göhren", "EUR", "en-GB"),
+    ).toEqual(counted);
+    expect(readOrders("43.90\n12.50\n43.90", "EUR", "en-GB")).toEqual(counted);
+    expect(readOrders('no,"Order total"\n1,500\n', "JPY", "en-GB")).toEqual({
+      ok: true,
+      counted: [[500, 1]],
+    });
   });
 
   it("is refused with the row that cannot be read", () => {
-    expect(readOrders("order,total\nA1,43.90\nA2,many", "EUR")).toEqual({
+    expect(readOrders("order,total\nA1,43.90\nA2,many", "EUR", "en-GB")).toEqual({
       ok: false,
       says: "Row 3 has no amount of EUR: “many”.",
     });
-    expect(readOrders("order,total\nA1,43.905", "EUR")).toMatchObject({ ok: false });
-    expect(readOrders("a,b\nx,y", "EUR")).toMatchObject({
+    expect(readOrders("order,total\nA1,43.905", "EUR", "en-GB")).toMatchObject({ ok: false });
+    expect(readOrders("a,b\nx,y", "EUR", "en-GB")).toMatchObject({
       ok: false,
       says: expect.stringMatching(/No column of totals/) as string,
     });
-    expect(readOrders("", "EUR")).toEqual({ ok: false, says: "The file is empty." });
-    expect(readOrders("total\n0.00", "EUR")).toEqual({ ok: false, says: "The file holds no orders." });
+    expect(readOrders("", "EUR", "en-GB")).toEqual({ ok: false, says: "The file is empty." });
+    expect(readOrders("total\n0.00", "EUR", "en-GB")).toEqual({
+      ok: false,
+      says: "The file holds no orders.",
+    });
   });
 });
 
@@ -57,7 +63,7 @@ describe("what is typed of a volume", () => {
   };
 
   it("is read as people write it", () => {
-    const reading = readVolume(volumeFrom(form(typed), "EUR"));
+    const reading = readVolume(volumeFrom(form(typed), "EUR", "en-GB"));
     expect(reading).toMatchObject({
       ok: true,
       volume: {
@@ -76,7 +82,7 @@ describe("what is typed of a volume", () => {
       [{ counted: "{" }, "totals"],
       [{ counted: '{"kind":"orders","counted":[["a",1]]}' }, "totals"],
     ] as const) {
-      const reading = readVolume(volumeFrom(form({ ...typed, ...change }), "EUR"));
+      const reading = readVolume(volumeFrom(form({ ...typed, ...change }), "EUR", "en-GB"));
       expect(reading.ok ? [] : Object.keys(reading.problems), name).toContain(name);
     }
   });
@@ -113,7 +119,7 @@ describe("fees that were agreed on", () => {
   };
 
   it("take the place of the profile's in one currency, and leave the others", () => {
-    const read = feesFrom(form(typed), schedule, "EUR");
+    const read = feesFrom(form(typed), schedule, "EUR", "en-GB");
     if (!read.ok) throw new Error(read.says);
     expect(read.schedule.monthly).toEqual({ EUR: 990, GBP: 1290 });
     expect(read.schedule.methods[0]).toMatchObject({
@@ -126,21 +132,21 @@ describe("fees that were agreed on", () => {
 
   it("may step down by tiers: one is added, changed, or taken away", () => {
     const tier = { "card-tier-0-from": "5000", "card-tier-0-percent": "0,6", "card-tier-0-fixed": "0.08" };
-    const read = feesFrom(form({ ...typed, ...tier }), schedule, "EUR");
+    const read = feesFrom(form({ ...typed, ...tier }), schedule, "EUR", "en-GB");
     if (!read.ok) throw new Error(read.says);
     expect(read.schedule.methods[0]?.tiers).toEqual([
       { from: { EUR: 500_000 }, percent: 0.6, fixed: { EUR: 8 } },
     ]);
-    const none = feesFrom(form({ ...typed, "card-tier-0-from": "" }), read.schedule, "EUR");
+    const none = feesFrom(form({ ...typed, "card-tier-0-from": "" }), read.schedule, "EUR", "en-GB");
     expect(none.ok && none.schedule.methods[0]?.tiers).toEqual([]);
   });
 
   it("are refused in words", () => {
-    expect(feesFrom(form({ ...typed, "card-fixed": "ten" }), schedule, "EUR")).toEqual({
+    expect(feesFrom(form({ ...typed, "card-fixed": "ten" }), schedule, "EUR", "en-GB")).toEqual({
       ok: false,
       says: "“ten” is no amount of EUR.",
     });
-    expect(feesFrom(form({ ...typed, "card-percent": "120" }), schedule, "EUR")).toEqual({
+    expect(feesFrom(form({ ...typed, "card-percent": "120" }), schedule, "EUR", "en-GB")).toEqual({
       ok: false,
       says: "“120” is no percentage.",
     });

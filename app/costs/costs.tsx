@@ -13,7 +13,6 @@ import { Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { CostTable, SetTable } from "./cost-tables";
 import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
-import { PlanTabs } from "../profiles/plan-tabs";
 import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
 import type { Route } from "./+types/costs";
 
@@ -35,7 +34,6 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     said: plan.said,
     mean: Math.round(meanTotal(ordersOf(volume))),
     seen: seen.reduce((all, [, times]) => all + times, 0),
-    listed: plan.providers.filter((one) => one.listed).length,
     clashes: plan.chosen.clashes,
     set: plan.chosen.cost,
     crossings: plan.chosen.crossings,
@@ -80,7 +78,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
             counted: await seenTotals(rt, storefront.id, currency),
           }),
         );
-      const reading = readVolume(volumeFrom(form, currency));
+      const reading = readVolume(volumeFrom(form, currency, localeOf(storefront)));
       if (!reading.ok) return data<VolumeAnswer>({ ok: false, problems: reading.problems }, { status: 422 });
       await saveVolume(rt, person.email, storefront.id, reading.volume);
       return { ok: true } satisfies VolumeAnswer;
@@ -97,7 +95,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         await saveFees(rt, person.email, storefront.id, provider.subject ?? subject, null);
         return { ok: true } satisfies FeesAnswer;
       }
-      const reading = feesFrom(form, provider.priced[0]?.schedule ?? provider.profile.fees, currency);
+      const reading = feesFrom(
+        form,
+        provider.priced[0]?.schedule ?? provider.profile.fees,
+        currency,
+        localeOf(storefront),
+      );
       if (!reading.ok) return data<FeesAnswer>({ ok: false, says: reading.says }, { status: 422 });
       await saveFees(rt, person.email, storefront.id, subject, reading.schedule);
       return { ok: true } satisfies FeesAnswer;
@@ -127,7 +130,6 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
   const priced = providers.flatMap((one) => one.priced);
   return (
     <>
-      <PlanTabs storefrontId={params.storefront} at="/costs" listed={loaderData.listed} />
       {loaderData.currencies.length > 1 && (
         <Row as="nav" aria-label="Currency" $gap={1}>
           <Small>Reckoned in</Small>

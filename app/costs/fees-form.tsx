@@ -144,13 +144,14 @@ export function feesFrom(
   form: FormData,
   schedule: FeeSchedule,
   currency: string,
+  locale: string,
 ): { ok: true; schedule: FeeSchedule } | { ok: false; says: string } {
   const wrong: string[] = [];
   const text = (name: string) => String(form.get(name) ?? "").trim();
   const amount = (name: string, was: Record<string, number>): Record<string, number> => {
     const { [currency]: _, ...others } = was;
     if (text(name) === "") return others;
-    const parsed = parseTyped(text(name), currency);
+    const parsed = parseTyped(text(name), currency, locale);
     if (!parsed.ok || parsed.money.amount < 0) wrong.push(`“${text(name)}” is no amount of ${currency}.`);
     return { ...others, [currency]: parsed.ok ? parsed.money.amount : 0 };
   };

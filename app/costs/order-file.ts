@@ -10,13 +10,14 @@ const names = /total|amount|sum|summe|betrag|gross|brutto/i;
  * Reads order totals from a CSV (RFC 4180; commas, semicolons or tabs): the column whose heading speaks of a total, or
  * the only one that holds amounts. A row whose amount cannot be read refuses the file, and says which.
  */
-export function readOrders(text: string, currency: string): OrderReading {
+export function readOrders(text: string, currency: string, locale: string): OrderReading {
   const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: true });
   const [head, ...rest] = data;
   if (!head) return { ok: false, says: "The file is empty." };
   const amount = (cell: string | undefined) => {
-    const parsed = parseTyped((cell ?? "").replace(/[^\d.,-]/g, ""), currency);
-    return parsed.ok ? parsed.money.amount : null;
+    const parsed = parseTyped((cell ?? "").replace(/[^\d.,-]/g, ""), currency, locale);
+    // A file is not guessed at.
+    return parsed.ok && !parsed.unclear ? parsed.money.amount : null;
   };
   const headed = head.findIndex((cell) => names.test(cell) && amount(cell) === null);
   const column =

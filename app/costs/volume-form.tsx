@@ -4,6 +4,7 @@ import { styled } from "styled-components";
 import type { Volume } from "#core/costs/volume";
 import { decimalText, parseTyped } from "#core/money/money";
 import { type MethodKind, methodKinds } from "#core/profiles/profile";
+import { useStorefront } from "../frame/use-storefront";
 import { Button, Field, FieldSet, Hint, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -30,13 +31,14 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
   );
   const [unread, setUnread] = useState<string | null>(null);
   const { currency } = volume;
+  const { locale } = useStorefront();
   const problems = fetcher.data?.problems ?? {};
   const spread = volume.totals.kind === "spread" ? volume.totals : null;
   const text = (minor: number) => decimalText({ amount: minor, currency });
   const readFile = async (file: File | undefined) => {
     if (!file) return;
     const { readOrders } = await import("./order-file");
-    const reading = readOrders(await file.text(), currency);
+    const reading = readOrders(await file.text(), currency, locale);
     setUnread(reading.ok ? null : reading.says);
     if (reading.ok) setCounted({ kind: "orders", from: "file", counted: reading.counted });
   };
@@ -146,7 +148,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
             {fetcher.state === "idle" ? "Reckon with this" : "Reckoning…"}
           </Button>
-          {!said && <Small>These are only supposed.</Small>}
+          {!said && <Small>These are assumed.</Small>}
           {fetcher.data?.ok && fetcher.state === "idle" && (
             <Says meaning="proven" role="status">
               kept
@@ -179,11 +181,11 @@ function Percent({
 }
 
 /** Reads the form into what `readVolume` takes. Amounts as people type them; nothing typed is nothing. */
-export function volumeFrom(form: FormData, currency: string): unknown {
+export function volumeFrom(form: FormData, currency: string, locale: string): unknown {
   const text = (name: string) => String(form.get(name) ?? "").trim();
   const number = (name: string) => (text(name) === "" ? 0 : Number(text(name).replace(",", ".")));
   const minor = (name: string) => {
-    const parsed = parseTyped(text(name) || "0", currency);
+    const parsed = parseTyped(text(name) || "0", currency, locale);
     return parsed.ok ? parsed.money.amount : Number.NaN;
   };
   const shares = Object.fromEntries(

@@ -10,8 +10,8 @@ it("names settings as the editor does", () => {
 });
 
 it("writes values as the editor does, limits by the currency's own decimals", () => {
-  expect(valueWords("authentication", "issuer")).toBe("when the issuer asks");
-  expect(valueWords("limits.EUR.greatest", "100000")).toBe("1000.00");
-  expect(valueWords("limits.JPY.least", "500")).toBe("500");
-  expect(valueWords("statement", "LUVWINKEL")).toBe("LUVWINKEL");
+  expect(valueWords("authentication", "issuer", "de-DE")).toBe("when the issuer asks");
+  expect(valueWords("limits.EUR.greatest", "100000", "en-GB")).toBe("€1,000.00");
+  expect(valueWords("limits.JPY.least", "500", "ja-JP")).toBe("¥500");
+  expect(valueWords("statement", "LUVWINKEL", "de-DE")).toBe("LUVWINKEL");
 });

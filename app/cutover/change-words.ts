@@ -1,6 +1,7 @@
 import { stateWords } from "#core/payments/facts";
 import { isCurrency } from "#core/money/currencies";
-import { decimalText } from "#core/money/money";
+import { moneyText } from "#core/money/money";
+import { nameOfCode } from "#core/places/names";
 
 const settings: Record<string, string> = {
   authentication: "Strong authentication",
@@ -15,22 +16,20 @@ const values: Record<string, Record<string, string>> = {
   capture: { "at-once": "at once", later: "later" },
 };
 
-const languageName = (code: string) => new Intl.DisplayNames(["en"], { type: "language" }).of(code) ?? code;
-
 /** A path in an offer's document as its editor names the field. */
 export function settingWords(path: string): string {
   const [head = "", ...rest] = path.split(".");
   const [first = "", second] = rest;
   if (head === "stages") return `Order stage when ${stateWords(first)}`;
-  if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${languageName(first)}`;
+  if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${nameOfCode("language", first)}`;
   if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
   return settings[head] ?? path;
 }
 
-/** A value as the editor shows it; limits are minor units of the currency in their path. */
-export function valueWords(path: string, value: string): string {
+/** A value as the editor shows it, amounts as the storefront writes them; limits are minor units of the currency in their path. */
+export function valueWords(path: string, value: string, locale: string): string {
   const [head = "", currency = ""] = path.split(".");
   if (head === "limits" && isCurrency(currency) && /^\d{1,15}$/.test(value))
-    return decimalText({ amount: Number(value), currency });
+    return moneyText({ amount: Number(value), currency }, locale);
   return values[head]?.[value] ?? value;
 }

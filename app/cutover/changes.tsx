@@ -1,3 +1,4 @@
+import { useStorefront } from "../frame/use-storefront";
 import { Small, Table } from "../parts/sheet";
 import { settingWords, valueWords } from "./change-words";
 import type { ConnectionView } from "./connection-view";
@@ -42,7 +43,8 @@ export function SettingTable({ changes, several }: { changes: readonly SettingCh
 }
 
 function Value({ path, value }: { path: string; value: string | null }) {
-  return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value)}</>;
+  const { locale } = useStorefront();
+  return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value, locale)}</>;
 }
 
 /** Everything that the next movement of a lever changes in live. */

@@ -42,7 +42,7 @@ export function Guide({
           {stateWords(first.state)}.
         </span>
         {refunded ? (
-          <strong>Paid and handed back: the way to live and back is proven.</strong>
+          <strong>Paid and refunded: the way to live and back is proven.</strong>
         ) : (
           <Button as={Link} to={`/s/${storefrontId}/operate/${first.id}`}>
             Refund it on its page

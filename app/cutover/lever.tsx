@@ -7,8 +7,8 @@ const Handle = styled.button`
   grid-template-columns: auto 1fr;
   align-items: center;
   gap: 0.9rem;
-  min-width: 19rem;
-  padding: 0.4rem 1.4rem 0.4rem 0.6rem;
+  min-width: 17rem;
+  padding: 0.15rem 1.4rem 0.15rem 0.6rem;
   border: 2px solid ${color.ink};
   border-radius: 2px;
   background: ${color.ink};
@@ -35,7 +35,7 @@ const Handle = styled.button`
 export function Lever({ locked, busy, says }: { locked: boolean; busy: boolean; says: string }) {
   return (
     <Handle disabled={locked || busy}>
-      <svg width="44" height="52" viewBox="0 0 44 52" aria-hidden="true">
+      <svg width="34" height="40" viewBox="0 0 44 52" aria-hidden="true">
         <path d="M6 46h32" stroke="currentColor" strokeWidth="5" />
         <path d={locked ? "M22 46 10 10" : "M22 46V8"} stroke="currentColor" strokeWidth="4" />
         <circle cx={locked ? 10 : 22} cy={locked ? 9 : 7} r="5.5" fill="currentColor" />

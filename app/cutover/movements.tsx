@@ -26,7 +26,15 @@ const words: Record<Movement, (entry: Entry) => string> = {
 };
 
 /** Every movement of a lever, with the way to what live ran before it. */
-export function Movements({ history, looked }: { history: readonly Entry[]; looked: string | null }) {
+export function Movements({
+  history,
+  looked,
+  connection,
+}: {
+  history: readonly Entry[];
+  looked: string | null;
+  connection: string;
+}) {
   return (
     <>
       <h3>Movements of the lever</h3>
@@ -39,12 +47,12 @@ export function Movements({ history, looked }: { history: readonly Entry[]; look
               </td>
               <td>
                 {words[entry.kind](entry)}
+                <Small>by {entry.person}</Small>
                 {entry.reason && <Small>Because: {entry.reason}</Small>}
               </td>
-              <td>{entry.person}</td>
               <Way>
                 <Link
-                  to={looked === entry.id ? "?" : `?look=${entry.id}`}
+                  to={`?of=${connection}${looked === entry.id ? "" : `&look=${entry.id}`}`}
                   aria-current={looked === entry.id ? "true" : undefined}
                   preventScrollReset
                 >

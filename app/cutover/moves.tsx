@@ -1,8 +1,11 @@
-import { useState } from "react";
-import { useFetcher } from "react-router";
+import { useEffect, useState } from "react";
+import { useFetcher, useRevalidator } from "react-router";
+import { styled } from "styled-components";
 import { Ask } from "../parts/ask";
 import { Button, Check, Wrong } from "../parts/form";
+import { Note } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
 import type { ConnectionView } from "./connection-view";
 import { Lever } from "./lever";
 
@@ -22,68 +25,94 @@ function Looked({ one }: { one: ConnectionView }) {
   );
 }
 
-/** The lever of one connection. */
-export function Throw({ one }: { one: ConnectionView }) {
-  const fetcher = useFetcher<Answer>();
-  const closed = one.gates.filter((gate) => !gate.open).length;
-  return (
-    <fetcher.Form method="post">
-      <input type="hidden" name="press" value="cut-over" />
-      <Looked one={one} />
-      <Lever
-        locked={!one.open}
-        busy={fetcher.state !== "idle"}
-        says={
-          one.open
-            ? one.live === "live"
-              ? "Take these changes live"
-              : "Cut over to live"
-            : `Locked by ${closed} gate${closed === 1 ? "" : "s"}`
-        }
-      />
-      <Wrong>{fetcher.data?.says}</Wrong>
-    </fetcher.Form>
-  );
+const Stuck = styled.div`
+  position: sticky;
+  bottom: 0;
+  z-index: 4;
+  margin-top: 1rem;
+`;
+const Bar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem 1.4rem;
+  padding: 0.5rem 1.1rem;
+  background: ${color.paper};
+  border: 1.5px solid ${color.ink};
+`;
+
+const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** Why the lever cannot move, or what it does. */
+function leverWords(moving: readonly ConnectionView[], open: ConnectionView | null): string {
+  const [only] = moving;
+  if (moving.length > 1) return `Cut over ${moving.length} connections together`;
+  if (only) return only.live === "live" ? `Take the changes of ${only.name} live` : "Cut over to live";
+  if (open?.pending) {
+    const closed = open.gates.filter((gate) => !gate.open).length;
+    return `Locked by ${count(closed, "gate", "gates")}`;
+  }
+  return "Nothing to move";
 }
 
-/** One lever for all connections whose gates are open: those that are ticked move at the same moment. */
-export function ThrowTogether({ ready }: { ready: readonly ConnectionView[] }) {
+/**
+ * The lever, always in sight: it moves the connections that are ticked, all at the same moment or none. Where one is
+ * opened it alone is ticked; otherwise all that is ready.
+ */
+export function LeverBar({
+  connections,
+  open,
+}: {
+  connections: readonly ConnectionView[];
+  open: ConnectionView | null;
+}) {
   const fetcher = useFetcher<Answer>();
-  const [left, setLeft] = useState<readonly string[]>([]);
-  const moving = ready.filter((one) => !left.includes(one.id));
+  const { revalidate } = useRevalidator();
+  const ready = connections.filter((one) => one.open && one.pending);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+    () => new Set(ready.filter((one) => open === null || one.id === open.id).map((one) => one.id)),
+  );
+  const moving = ready.filter((one) => chosen.has(one.id));
+  const refused = fetcher.data?.refused ?? false;
+  // What changed meanwhile is shown at once beside the words that say so.
+  useEffect(() => {
+    if (refused) void revalidate();
+  }, [refused, fetcher.data, revalidate]);
   return (
-    <fetcher.Form method="post">
+    <Stuck as={fetcher.Form} method="post">
       <input type="hidden" name="press" value="cut-over" />
-      <Stack $gap={0.8}>
-        <h2>All that is ready</h2>
-        <Row $gap={1.2} role="group" aria-label="Connections to cut over">
-          {ready.map((one) => (
-            <Check key={one.id}>
-              <input
-                type="checkbox"
-                checked={moving.includes(one)}
-                onChange={() =>
-                  setLeft(left.includes(one.id) ? left.filter((id) => id !== one.id) : [...left, one.id])
-                }
-              />
-              {one.name}
-            </Check>
-          ))}
-        </Row>
+      <Bar role="group" aria-label="The lever">
+        <Lever locked={moving.length === 0} busy={fetcher.state !== "idle"} says={leverWords(moving, open)} />
+        {ready.length > 1 || (ready.length === 1 && ready[0]?.id !== open?.id) ? (
+          <Row $gap={1.2} role="group" aria-label="Connections to cut over">
+            {ready.map((one) => (
+              <Check key={one.id}>
+                <input
+                  type="checkbox"
+                  checked={chosen.has(one.id)}
+                  onChange={() => {
+                    const next = new Set(chosen);
+                    if (!next.delete(one.id)) next.add(one.id);
+                    setChosen(next);
+                  }}
+                />
+                {one.name}
+              </Check>
+            ))}
+          </Row>
+        ) : (
+          <Small>
+            {moving.length > 0
+              ? "What is listed under the changes is all that changes, on this storefront and no other."
+              : "It moves when every gate of what is to go live is open."}
+          </Small>
+        )}
         {moving.map((one) => (
           <Looked key={one.id} one={one} />
         ))}
-        <Row $gap={1}>
-          <Lever
-            locked={moving.length === 0}
-            busy={fetcher.state !== "idle"}
-            says={`Cut over ${moving.length} connection${moving.length === 1 ? "" : "s"} together`}
-          />
-          <Small>They move at the same moment, all or none.</Small>
-        </Row>
         <Wrong>{fetcher.data?.says}</Wrong>
-      </Stack>
-    </fetcher.Form>
+      </Bar>
+    </Stuck>
   );
 }
 
@@ -118,6 +147,11 @@ export function Back({ one }: { one: ConnectionView }) {
                 <strong>Go back to what ran before</strong>: live runs what it ran before the last cutover;
                 what it took the place of comes back.
               </p>
+              {!one.othersLive && (
+                <Note meaning="wrong">
+                  Nothing else is live here: if it stops, shoppers of this storefront have no way to pay.
+                </Note>
+              )}
               <p>
                 Either way payments under way keep the keys they began with; they can still be captured,
                 voided and refunded. Other storefronts are not touched.

@@ -1,19 +1,22 @@
-import { Form, Link, useSubmit } from "react-router";
-import { styled } from "styled-components";
+import { useLocation } from "react-router";
 import { supportBundle } from "#core/exchanges/support";
 import type { Mode } from "#core/mode";
 import { operationNames } from "#core/profiles/profile";
 import { connectionsOf } from "#server/connections/connections";
 import { keySidesOf } from "#server/connections/key-sides";
 import { exchangeFilter, listExchanges } from "#server/exchanges/list";
+import { operationLabels } from "#server/gateway/gateway";
 import { runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
-import { CopyValue } from "../parts/copy";
-import { Button, Field, Input, Select } from "../parts/form";
+import { type Column, DataTable } from "../parts/data-table";
+import { Filters } from "../parts/filters";
+import { Field, Input, Select } from "../parts/form";
+import { useLive } from "../parts/live";
 import { ModePlate, Says } from "../parts/marks";
-import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
-import { When } from "../parts/when";
-import { color, tabular } from "../theme/tokens";
+import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
+import { secondsText, When } from "../parts/when";
+import { ExchangeSides } from "./exchange-sides";
 import type { Route } from "./+types/exchanges";
 
 export const meta: Route.MetaFunction = () => [{ title: "Exchanges · Zahlung" }];
@@ -25,109 +28,103 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const filter = exchangeFilter(search);
   const [connections, page] = await Promise.all([
     connectionsOf(rt, storefront.id),
-    listExchanges(rt, storefront.id, filter, search.get("before")),
+    listExchanges(rt, storefront.id, filter, search.get("after")),
   ]);
   const keys = await keySidesOf(rt, connections);
   const accountOf = (connectionId: string | null, mode: Mode) =>
     keys.get(connectionId ?? "")?.[mode].check?.account?.account ?? null;
   const byId = new Map(connections.map((one) => [one.connection.id, one]));
-  search.delete("before");
+  const open = search.get("open");
   return {
-    filter: Object.fromEntries(search),
-    query: search.toString(),
+    looking: { mode: filter.mode ?? "both", may: ["test", "live", "both"] } satisfies Looking,
+    filter,
     connections: connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
+    operations: [
+      ...operationNames.map((id) => ({ id: id as string, words: operationLabels[id] })),
+      { id: "token", words: "fetch an access token" },
+      { id: "link", words: "link an account" },
+      { id: "domain", words: "look at the domain" },
+    ],
     next: page.next,
-    rows: page.rows.map((row) => {
+    first: search.get("after") === null,
+    rows: page.rows.map(({ request: asked, response, ...row }) => {
       const where = byId.get(row.connectionId ?? "");
       const references = [row.paymentId, row.id].filter((one): one is string => one !== null);
       return {
         ...row,
         connection: where?.connection.name ?? "",
-        bundle: supportBundle(
-          where?.profile.name ?? "",
-          row.mode,
-          accountOf(row.connectionId, row.mode),
-          references,
-          row,
-        ),
+        says: String(response?.status ?? row.outcome ?? "no answer"),
+        // What was said is sent for the one that is open, not for all.
+        sides:
+          row.id === open
+            ? {
+                request: asked,
+                response,
+                bundle: supportBundle(
+                  where?.profile.name ?? "",
+                  row.mode,
+                  accountOf(row.connectionId, row.mode),
+                  references,
+                  { ...row, request: asked, response },
+                ),
+              }
+            : null,
       };
     }),
   };
 }
 
-const Filters = styled(Form)`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.6rem 1rem;
-  align-items: end;
-`;
-const Exchange = styled.details`
-  border-bottom: 1px solid ${color.rule};
-  summary {
-    display: grid;
-    grid-template-columns: 9.5rem 4rem minmax(7rem, 1fr) minmax(9rem, 2fr) 8rem 5rem;
-    gap: 0.8rem;
-    padding: 0.45rem 0;
-    align-items: baseline;
-    cursor: pointer;
-    @media (max-width: 55rem) {
-      grid-template-columns: minmax(0, 1fr) auto;
-    }
-  }
-  summary:hover {
-    color: ${color.petrol};
-  }
-`;
-const Took = styled.span`
-  text-align: right;
-  ${tabular}
-`;
-const Sides = styled.div`
-  display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 1rem;
-  padding: 0.3rem 0 1rem;
-  @media (max-width: 55rem) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`;
-const Text = styled.pre`
-  margin: 0.3rem 0 0;
-  padding: 0.6rem;
-  background: ${color.sunk};
-  font-family: var(--mono);
-  font-size: 0.82rem;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
-  max-height: 24rem;
-  overflow-y: auto;
-`;
+type ExchangeView = Route.ComponentProps["loaderData"]["rows"][number];
+
+const columns: Column<ExchangeView>[] = [
+  { id: "at", head: "When", always: true, cell: (row) => <When at={row.at} /> },
+  { id: "mode", head: "Mode", wide: true, cell: (row) => <ModePlate mode={row.mode} /> },
+  { id: "provider", head: "Account", wide: true, cell: (row) => row.connection },
+  { id: "operation", head: "Operation", cell: (row) => row.label },
+  { id: "order", head: "Order", wide: true, cell: (row) => row.order },
+  {
+    id: "result",
+    head: "Result",
+    cell: (row) => <Says meaning={row.ok ? "proven" : "wrong"}>{row.says}</Says>,
+  },
+  {
+    id: "took",
+    head: "Took",
+    amount: true,
+    cell: (row) => (row.duration === null ? "" : secondsText(row.duration)),
+  },
+];
 
 export default function Exchanges({ loaderData, params }: Route.ComponentProps) {
-  const { rows, next, query, filter, connections } = loaderData;
-  const submit = useSubmit();
+  const { rows, next, first, filter, connections, operations } = loaderData;
+  const { search } = useLocation();
   const here = `/s/${params.storefront}/exchanges`;
+  const query = new URLSearchParams(search);
+  const openId = query.get("open");
+  const open = rows.find((one) => one.id === openId);
+  useLive(first && openId === null, 4_000);
+  const toggled = (id: string) => {
+    const to = new URLSearchParams(search);
+    if (id === openId) to.delete("open");
+    else to.set("open", id);
+    return `?${to.toString()}`;
+  };
   return (
     <>
       <PageHead>
         <div>
-          <h1>What was said</h1>
-          <p>Everything Zahlung and the providers said to each other, secrets and card numbers masked.</p>
+          <h1>Exchanges</h1>
+          <p>Every message between Zahlung and the providers. Secrets and card numbers are masked.</p>
         </div>
-        <a href={`${here}.har${query ? `?${query}` : ""}`} download>
+        <a href={`${here}.har${search}`} download>
           Export as HAR
         </a>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters
-            method="get"
-            role="search"
-            aria-label="Exchanges"
-            onChange={(event) => void submit(event.currentTarget)}
-          >
+          <Filters label="Exchanges" keep={["mode", "columns"]}>
             <Field>
-              Connection
+              Account
               <Select name="connection" defaultValue={filter.connection ?? ""}>
                 <option value="">All</option>
                 {connections.map((one) => (
@@ -138,20 +135,12 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
               </Select>
             </Field>
             <Field>
-              Mode
-              <Select name="mode" defaultValue={filter.mode ?? ""}>
-                <option value="">Both</option>
-                <option value="test">Test</option>
-                <option value="live">Live</option>
-              </Select>
-            </Field>
-            <Field>
               Operation
               <Select name="operation" defaultValue={filter.operation ?? ""}>
                 <option value="">Any</option>
-                {[...operationNames, "token", "link", "domain"].map((name) => (
-                  <option key={name} value={name}>
-                    {name}
+                {operations.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.words}
                   </option>
                 ))}
               </Select>
@@ -166,70 +155,46 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
             </Field>
             <Field>
               From
-              <Input type="date" name="from" defaultValue={filter.from ?? ""} />
+              <Input type="date" name="from" defaultValue={query.get("from") ?? ""} />
             </Field>
             <Field>
               To
-              <Input type="date" name="to" defaultValue={filter.to ?? ""} />
+              <Input type="date" name="to" defaultValue={query.get("to") ?? ""} />
             </Field>
-            <Button>Show</Button>
           </Filters>
-          {rows.length === 0 && <Small>Nothing was said that fits.</Small>}
-          <div>
-            {rows.map((row) => (
-              <Exchange key={row.id}>
-                <summary>
-                  <When at={row.at} />
-                  <span>
-                    <ModePlate mode={row.mode} />
-                  </span>
-                  <span>{row.connection}</span>
-                  <span>{row.label}</span>
-                  <Says meaning={row.ok ? "proven" : "wrong"}>
-                    {row.response?.status ?? row.outcome ?? "no answer"}
-                  </Says>
-                  <Took>{row.duration === null ? "" : `${row.duration} ms`}</Took>
-                </summary>
-                <Row $gap={1}>
-                  <CopyValue value={row.bundle} label="Copy for the provider’s support" plain />
-                  {row.paymentId && (
-                    <Link to={`/s/${params.storefront}/operate/${row.paymentId}`}>The payment</Link>
-                  )}
-                </Row>
-                <Sides>
-                  <Message title="Asked" message={row.request} />
-                  <Message title="Answered" message={row.response} />
-                </Sides>
-              </Exchange>
-            ))}
-          </div>
-          {next && (
-            <Link to={`${here}?${new URLSearchParams({ ...filter, before: next }).toString()}`}>
-              Older ones
-            </Link>
-          )}
+          <DataTable
+            label="Exchanges"
+            columns={columns}
+            rows={rows}
+            rowKey={(row) => row.id}
+            rowTo={(row) => toggled(row.id)}
+            next={next}
+            first={first}
+            csv={`${here}.csv`}
+            empty={<Small>No exchange fits.</Small>}
+            opened={
+              open?.sides
+                ? {
+                    key: open.id,
+                    content: (
+                      <ExchangeSides
+                        {...open.sides}
+                        payment={
+                          open.paymentId
+                            ? {
+                                to: `/s/${params.storefront}/operate/${open.paymentId}`,
+                                order: open.order ?? "it",
+                              }
+                            : null
+                        }
+                      />
+                    ),
+                  }
+                : null
+            }
+          />
         </Stack>
       </Sheet>
     </>
-  );
-}
-
-type RecordedMessage = Route.ComponentProps["loaderData"]["rows"][number]["request"];
-
-function Message({ title, message }: { title: string; message: RecordedMessage }) {
-  if (!message)
-    return (
-      <div>
-        <strong>{title}</strong>
-        <Small>Nothing.</Small>
-      </div>
-    );
-  const head = message.url ? `${message.method ?? ""} ${message.url}` : String(message.status ?? "");
-  const headers = Object.entries(message.headers).map(([name, value]) => `${name}: ${value}`);
-  return (
-    <div>
-      <strong>{title}</strong> <Mono>{head}</Mono>
-      <Text tabIndex={0}>{[...headers, "", message.body].join("\n")}</Text>
-    </div>
   );
 }

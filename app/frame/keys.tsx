@@ -1,34 +1,47 @@
-import { Keyboard } from "lucide-react";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { Command } from "lucide-react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { stations } from "#core/track";
+import type { ConnectionTrack } from "#server/home";
 import { Button } from "../parts/form";
-import { stationKeys } from "./line";
+import { stationKeys } from "./stations";
 
-const KeySheet = lazy(() => import("./key-sheet"));
+const Palette = lazy(() => import("./palette"));
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  (target.isContentEditable ||
+    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    target.closest(
+      '[role="dialog"], [role="alertdialog"], [role="menu"], [role="grid"], [role="listbox"]',
+    ) !== null);
 
-/** Letters lead to the stations, `/` to the search, `?` or control-K to the sheet of places and keys. */
-export function Keys({ storefrontId }: { storefrontId: string }) {
+/** Letters lead to the stations, `/` to the search, `?` or control-K to the palette. While it is open, it has the keys. */
+export function Keys({ storefrontId, tracks }: { storefrontId: string; tracks: readonly ConnectionTrack[] }) {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
+  const isOpen = useRef(false);
+  useEffect(() => {
+    isOpen.current = open;
+  }, [open]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
         event.preventDefault();
+        isOpen.current = true;
         setOpen(true);
         return;
       }
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || event.defaultPrevented)
-        return;
+      if (isOpen.current || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (typing(event.target) || event.defaultPrevented) return;
       const station = stations.find((one) => stationKeys[one] === event.key);
       if (station) void navigate(`/s/${storefrontId}/${station}`);
       else if (event.key === "h") void navigate(`/s/${storefrontId}`);
-      else if (event.key === "?") setOpen(true);
-      else if (event.key === "/") {
+      else if (event.key === "s") void navigate(`/s/${storefrontId}/shop`);
+      else if (event.key === "?") {
+        isOpen.current = true;
+        setOpen(true);
+      } else if (event.key === "/") {
         event.preventDefault();
         document.querySelector<HTMLInputElement>('[role="search"] input')?.focus();
       }
@@ -42,14 +55,14 @@ export function Keys({ storefrontId }: { storefrontId: string }) {
         type="button"
         $kind="bare"
         onClick={() => setOpen(true)}
-        aria-label="Places and keys"
-        title="Places and keys (?)"
+        aria-label="Find anything, and the keys"
+        title="Find anything (Ctrl K)"
       >
-        <Keyboard size={18} aria-hidden />
+        <Command size={18} aria-hidden />
       </Button>
       {open && (
         <Suspense fallback={null}>
-          <KeySheet storefrontId={storefrontId} onClose={() => setOpen(false)} />
+          <Palette storefrontId={storefrontId} tracks={tracks} onClose={() => setOpen(false)} />
         </Suspense>
       )}
     </>

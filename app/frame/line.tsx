@@ -1,77 +1,62 @@
+import { useEffect, useRef } from "react";
 import { NavLink } from "react-router";
 import { styled } from "styled-components";
-import type { Station, StationState } from "#core/track";
-import { stations } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import type { Passed } from "#core/track";
 import { color } from "../theme/tokens";
-
-export const stationNames: Record<Station, string> = {
-  plan: "Plan",
-  connect: "Connect",
-  offer: "Offer",
-  rehearse: "Rehearse",
-  "cut-over": "Cut over",
-  operate: "Operate",
-};
-
-/** Letters that lead to the stations. */
-export const stationKeys: Record<Station, string> = {
-  plan: "p",
-  connect: "c",
-  offer: "o",
-  rehearse: "r",
-  "cut-over": "u",
-  operate: "w",
-};
-
-const rank: Record<StationState, number> = { attention: 3, "under-way": 2, ahead: 1, done: 0 };
-
-/** Of several tracks the one that is furthest behind at a station speaks for the line. */
-function stateAt(tracks: readonly ConnectionTrack[], station: Station): StationState {
-  const states = tracks.map(
-    (one) => one.track.stations.find((entry) => entry.station === station)?.state ?? "ahead",
-  );
-  return states.reduce<StationState>(
-    (worst, state) => (rank[state] > rank[worst] ? state : worst),
-    states[0] ?? "ahead",
-  );
-}
+import { type Place, stationKeys, stationNames } from "./stations";
 
 const Nav = styled.nav`
   border-bottom: 1px solid ${color.rule};
   background: ${color.sheet};
   overflow-x: auto;
+  scroll-snap-type: x proximity;
 `;
 const Stops = styled.ol`
   display: grid;
-  grid-template-columns: repeat(6, minmax(5.6rem, 1fr));
+  grid-template-columns: repeat(6, minmax(6.6rem, 1fr)) minmax(5.2rem, 0.7fr);
   max-width: 84rem;
+  min-width: max-content;
   margin: 0 auto;
   padding: 0 0.4rem;
 `;
-const Stop = styled.li<{ $state: StationState; $last: boolean }>`
+const Stop = styled.li<{ $through: boolean; $last: boolean }>`
   position: relative;
-  a {
+  scroll-snap-align: start;
+  a,
+  > span {
     position: relative;
     display: grid;
-    justify-items: start;
-    gap: 0.2rem;
-    padding: 0.75rem 0.6rem 0.55rem 1.1rem;
+    grid-template-columns: 1fr auto;
+    align-items: baseline;
+    column-gap: 0.4rem;
+    padding: 0.7rem 0.8rem 0.5rem 1.1rem;
     color: ${color.ink};
     text-decoration: none;
     font-weight: 600;
   }
-  a:hover span {
+  svg {
+    grid-column: 1 / -1;
+    margin-bottom: 0.2rem;
+    overflow: visible;
+  }
+  small {
+    font-weight: 400;
+    font-size: 0.82rem;
+    color: ${color.inkSoft};
+    white-space: nowrap;
+    font-variant-numeric: tabular-nums;
+  }
+  a:hover .name {
     color: ${color.petrol};
     text-decoration: underline;
   }
-  a[aria-current="page"] span {
+  a[aria-current] .name {
     color: ${color.petrol};
   }
-  a[aria-current="page"]::after {
+  a[aria-current]::after {
     content: "";
     position: absolute;
-    inset: auto 0.6rem 0 1.1rem;
+    inset: auto 0.8rem 0 1.1rem;
     height: 4px;
     background: ${color.petrol};
   }
@@ -79,66 +64,120 @@ const Stop = styled.li<{ $state: StationState; $last: boolean }>`
     content: "";
     display: ${({ $last }) => ($last ? "none" : "block")};
     position: absolute;
-    top: calc(0.75rem + 8px);
-    left: calc(1.1rem + 20px);
-    right: calc(-1.1rem + 4px);
-    border-top: 3px ${({ $state }) => ($state === "done" ? "solid" : "dotted")}
-      ${({ $state }) => ($state === "done" ? color.ink : color.ruleStrong)};
+    top: calc(0.7rem + 8px);
+    left: calc(1.1rem + 22px);
+    right: calc(-1.1rem + 3px);
+    border-top: 3px ${({ $through }) => ($through ? "solid" : "dotted")}
+      ${({ $through }) => ($through ? color.ink : color.ruleStrong)};
   }
 `;
 
-/** A station as a shape: empty, half, full, or a flag where something is wrong. */
-export function StationShape({ state, size = 18 }: { state: StationState; size?: number }) {
-  const stroke = state === "attention" ? color.madder : color.ink;
+/** A station as a box that fills from below as tracks pass it, with a flag where one of them needs a person. */
+export function Gauge({ share, attention }: { share: number; attention: boolean }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 18 18" aria-hidden="true" focusable="false">
-      {state === "attention" ? (
-        <path d="M9 1 17 9 9 17 1 9z" fill={stroke} />
-      ) : (
-        <rect
-          x="2"
-          y="2"
-          width="14"
-          height="14"
-          fill={state === "done" ? stroke : color.sheet}
-          stroke={state === "ahead" ? color.ruleStrong : stroke}
-          strokeWidth="2.5"
-        />
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" focusable="false">
+      <rect
+        x="1.5"
+        y="1.5"
+        width="15"
+        height="15"
+        fill={color.sheet}
+        stroke={share > 0 ? color.ink : color.ruleStrong}
+        strokeWidth="2.4"
+      />
+      <rect x="3" y={3 + 12 * (1 - share)} width="12" height={12 * share} fill={color.ink} />
+      {attention && (
+        <path d="M18-5 26 3 18 11 10 3z" fill={color.madder} stroke={color.sheet} strokeWidth="1.5" />
       )}
-      {state === "under-way" && <path d="M3 3h6v12H3z" fill={stroke} />}
-      {state === "attention" && <path d="M9 5v5M9 12v1.6" stroke={color.sheet} strokeWidth="2" />}
     </svg>
   );
 }
 
-const stateWords: Record<StationState, string> = {
-  done: "done",
-  "under-way": "under way",
-  ahead: "ahead",
-  attention: "needs a person",
-};
+/** The shop at the other end of the line: a buffer stop with a door. */
+const ShopSign = () => (
+  <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" focusable="false">
+    <path d="M1.5 7 9 1.5 16.5 7v9.5h-15z" fill="none" stroke={color.ink} strokeWidth="2.4" />
+    <path d="M7 16v-5h4v5" fill={color.ink} />
+  </svg>
+);
 
-/** The six stations with the state of the chosen storefront on them: the navigation. */
-export function Line({ storefrontId, tracks }: { storefrontId: string; tracks: readonly ConnectionTrack[] }) {
+/** Said of a station by voice, since the filling of its box is not. */
+const spoken = (count: number, { passed, attention }: Passed) =>
+  `, ${passed} of ${count} passed${attention ? ", needs a person" : ""}`;
+
+/** The six stations, each with how many of the storefront's tracks have passed it, and the shop at the end. */
+export function Line({
+  storefrontId,
+  passed,
+  tracks,
+  here,
+}: {
+  storefrontId: string | null;
+  passed: readonly Passed[];
+  /** How many tracks there are. */
+  tracks: number;
+  here: Place | null;
+}) {
+  const nav = useRef<HTMLElement>(null);
+  // On a narrow screen the line swipes; where one is, it is seen.
+  useEffect(() => {
+    const lit = nav.current?.querySelector<HTMLElement>("[aria-current]");
+    if (nav.current && lit)
+      nav.current.scrollLeft = (lit.closest("li")?.offsetLeft ?? 0) - nav.current.clientWidth / 3;
+  }, [here]);
   return (
-    <Nav aria-label="Stations">
+    <Nav aria-label="Stations" ref={nav}>
       <Stops>
-        {stations.map((station, i) => {
-          const state = stateAt(tracks, station);
+        {passed.map((one) => {
+          const { station } = one;
+          const share = tracks > 0 ? one.passed / tracks : 0;
+          const inside = (
+            <>
+              <Gauge share={share} attention={one.attention} />
+              <span className="name">{stationNames[station]}</span>
+              {tracks > 0 && (
+                <small aria-hidden="true">
+                  {one.passed} of {tracks}
+                </small>
+              )}
+              {tracks > 0 && <em className="quiet">{spoken(tracks, one)}</em>}
+            </>
+          );
           return (
-            <Stop key={station} $state={state} $last={i === stations.length - 1}>
-              <NavLink
-                to={`/s/${storefrontId}/${station}`}
-                prefetch="intent"
-                aria-keyshortcuts={stationKeys[station]}
-              >
-                <StationShape state={state} />
-                <span>{stationNames[station]}</span>
-                <em className="quiet">, {stateWords[state]}</em>
-              </NavLink>
+            <Stop key={station} $through={share === 1} $last={false}>
+              {storefrontId ? (
+                <NavLink
+                  to={`/s/${storefrontId}/${station}`}
+                  prefetch="intent"
+                  aria-current={here === station ? "page" : undefined}
+                  aria-keyshortcuts={stationKeys[station]}
+                >
+                  {inside}
+                </NavLink>
+              ) : (
+                <span>{inside}</span>
+              )}
             </Stop>
           );
         })}
+        <Stop $through={false} $last>
+          {storefrontId ? (
+            <NavLink
+              to={`/s/${storefrontId}/shop`}
+              prefetch="intent"
+              aria-current={here === "shop" ? "page" : undefined}
+              aria-keyshortcuts="s"
+            >
+              <ShopSign />
+              <span className="name">Shop</span>
+            </NavLink>
+          ) : (
+            <span>
+              <ShopSign />
+              <span className="name">Shop</span>
+            </span>
+          )}
+        </Stop>
       </Stops>
     </Nav>
   );

@@ -1,4 +1,4 @@
-import { createContext, data, useRouteLoaderData } from "react-router";
+import { createContext, data } from "react-router";
 import { type Standing, standingsOf } from "#server/cutover/standing";
 import type { Storefront } from "#server/database/rows";
 import { storefrontNow, type StorefrontNow } from "#server/storefronts/now";
@@ -49,13 +49,6 @@ export interface StorefrontView {
   name: string;
   /** How this storefront writes amounts. */
   locale: string;
-}
-
-/** The storefront that the page is about. Only below the storefront route. */
-export function useStorefront(): StorefrontView {
-  const found = useRouteLoaderData("frame/storefront") as { storefront: StorefrontView } | undefined;
-  if (!found) throw new Error("used outside a storefront");
-  return found.storefront;
 }
 
 export const localeOf = (storefront: Pick<Storefront, "languages" | "country">) =>

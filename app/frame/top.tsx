@@ -1,73 +1,68 @@
-import { Search } from "lucide-react";
-import { Form, Link, useNavigate, useRouteLoaderData, useSearchParams } from "react-router";
+import { ChevronDown, Flag, Search, User } from "lucide-react";
+import { MenuTrigger } from "react-aria-components";
+import {
+  Form,
+  Link,
+  useLocation,
+  useMatches,
+  useNavigate,
+  useRouteLoaderData,
+  useSearchParams,
+} from "react-router";
 import { styled } from "styled-components";
-import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover, Separator } from "react-aria-components";
-import type { loader } from "./signed-in";
-import { chooseTheme } from "./theme-cookie";
-import { Keys } from "./keys";
-import { Wordmark } from "./wordmark";
+import type { ConnectionTrack } from "#server/home";
 import { color } from "../theme/tokens";
+import { Keys } from "./keys";
+import { lookingOf } from "./looking";
+import { Item, Menu, Popover, Rule, Trigger } from "./menu";
+import { ModeSwitch } from "./mode-switch";
+import { onPersonAction } from "./person-actions";
+import type { loader } from "./signed-in";
+import { pathOn } from "./stations";
+import { Wordmark } from "./wordmark";
 
 const Across = styled.header`
   border-bottom: 1px solid ${color.rule};
 `;
 const Bar = styled.div`
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
-  gap: 0.5rem 1.1rem;
+  gap: 0.9rem;
   padding: 0.5rem 1.5rem;
   max-width: 84rem;
   margin: 0 auto;
   > a {
     text-decoration: none;
   }
-  @media (max-width: 40rem) {
-    padding: 0.5rem 0.9rem;
+  > :is(button, a) {
+    flex: none;
   }
-`;
-const Trigger = styled(AriaButton)`
-  min-height: 2.1rem;
-  padding: 0.2rem 0.7rem;
-  background: none;
-  border: 1.5px solid ${color.rule};
-  border-radius: 2px;
-  font-weight: 600;
-  cursor: pointer;
-  &[data-hovered] {
-    border-color: ${color.petrol};
+  > .storefront {
+    flex: 0 1 auto;
+    min-width: 4.5rem;
   }
-  &[data-focus-visible] {
-    outline: 3px solid ${color.petrol};
-    outline-offset: 2px;
+  @media (max-width: 48rem) {
+    gap: 0.45rem;
+    padding: 0.5rem 0.7rem;
+    .wide {
+      display: none;
+    }
   }
-`;
-const List = styled(Menu)`
-  min-width: 13rem;
-  padding: 0.3rem;
-  background: ${color.sheet};
-  border: 1.5px solid ${color.ink};
-  outline: none;
-`;
-const Item = styled(MenuItem)`
-  display: block;
-  padding: 0.4rem 0.6rem;
-  cursor: pointer;
-  outline: none;
-  color: ${color.ink};
-  text-decoration: none;
-  &[data-focused] {
-    background: ${color.petrolSoft};
+  /* The palette beside it finds the same. */
+  @media (max-width: 30rem) {
+    > form[role="search"] {
+      display: none;
+    }
+    > .storefront {
+      margin-right: auto;
+    }
   }
-`;
-const Line = styled(Separator)`
-  border-top: 1px solid ${color.rule};
-  margin: 0.3rem 0;
 `;
 const Find = styled(Form)`
   display: flex;
-  flex: 1 1 12rem;
-  max-width: 24rem;
+  flex: 1 1 8rem;
+  max-width: 26rem;
+  min-width: 2.2rem;
   margin-left: auto;
   align-items: center;
   gap: 0.4rem;
@@ -77,6 +72,9 @@ const Find = styled(Form)`
   &:focus-within {
     border-color: ${color.petrol};
   }
+  svg {
+    flex: none;
+  }
   input {
     flex: 1;
     min-width: 0;
@@ -84,88 +82,116 @@ const Find = styled(Form)`
     border: 0;
     background: none;
     outline: none;
+    text-overflow: ellipsis;
   }
   input::placeholder {
     color: ${color.inkSoft};
     opacity: 1;
   }
 `;
+const Waiting = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  gap: 0.35rem;
+  font-weight: 700;
+  color: ${color.madder};
+`;
 
-/** The mark, the storefront switch, search and the person. */
-export function Top({ storefrontId }: { storefrontId: string }) {
+/** The mark, the storefront switch, the mode that is looked at, search, what waits for a person, and the person. */
+export function Top({
+  storefrontId,
+  tracks,
+}: {
+  storefrontId: string | null;
+  tracks: readonly ConnectionTrack[];
+}) {
   const data = useRouteLoaderData<typeof loader>("frame/signed-in");
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const [search] = useSearchParams();
-  const mode = search.get("mode");
+  const looking = lookingOf(useMatches().at(-1)?.loaderData);
   const storefronts = data?.storefronts ?? [];
   const here = storefronts.find((one) => one.id === storefrontId);
+  const waiting = tracks.filter((one) => one.track.stations.some((at) => at.state === "attention")).length;
   return (
     <Across>
       <Bar>
-        <Link to={`/s/${storefrontId}`} aria-label="Zahlung, home">
+        <Link to={storefrontId ? `/s/${storefrontId}` : "/"} aria-label="Zahlung, home">
           <Wordmark />
         </Link>
+        {storefronts.length > 0 && (
+          <MenuTrigger>
+            <Trigger className="storefront" aria-label={`Storefront ${here?.name ?? ""}, choose another`}>
+              <span>{here?.name ?? "Storefronts"}</span>
+              <ChevronDown size={15} aria-hidden />
+            </Trigger>
+            <Popover>
+              <Menu
+                aria-label="Storefronts"
+                onAction={(key) =>
+                  void navigate(key === "+" ? "/storefronts/new" : pathOn(String(key), pathname))
+                }
+              >
+                {storefronts.map((one) => (
+                  <Item key={one.id} id={one.id}>
+                    {one.name}
+                  </Item>
+                ))}
+                <Rule />
+                <Item id="+">Add a storefront</Item>
+              </Menu>
+            </Popover>
+          </MenuTrigger>
+        )}
+        {looking && <ModeSwitch looking={looking} />}
+        {storefrontId && (
+          <Find role="search" action={`/s/${storefrontId}/operate`} key={search.get("q") ?? ""}>
+            <Search size={16} aria-hidden />
+            <input
+              name="q"
+              aria-label="Find a payment: order, reference, e-mail or last four"
+              placeholder="Order, reference, e-mail, last four"
+              maxLength={80}
+              defaultValue={search.get("q") ?? ""}
+            />
+            <input type="hidden" name="mode" value="both" />
+          </Find>
+        )}
+        {waiting > 0 && storefrontId && (
+          <Waiting
+            to={`/s/${storefrontId}`}
+            aria-label={`${waiting} ${waiting === 1 ? "connection needs" : "connections need"} a person`}
+          >
+            <Flag size={16} aria-hidden /> {waiting}
+          </Waiting>
+        )}
+        {storefrontId && <Keys storefrontId={storefrontId} tracks={tracks} />}
         <MenuTrigger>
-          <Trigger aria-label={`Storefront ${here?.name ?? ""}, choose another`}>
-            {here?.name ?? storefrontId} ▾
-          </Trigger>
-          <Popover>
-            <List
-              aria-label="Storefronts"
-              onAction={(key) => void navigate(key === "+" ? "/storefronts/new" : `/s/${String(key)}`)}
-            >
-              {storefronts.map((one) => (
-                <Item key={one.id} id={one.id}>
-                  {one.name}
-                </Item>
-              ))}
-              <Line />
-              <Item id="+">Add a storefront</Item>
-            </List>
-          </Popover>
-        </MenuTrigger>
-        <Link to={`/s/${storefrontId}/shop`}>The shop’s side</Link>
-        <Find role="search" action={`/s/${storefrontId}/operate`}>
-          <Search size={16} aria-hidden />
-          <input
-            name="q"
-            aria-label="Find a payment by order or reference"
-            placeholder="Order or reference"
-            maxLength={80}
-            defaultValue={search.get("q") ?? ""}
-          />
-          {mode && <input type="hidden" name="mode" value={mode} />}
-        </Find>
-        <Keys storefrontId={storefrontId} />
-        <MenuTrigger>
-          <Trigger>
-            {data?.person.name}
-            {data?.person.role === "viewer" && " (may look)"} ▾
+          <Trigger aria-label={`${data?.person.name ?? "You"}: menu`}>
+            <User size={16} aria-hidden />
+            <span className="wide">
+              {data?.person.name}
+              {data?.person.role === "viewer" && " (may look)"}
+            </span>
+            <ChevronDown size={15} aria-hidden className="wide" />
           </Trigger>
           <Popover placement="bottom end">
-            <List aria-label="You" onAction={(key) => onPersonAction(String(key), (to) => void navigate(to))}>
+            <Menu aria-label="You" onAction={(key) => onPersonAction(String(key), (to) => void navigate(to))}>
               <Item id="people">People and your password</Item>
               <Item id="profiles">Profiles of providers</Item>
               <Item id="audit">Audit trail</Item>
               <Item id="jobs">Background work</Item>
-              <Line />
+              <Rule />
               <Item id="light">Light</Item>
               <Item id="dark">Dark</Item>
               <Item id="system">As the system</Item>
-              <Line />
+              <Rule />
               <Item id="sign-out">Sign out</Item>
-            </List>
+            </Menu>
           </Popover>
         </MenuTrigger>
         <form id="sign-out" method="post" action="/sign-out" hidden />
       </Bar>
     </Across>
   );
-}
-
-function onPersonAction(key: string, go: (to: string) => void) {
-  if (key === "light" || key === "dark") chooseTheme(key);
-  else if (key === "system") chooseTheme(null);
-  else if (key === "sign-out") (document.getElementById("sign-out") as HTMLFormElement).submit();
-  else go(`/${key}`);
 }

@@ -20,7 +20,7 @@ export function Wordmark() {
         <path d="M7 23V3" stroke="currentColor" strokeWidth="2.5" />
         <path d="M7 7.5 21 3v5L7 12.2z" fill={color.brass} />
       </svg>
-      Zahlung
+      <span className="wide">Zahlung</span>
     </Mark>
   );
 }

@@ -1,9 +1,9 @@
 import { redirect } from "react-router";
-import { allStorefronts } from "#server/storefronts/storefronts";
+import { rememberedStorefront } from "../frame/remembered";
 import { runtimeContext } from "../context";
 import type { Route } from "./+types/first-storefront";
 
-export async function loader({ context }: Route.LoaderArgs) {
-  const [first] = await allStorefronts(context.get(runtimeContext));
-  return redirect(first ? `/s/${first.id}` : "/storefronts/new");
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const id = await rememberedStorefront(context.get(runtimeContext), request);
+  return redirect(id ? `/s/${id}` : "/storefronts/new");
 }

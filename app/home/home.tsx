@@ -1,64 +1,162 @@
 import { Link, useRouteLoaderData } from "react-router";
 import { styled } from "styled-components";
+import { type Currency } from "#core/money/currencies";
+import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
-import { newsAddressesOf, shopCalls } from "#server/storefronts/storefronts";
+import { namesOfCodes, nameOfCode } from "#core/places/names";
+import { type Finding, findingsOf } from "#server/findings";
+import { type Today, todayOf } from "#server/payments/today";
+import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
 import type { loader as frameLoader } from "../frame/storefront";
-import { mustStandAt } from "../frame/storefront-context";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { Button } from "../parts/form";
-import { Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { useLive } from "../parts/live";
+import { Mark, Says } from "../parts/marks";
+import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
-import { TrackDiagram } from "./track-diagram";
+import { dayStart, zoneOf } from "../parts/zone";
+import { color } from "../theme/tokens";
+import { lineColumns, TrackDiagram } from "./track-diagram";
 import type { Route } from "./+types/home";
 
-export const meta: Route.MetaFunction = () => [{ title: "Home · Zahlung" }];
+export const meta: Route.MetaFunction = ({ matches }) => {
+  const frame = matches.find((one) => one?.id === "frame/storefront");
+  const name = (frame?.loaderData as { storefront?: { name: string } } | undefined)?.storefront?.name;
+  return [{ title: `${name ?? "Home"} · Zahlung` }];
+};
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const { storefront, connections } = await mustStandAt(context, params.storefront);
-  const [news, calls] = await Promise.all([newsAddressesOf(rt, storefront.id), shopCalls(rt, storefront.id)]);
+  const now = await mustStandAt(context, params.storefront);
+  const { storefront, connections } = now;
+  const since = dayStart(rt.now(), zoneOf(request) ?? "UTC");
+  const isLive = connections.some((one) => one.pair.live === "live");
+  const [calls, findings, today] = await Promise.all([
+    shopCalls(rt, storefront.id),
+    findingsOf(rt, now),
+    isLive ? todayOf(rt, storefront.id, since) : null,
+  ]);
   const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
-  const { name, domain, country, currencies, languages, stages } = storefront;
+  const { name, domain, country, currencies } = storefront;
   return {
-    storefront: { name, domain, country, currencies, languages, stages: stages.length },
-    connected: connections.length > 0,
-    shop: { test: called("test"), live: called("live"), news: news.map((one) => one.mode) },
+    storefront: { name, domain, country, currencies, locale: localeOf(storefront) },
+    shop: { test: called("test"), live: called("live") },
+    findings,
+    today,
   };
 }
 
-const Facts = styled.dl`
+const Head = styled.header`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0.1rem 1rem;
+  margin-bottom: 0.5rem;
+`;
+const MainLine = styled.li<{ $live: boolean }>`
+  position: relative;
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(14rem, 1fr));
-  gap: 0.7rem 1.5rem;
+  grid-template-columns: ${lineColumns};
+  align-items: end;
+  min-height: 2.6rem;
+  > p {
+    grid-column: 1 / 5;
+    padding-left: 1.1rem;
+  }
+  > .shop {
+    grid-column: 7;
+    align-self: center;
+    padding: 0 0.4rem 0 0.5rem;
+    line-height: 1.25;
+  }
+  &::before {
+    content: "";
+    display: ${({ $live }) => ($live ? "block" : "none")};
+    position: absolute;
+    grid-column: 5 / 6;
+    right: 1.2rem;
+    top: 0;
+    height: 50%;
+    border-left: 4px solid ${color.ink};
+  }
+  &::after {
+    content: "";
+    grid-column: 5 / 7;
+    grid-row: 1;
+    align-self: center;
+    margin-left: ${({ $live }) => ($live ? "calc(100% / 2 - 1.2rem - 4px)" : "1.1rem")};
+    border-top: ${({ $live }) => ($live ? `6px solid ${color.ink}` : `3px dotted ${color.rule}`)};
+  }
+`;
+const Figures = styled.dl`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem 2rem;
+  div {
+    display: grid;
+  }
   dt {
-    color: var(--ink-soft);
-    font-size: 0.88rem;
+    font-size: 0.84rem;
+    color: ${color.inkSoft};
+  }
+  dd {
+    font-weight: 700;
+    font-size: 1.05rem;
+    font-variant-numeric: tabular-nums;
+  }
+  small {
+    font-weight: 400;
+    font-size: 0.84rem;
+    color: ${color.inkSoft};
+  }
+`;
+const Beneath = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  gap: 1rem;
+  margin-top: 0.8rem;
+  > section {
+    padding: 0.7rem 1rem 0.8rem;
+  }
+  @media (max-width: 55rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Findings = styled.ul`
+  li {
+    display: grid;
+    grid-template-columns: 1.1rem minmax(0, 1fr);
+    gap: 0.45rem;
+    padding: 0.2rem 0;
+    border-top: 1px solid ${color.rule};
+    svg {
+      margin-top: 0.3rem;
+    }
   }
 `;
 
 export default function Home({ loaderData, params }: Route.ComponentProps) {
   const frame = useRouteLoaderData<typeof frameLoader>("frame/storefront");
-  const { storefront, shop, connected } = loaderData;
+  const { storefront, shop, today, findings } = loaderData;
   const at = `/s/${params.storefront}`;
+  const tracks = frame?.tracks ?? [];
+  useLive(today !== null || findings.length > 0, 5_000);
+  const live = tracks.filter((one) => one.live === "live");
+  const ways = live.flatMap((one) => one.offers.filter((offer) => offer.live));
   return (
-    <Stack $gap={1.3}>
-      <PageHead>
-        <div>
-          <h1>{storefront.name}</h1>
-          <p>
-            {storefront.domain}, selling from {storefront.country} in {storefront.currencies.join(", ")}
-          </p>
-        </div>
-      </PageHead>
-      {connected ? (
-        frame?.tracks.map((one) => (
-          <TrackDiagram key={one.connectionId} storefrontId={params.storefront} connection={one} />
-        ))
-      ) : (
+    <>
+      <Head>
+        <h1>{storefront.name}</h1>
+        <Small as="span">
+          {storefront.domain}, selling from {nameOfCode("region", storefront.country)} in{" "}
+          {namesOfCodes("currency", storefront.currencies)}
+        </Small>
+      </Head>
+      {tracks.length === 0 ? (
         <Sheet>
           <Stack>
-            <h2>No track is laid yet</h2>
+            <h2>No provider is connected yet</h2>
             <p>
               Choose a provider for this storefront. The account you have there is then connected step by
               step, first on the sandbox.
@@ -70,56 +168,126 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
             </Row>
           </Stack>
         </Sheet>
+      ) : (
+        <TrackDiagram storefrontId={params.storefront} tracks={tracks}>
+          <MainLine $live={live.length > 0}>
+            <p>
+              {ways.length > 0 ? (
+                <>
+                  <strong>Live:</strong> shoppers can pay by{" "}
+                  {new Intl.ListFormat("en").format(ways.map((one) => one.name))}.
+                </>
+              ) : (
+                <>
+                  <strong>Nothing is live:</strong> shoppers cannot pay here yet.
+                </>
+              )}
+            </p>
+            <span className="shop">
+              <ShopEnd shop={shop} to={`${at}/shop`} />
+            </span>
+          </MainLine>
+        </TrackDiagram>
       )}
-      <Sheet>
-        <Stack>
-          <h2>The shop at the other end</h2>
-          <Facts>
-            <ShopFact name="Test key" at={shop.test} />
-            <ShopFact name="Live key" at={shop.live} />
-            <div>
-              <dt>News goes to the shop</dt>
-              <dd>
-                {shop.news.length ? (
-                  <Says meaning="proven">for {shop.news.join(" and ")}</Says>
-                ) : (
-                  <Says meaning="none">it has not said where it listens</Says>
-                )}
-              </dd>
-            </div>
-            <div>
-              <dt>Order stages declared</dt>
-              <dd>
-                {storefront.stages ? (
-                  <Says meaning="proven">{storefront.stages} stages</Says>
-                ) : (
-                  <Says meaning="none">none yet</Says>
-                )}
-              </dd>
-            </div>
-          </Facts>
-          <Small>
-            <Link to={`${at}/shop`}>Keys for the shop, stages and news</Link>
-          </Small>
-        </Stack>
-      </Sheet>
+      <Beneath>
+        {today && (
+          <Sheet aria-label="Today’s live payments">
+            <TodayFigures today={today} locale={storefront.locale} at={at} />
+          </Sheet>
+        )}
+        {(findings.length > 0 || today) && (
+          <Sheet aria-label="What waits for a person">
+            <Waiting findings={findings} at={at} />
+          </Sheet>
+        )}
+      </Beneath>
+    </>
+  );
+}
+
+function ShopEnd({ shop, to }: { shop: { test: number | null; live: number | null }; to: string }) {
+  const at = shop.live ?? shop.test;
+  if (at === null) return <Link to={to}>Give the shop its key</Link>;
+  return (
+    <Small as="span">
+      {shop.live ? "Live" : "Test"} key used <When at={at} />
+    </Small>
+  );
+}
+
+const sums = (amounts: Record<string, number>, locale: string) =>
+  Object.entries(amounts)
+    .map(([currency, amount]) => moneyText({ amount, currency: currency as Currency }, locale))
+    .join(", ");
+
+function TodayFigures({ today, locale, at }: { today: Today; locale: string; at: string }) {
+  const decided = today.approved + today.declined;
+  const share = decided > 0 ? today.approved / decided : null;
+  const percent = (value: number) => `${Math.round(value * 100)} %`;
+  const { usual } = today;
+  const below = share !== null && usual !== null && decided >= 5 && share < usual.low;
+  return (
+    <Stack $gap={0.4}>
+      <h2>Today, live</h2>
+      {decided + today.pending === 0 && <Small>No payment yet today.</Small>}
+      <Figures>
+        <div>
+          <dt>Approved</dt>
+          <dd>
+            {share === null ? "–" : `${today.approved} of ${decided}, ${percent(share)}`}{" "}
+            {usual && (
+              <small>
+                usually {percent(usual.low)} to {percent(usual.high)}
+              </small>
+            )}
+          </dd>
+        </div>
+        <div>
+          <dt>Declined</dt>
+          <dd>{today.declined}</dd>
+        </div>
+        {Object.keys(today.captured).length > 0 && (
+          <div>
+            <dt>Captured</dt>
+            <dd>{sums(today.captured, locale)}</dd>
+          </div>
+        )}
+        <div>
+          <dt>Held, not captured</dt>
+          <dd>
+            {today.held.payments === 0 ? (
+              "nothing"
+            ) : (
+              <Link to={`${at}/operate?mode=live&state=authorised`}>
+                {sums(today.held.amounts, locale)} <small>in {today.held.payments}</small>
+              </Link>
+            )}
+          </dd>
+        </div>
+      </Figures>
+      {below && <Says meaning="wrong">fewer are approved than usual</Says>}
     </Stack>
   );
 }
 
-function ShopFact({ name, at }: { name: string; at: number | null }) {
+function Waiting({ findings, at }: { findings: readonly Finding[]; at: string }) {
+  const shown = findings.slice(0, 4);
   return (
-    <div>
-      <dt>{name}</dt>
-      <dd>
-        {at ? (
-          <Says meaning="proven">
-            used, last <When at={at} />
-          </Says>
-        ) : (
-          <Says meaning="none">never used</Says>
-        )}
-      </dd>
-    </div>
+    <Stack $gap={0.4}>
+      <h2>Waiting for you</h2>
+      {shown.length === 0 && <Says meaning="proven">nothing but what stands at a signal above</Says>}
+      <Findings>
+        {shown.map((one) => (
+          <li key={one.id}>
+            <Mark meaning={one.meaning} />
+            <span>
+              <Link to={one.to.startsWith("/") ? at + one.to : `/${one.to}`}>{one.title}</Link>{" "}
+              <Small as="span">{one.says}</Small>
+            </span>
+          </li>
+        ))}
+      </Findings>
+      {findings.length > shown.length && <Small>and {findings.length - shown.length} more</Small>}
+    </Stack>
   );
 }

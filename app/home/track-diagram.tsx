@@ -1,167 +1,230 @@
 import { Link } from "react-router";
 import { styled } from "styled-components";
-import type { StationState } from "#core/track";
+import { type Station, stations, type StationState, type Track } from "#core/track";
 import type { ConnectionTrack } from "#server/home";
-import { stationNames } from "../frame/line";
 import { stationLink } from "../frame/station-link";
-import { Button } from "../parts/form";
-import { Note, Says } from "../parts/marks";
-import { Row, Sheet, Stack } from "../parts/sheet";
+import { stationNames } from "../frame/stations";
 import { color } from "../theme/tokens";
 
-const X = [60, 220, 380, 540, 740, 920];
-const SIDING = 92;
-const MAIN = 40;
-/** Stations on the siding, until the points at “Cut over” lead onto the main line. */
-const yOf = (i: number, live: boolean) => (i < 4 ? SIDING : i === 4 && !live ? (SIDING + MAIN) / 2 : MAIN);
-
-/** Whether a station's name stands below it: those on the siding, and the points while they lead nowhere yet. */
-const below = (i: number, live: boolean) => i < 4 || (i === 4 && !live);
+/** Columns continue the line above: six stations, and the shop. */
+export const lineColumns = "repeat(6, minmax(6.6rem, 1fr)) minmax(5.2rem, 0.7fr)";
 
 const Scroller = styled.div`
   overflow-x: auto;
-  svg {
-    display: block;
-    min-width: 46rem;
-    width: 100%;
-    height: auto;
+  margin-inline: -1.1rem;
+  @media (max-width: 40rem) {
+    margin-inline: -0.9rem;
   }
-  text {
-    font-family: var(--text);
-    font-size: 14px;
-    fill: ${color.ink};
+`;
+const Diagram = styled.ol<{ $dense: boolean }>`
+  min-width: 46rem;
+  --row: ${({ $dense }) => ($dense ? "2.95rem" : "3.6rem")};
+`;
+const Track_ = styled.li`
+  position: relative;
+  display: grid;
+  grid-template-columns: ${lineColumns};
+  grid-template-rows: 1.35rem auto;
+  min-height: var(--row);
+  &:hover {
+    background: ${color.sheet};
   }
-  .name {
+`;
+const Cell = styled.span<{ $column: number; $reached: boolean; $live: boolean }>`
+  position: relative;
+  grid-row: 1;
+  grid-column: ${({ $column }) => $column};
+  padding-left: 1.1rem;
+  &::after {
+    content: "";
+    position: absolute;
+    top: 0.62rem;
+    left: calc(1.1rem + 17px);
+    right: -1.1rem;
+    border-top: 3px ${({ $reached, $live }) => ($live ? "solid" : $reached ? "dashed" : "dotted")}
+      ${({ $reached }) => ($reached ? color.ink : color.rule)};
+  }
+  &:nth-child(5)::after {
+    right: 1.2rem;
+  }
+  &:nth-child(6)::after {
+    display: none;
+  }
+`;
+/** Where a live track joins the trunk, which leads down to the main line. */
+const Trunk = styled.i<{ $from: "joins" | "passes" }>`
+  position: absolute;
+  grid-column: 5 / 6;
+  grid-row: 1 / 3;
+  right: 1.2rem;
+  top: ${({ $from }) => ($from === "joins" ? "0.62rem" : "0")};
+  bottom: 0;
+  border-left: 4px solid ${color.ink};
+`;
+const Words = styled.span<{ $span: string }>`
+  grid-row: 2;
+  grid-column: ${({ $span }) => $span};
+  padding: 0 0.4rem 0 1.1rem;
+  min-width: 0;
+  font-size: 0.84rem;
+  line-height: 1.25;
+  color: ${color.inkSoft};
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  a,
+  strong {
+    color: ${color.ink};
+    font-size: 0.95rem;
     font-weight: 700;
   }
-  .says {
-    font-size: 12px;
-    fill: ${color.inkSoft};
+  &.says a {
+    color: ${color.petrol};
+    font-size: inherit;
+  }
+`;
+const Name = styled(Words)`
+  z-index: 1;
+  a {
+    text-decoration: none;
+  }
+  a:hover {
+    text-decoration: underline;
   }
 `;
 
-/** A connection as a track: test runs on the siding below, live on the main line above, joined by the points. */
+const reachedBy = (track: Track) =>
+  track.stations.reduce((last, one, i) => (one.state === "done" || one.state === "attention" ? i : last), 0);
+
+/** One diagram for the storefront: each connection a row, its siding joining the one main line where it is live. */
 export function TrackDiagram({
   storefrontId,
-  connection,
+  tracks,
+  children,
 }: {
   storefrontId: string;
-  connection: ConnectionTrack;
+  tracks: readonly ConnectionTrack[];
+  /** The main line's own row. */
+  children: React.ReactNode;
 }) {
-  const { track, live, name, methods } = connection;
+  const lastLive = tracks.reduce((last, one, i) => (one.live === "live" ? i : last), -1);
+  const firstLive = tracks.findIndex((one) => one.live === "live");
+  return (
+    <Scroller tabIndex={0} role="region" aria-label="Track diagram">
+      <Diagram $dense={tracks.length > 6}>
+        {tracks.map((one, i) => (
+          <Row
+            key={one.connectionId}
+            storefrontId={storefrontId}
+            one={one}
+            trunk={one.live === "live" ? "joins" : firstLive >= 0 && i > firstLive ? "passes" : null}
+            through={one.live === "live" && i > firstLive && firstLive >= 0 && lastLive >= i}
+          />
+        ))}
+        {children}
+      </Diagram>
+    </Scroller>
+  );
+}
+
+function Row({
+  storefrontId,
+  one,
+  trunk,
+  through,
+}: {
+  storefrontId: string;
+  one: ConnectionTrack;
+  trunk: "joins" | "passes" | null;
+  /** Whether the trunk comes down from a row above. */
+  through: boolean;
+}) {
+  const { track, live, name, methods } = one;
   const isLive = live === "live";
-  const reached = track.stations.reduce((last, one, i) => (one.state === "done" ? i : last), 0);
-  const blockAt = track.block ? track.stations.findIndex((one) => one.station === track.block?.station) : -1;
+  const reached = reachedBy(track);
+  const { block } = track;
+  const blockAt = block ? Math.max(0, stations.indexOf(block.station as Station)) : -1;
+  const at = block?.station === "shop" ? 6 : blockAt;
+  const to =
+    block &&
+    stationLink(storefrontId, block.station, {
+      connectionId: one.connectionId,
+      offerId: one.offers[0]?.id ?? null,
+    });
   return (
-    <Sheet aria-label={`Track of ${name}`}>
-      <Stack>
-        <Row $gap={1}>
-          <h2>{name}</h2>
-          <span>{methods}</span>
-          {isLive ? (
-            <Says meaning="proven">Live</Says>
-          ) : live === "fallen-back" ? (
-            <Says meaning="waits">Fallen back to test</Says>
-          ) : (
-            <Says meaning="none">Test only</Says>
-          )}
-        </Row>
-        <Scroller tabIndex={0} role="region" aria-label="Track diagram">
-          <svg
-            viewBox="0 0 1000 160"
-            role="img"
-            aria-label={track.stations.map((one) => `${stationNames[one.station]}: ${one.says}`).join(". ")}
-          >
-            <Rails isLive={isLive} reached={reached} />
-            {track.stations.map((one, i) => (
-              <g key={one.station} transform={`translate(${X[i] ?? 0} ${yOf(i, isLive)})`}>
-                <StationSign state={one.state} live={i >= 4} />
-                <text className="name" y={below(i, isLive) ? 34 : -22} textAnchor="middle">
-                  {stationNames[one.station]}
-                </text>
-                <text className="says" y={below(i, isLive) ? 51 : 30} textAnchor="middle">
-                  {short(one.says)}
-                </text>
-              </g>
-            ))}
-            {blockAt >= 0 && (
-              <Signal x={(X[blockAt] ?? 0) + (blockAt < 4 ? 62 : -78)} y={yOf(blockAt, isLive)} />
-            )}
-          </svg>
-        </Scroller>
-        {track.block && (
-          <Note meaning={track.block.says.startsWith("Every gate") ? "proven" : isLive ? "wrong" : "waits"}>
-            <Row $gap={1}>
-              <span>{track.block.says}</span>
-              <Button as={Link} to={stationLink(storefrontId, track.block.station, connection)} $kind="main">
-                {track.block.action}
-              </Button>
-            </Row>
-          </Note>
-        )}
-      </Stack>
-    </Sheet>
-  );
-}
-
-const short = (says: string) => (says.length > 26 ? `${says.slice(0, 25)}…` : says);
-
-/** The siding is drawn as sleepers and a dashed rail; the main line is solid. */
-function Rails({ isLive, reached }: { isLive: boolean; reached: number }) {
-  const end = reached >= 3 ? 640 : (X[reached] ?? 60);
-  return (
-    <g fill="none">
-      <path d={`M20 ${MAIN}H980`} stroke={isLive ? color.ink : color.rule} strokeWidth={isLive ? 5 : 3} />
-      <path d={`M${X[0]} ${SIDING}H640`} stroke={color.rule} strokeWidth="3" strokeDasharray="7 5" />
-      <path d={`M${X[0]} ${SIDING}H${end}`} stroke={color.ink} strokeWidth="4" strokeDasharray="7 5" />
-      <path
-        d={`M640 ${SIDING} L${(X[4] ?? 0) - 0} ${isLive ? MAIN : (SIDING + MAIN) / 2}`}
-        stroke={isLive ? color.ink : color.ruleStrong}
-        strokeWidth="4"
-        strokeDasharray={isLive ? undefined : "7 5"}
-      />
-      {!isLive && (
-        <path
-          d={`M${X[4]} ${(SIDING + MAIN) / 2} L${(X[4] ?? 0) + 44} ${MAIN + 8}`}
-          stroke={color.rule}
-          strokeWidth="3"
-          strokeDasharray="3 6"
-        />
+    <Track_ aria-label={`${name}: ${isLive ? "live" : live === "fallen-back" ? "fallen back" : "test only"}`}>
+      {track.stations.map((entry, column) => (
+        <Cell
+          key={entry.station}
+          $column={column + 1}
+          $reached={column < reached || (isLive && column < 5)}
+          $live={isLive && column === 4}
+          title={`${stationNames[entry.station]}: ${entry.says}`}
+        >
+          <Sign state={entry.state} live={isLive && column >= 4} />
+          {column === at && <Signal wrong={track.stations.some((each) => each.state === "attention")} />}
+          <em className="quiet">{`${stationNames[entry.station]}: ${entry.says}`}</em>
+        </Cell>
+      ))}
+      {trunk && <Trunk $from={trunk} />}
+      {through && <Trunk $from="passes" />}
+      <Name $span={block && startOf(at, isLive) <= 2 ? "1 / 2" : "1 / 3"} title={methods}>
+        <Link to={`/s/${storefrontId}/connect/${one.connectionId}`}>{name}</Link>{" "}
+        {one.offers.map((offer) => offer.name).join(", ") || methods}
+      </Name>
+      {block && to && (
+        <Words className="says" $span={`${startOf(at, isLive)} / ${isLive ? 6 : 8}`} title={block.says}>
+          <Link to={to}>{block.action}</Link> {block.says}
+        </Words>
       )}
-    </g>
+      {(!block || isLive) && <Words $span="6 / 7">{track.stations[5]?.says}</Words>}
+    </Track_>
   );
 }
 
-function StationSign({ state, live }: { state: StationState; live: boolean }) {
+/** The column in which the words of a block begin: at its signal, but never with too little room behind it. */
+const startOf = (at: number, isLive: boolean) => Math.max(2, Math.min(at + 1, isLive ? 3 : 4));
+
+/** A station on a siding is drawn dashed, on the main line solid. */
+function Sign({ state, live }: { state: StationState; live: boolean }) {
   const stroke = state === "attention" ? color.madder : state === "ahead" ? color.ruleStrong : color.ink;
   return (
-    <g>
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" focusable="false">
       {state === "attention" ? (
-        <path d="M0-13 13 0 0 13-13 0z" fill={stroke} />
+        <path d="M9 0 18 9 9 18 0 9z" fill={stroke} />
       ) : (
         <rect
-          x="-11"
-          y="-11"
-          width="22"
-          height="22"
+          x="2"
+          y="2"
+          width="14"
+          height="14"
           fill={state === "done" ? stroke : color.sheet}
           stroke={stroke}
-          strokeWidth="3"
-          strokeDasharray={live || state === "done" ? undefined : "5 3"}
+          strokeWidth="2.2"
+          strokeDasharray={live || state === "done" ? undefined : "4 2.5"}
         />
       )}
-      {state === "under-way" && <path d="M-9.5-9.5h9.5v19h-9.5z" fill={stroke} />}
-      {state === "done" && <path d="M-5 0-1 4.5 6-4.5" stroke={color.sheet} strokeWidth="2.6" fill="none" />}
-    </g>
+      {state === "attention" && <path d="M9 5v5M9 12v1.6" stroke={color.sheet} strokeWidth="2" />}
+      {state === "under-way" && <path d="M3 3h6v12H3z" fill={stroke} />}
+      {state === "done" && <path d="M5.2 9 8 12l5-6" stroke={color.sheet} strokeWidth="2.2" fill="none" />}
+    </svg>
   );
 }
 
+const Post = styled.svg`
+  position: absolute;
+  top: -0.35rem;
+  left: calc(1.1rem + 22px);
+  z-index: 1;
+`;
+
 /** A signal at stop, its arm level. */
-function Signal({ x, y }: { x: number; y: number }) {
+function Signal({ wrong }: { wrong: boolean }) {
+  const fill = wrong ? color.madder : color.brass;
   return (
-    <g transform={`translate(${x} ${y})`} stroke={color.madder} fill={color.madder}>
-      <path d="M0 12V-26" strokeWidth="3" />
-      <rect x="0" y="-26" width="24" height="8" />
-    </g>
+    <Post width="20" height="22" viewBox="0 0 20 22" aria-hidden="true" focusable="false">
+      <path d="M3 22V1" stroke={fill} strokeWidth="3" />
+      <path d="M3 2h16v7H3z" fill={fill} />
+    </Post>
   );
 }

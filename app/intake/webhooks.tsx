@@ -1,19 +1,21 @@
-import { data, Link, useFetcher } from "react-router";
-import { styled } from "styled-components";
-import { verdictWords } from "#core/webhooks/verdict-words";
-import { modeShown } from "#server/connections/connections";
+import { data, Link, useFetcher, useLocation } from "react-router";
+import { connectionsOf, modeShown } from "#server/connections/connections";
 import { applicableAgain } from "#server/intake/apply";
-import { applyNow, listWebhooks } from "#server/intake/list";
+import { applyNow, isWebhookResult, listWebhooks } from "#server/intake/list";
+import { FORGED } from "#server/database/schema";
 import { runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { CopyValue } from "../parts/copy";
-import { Button } from "../parts/form";
+import { type Column, DataTable } from "../parts/data-table";
+import { Filters } from "../parts/filters";
+import { Button, Field, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
-import { Mono, PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
-import { OperateTabs } from "../payments/tabs";
+import { outcomeWords } from "./outcome-words";
 import type { Route } from "./+types/webhooks";
 
 export const meta: Route.MetaFunction = () => [{ title: "Webhooks · Zahlung" }];
@@ -22,23 +24,51 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const search = new URL(request.url).searchParams;
   const rt = context.get(runtimeContext);
-  const shown = await modeShown(rt, storefront.id, search.get("mode"));
-  const page = await listWebhooks(rt, storefront.id, shown, Number(search.get("before")) || null);
+  const mode = await modeShown(rt, storefront.id, search.get("mode"));
+  const result = search.get("result");
+  const filter = {
+    connection: search.get("connection") || null,
+    result: isWebhookResult(result) ? result : null,
+  };
+  const [connections, page] = await Promise.all([
+    connectionsOf(rt, storefront.id),
+    listWebhooks(rt, storefront.id, mode, Number(search.get("after")) || null, filter),
+  ]);
+  const names = new Map(connections.map(({ connection }) => [connection.id, connection.name]));
   return {
-    mode: shown,
-    next: page.next,
+    looking: { mode, may: ["test", "live"] } satisfies Looking,
+    filter,
+    connections: [...names].map(([id, name]) => ({ id, name })),
+    first: search.get("after") === null,
+    next: page.next === null ? null : String(page.next),
     rows: page.rows.map(
-      ({ number, receivedAt, event, verdict, outcome, paymentId, messageId, body, error }) => ({
+      ({
         number,
-        error,
-        again: verdict === "verified" && applicableAgain.includes(outcome),
         receivedAt,
         event,
         verdict,
         outcome,
         paymentId,
+        order,
         messageId,
         body,
+        error,
+        connectionId,
+      }) => ({
+        number,
+        error,
+        again: verdict === "verified" && applicableAgain.includes(outcome),
+        receivedAt,
+        event,
+        forged: verdict !== "verified" && event === FORGED,
+        well: ["applied", "repeated", "ping", "account"].includes(outcome),
+        believed: verdict === "verified",
+        says: outcomeWords({ verdict, outcome, event }),
+        paymentId,
+        order,
+        messageId,
+        body,
+        account: names.get(connectionId) ?? "",
       }),
     ),
   };
@@ -49,26 +79,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const number = Number((await request.formData()).get("number"));
   if (!Number.isSafeInteger(number) || !(await applyNow(rt, storefront.id, number)))
-    throw data("There is no such message here, or nothing is left to be done with it.", { status: 404 });
+    throw data("There is nothing to apply again here.", { status: 404 });
   return { ok: true };
 }
 
-const words: Record<string, string> = {
-  waiting: "being applied",
-  applied: "applied",
-  repeated: "known already, changed nothing",
-  "unknown-payment": "about no payment of ours, changed nothing",
-  "not-understood": "not understood, changed nothing",
-  failing: "could not be applied yet; it is tried again",
-  "given-up": "could not be applied in three days; it waits for you",
-  ping: "a test message",
-  account: "the account was read again",
-  lost: "lost on purpose by a rehearsal",
-  held: "held back by a rehearsal",
-};
-const Scroller = styled.div`
-  overflow-x: auto;
-`;
+type WebhookView = Route.ComponentProps["loaderData"]["rows"][number];
 
 function ApplyAgain({ number }: { number: number }) {
   const fetcher = useFetcher();
@@ -81,9 +96,58 @@ function ApplyAgain({ number }: { number: number }) {
   );
 }
 
+const columnsFor = (at: string): Column<WebhookView>[] => [
+  { id: "at", head: "When", always: true, cell: (row) => <When at={row.receivedAt} /> },
+  { id: "account", head: "Account", cell: (row) => row.account },
+  {
+    id: "event",
+    head: "Event",
+    wide: true,
+    cell: (row) => (row.event ? <>“{row.event}”</> : <Small as="span">not read</Small>),
+  },
+  {
+    id: "result",
+    head: "What became of it",
+    always: true,
+    cell: (row) => (
+      <>
+        <Says meaning={row.forged ? "none" : !row.believed ? "wrong" : row.well ? "proven" : "waits"}>
+          {row.says}
+        </Says>
+        {row.error && <Small>{row.error}</Small>}
+        {row.again && <ApplyAgain number={row.number} />}
+      </>
+    ),
+  },
+  {
+    id: "order",
+    head: "Order",
+    cell: (row) =>
+      row.paymentId && (
+        <Link to={`${at}/${row.paymentId}`}>
+          <Mono>{row.order}</Mono>
+        </Link>
+      ),
+  },
+  {
+    id: "message",
+    head: "Message",
+    wide: true,
+    cell: (row) => row.messageId && <CopyValue value={row.messageId} label={`…${row.messageId.slice(-8)}`} />,
+  },
+  {
+    id: "body",
+    head: "Body",
+    wide: true,
+    cell: (row) => <CopyValue value={row.body} label="Copy" plain />,
+  },
+];
+
 export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
-  const { mode, rows, next } = loaderData;
-  useLive(true, 3000);
+  const { rows, next, first, filter, connections } = loaderData;
+  const { search } = useLocation();
+  useLive(first, 3000);
+  const at = `/s/${params.storefront}/operate`;
   return (
     <>
       <PageHead>
@@ -91,73 +155,44 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
       </PageHead>
       <Sheet>
         <Stack>
-          <OperateTabs storefrontId={params.storefront} mode={mode} at="/webhooks" />
-          {rows.length === 0 ? (
-            <Small>
-              This side has heard nothing yet. On the handshake sheet you can ask the provider for a test
-              message.
-            </Small>
-          ) : (
-            <Scroller tabIndex={0} role="region" aria-label="Webhooks">
-              <Table>
-                <thead>
-                  <tr>
-                    <th scope="col">When</th>
-                    <th scope="col">Event</th>
-                    <th scope="col">Verdict</th>
-                    <th scope="col">Payment</th>
-                    <th scope="col">Message</th>
-                    <th scope="col">Body</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {rows.map((row) => (
-                    <tr key={row.number}>
-                      <td>
-                        <When at={row.receivedAt} />
-                      </td>
-                      <td>
-                        <Mono>{row.event ?? "not read"}</Mono>
-                      </td>
-                      <td>
-                        {row.verdict === "verified" ? (
-                          <Says
-                            meaning={
-                              ["applied", "repeated", "ping"].includes(row.outcome) ? "proven" : "waits"
-                            }
-                          >
-                            {words[row.outcome] ?? row.outcome}
-                          </Says>
-                        ) : (
-                          <Says meaning="wrong">{`refused: ${verdictWords(row.verdict)}`}</Says>
-                        )}
-                        {row.error && <Small>{row.error}</Small>}
-                        {row.again && <ApplyAgain number={row.number} />}
-                      </td>
-                      <td>
-                        {row.paymentId && (
-                          <Link to={`/s/${params.storefront}/operate/${row.paymentId}`}>its payment</Link>
-                        )}
-                      </td>
-                      <td>
-                        {row.messageId && (
-                          <CopyValue value={row.messageId} label={`…${row.messageId.slice(-8)}`} />
-                        )}
-                      </td>
-                      <td>
-                        <CopyValue value={row.body} label="Copy as JSON" plain />
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </Table>
-            </Scroller>
-          )}
-          {next && (
-            <Button as={Link} to={`?mode=${mode}&before=${next}`}>
-              Earlier ones
-            </Button>
-          )}
+          <Filters label="Webhooks" keep={["mode", "columns"]} key={search}>
+            <Field>
+              Account
+              <Select name="connection" defaultValue={filter.connection ?? ""}>
+                <option value="">All</option>
+                {connections.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </Select>
+            </Field>
+            <Field>
+              What became of it
+              <Select name="result" defaultValue={filter.result ?? ""}>
+                <option value="">Anything</option>
+                <option value="well">Applied</option>
+                <option value="left">Changed nothing, or not yet</option>
+                <option value="refused">Refused</option>
+              </Select>
+            </Field>
+          </Filters>
+          <DataTable
+            label="Webhooks"
+            columns={columnsFor(at)}
+            rows={rows}
+            rowKey={(row) => String(row.number)}
+            next={next}
+            first={first}
+            csv={`${at}/webhooks.csv`}
+            empty={
+              <Small>
+                {filter.connection || filter.result
+                  ? "Nothing fits."
+                  : "This side has heard nothing yet. On the handshake sheet you can ask the provider for a test message."}
+              </Small>
+            }
+          />
         </Stack>
       </Sheet>
     </>

@@ -1,15 +1,14 @@
 import { data, useFetcher } from "react-router";
-import { styled } from "styled-components";
 import type { JobKind } from "#server/jobs/jobs";
 import { doNow } from "#server/jobs/jobs";
 import { failingJobs, jobCounts } from "#server/jobs/list";
 import { runtimeContext } from "../context";
-import { PlainPage } from "../frame/plain-page";
+import { type Column, DataTable } from "../parts/data-table";
 import { useLive } from "../parts/live";
 import { Button } from "../parts/form";
 import { Says } from "../parts/marks";
 import { mustOperate } from "../people/session";
-import { Mono, PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Route } from "./+types/jobs-page";
 
@@ -58,15 +57,44 @@ const words: Record<JobKind, string> = {
   "follow-silence": "Find addresses that have fallen silent",
   prune: "Forget what is of no use any more",
 };
-const Scroller = styled.div`
-  overflow-x: auto;
-`;
+type JobView = Route.ComponentProps["loaderData"]["failing"][number];
+
+const columns: Column<JobView>[] = [
+  {
+    id: "what",
+    head: "What",
+    always: true,
+    cell: (job) => (
+      <Stack $gap={0.1}>
+        {words[job.kind as JobKind] ?? job.kind}
+        <Mono>{job.key}</Mono>
+      </Stack>
+    ),
+  },
+  { id: "error", head: "What went wrong", always: true, cell: (job) => job.error },
+  { id: "tries", head: "Tries", amount: true, cell: (job) => job.tries },
+  { id: "last", head: "Last", wide: true, cell: (job) => job.triedAt !== null && <When at={job.triedAt} /> },
+  {
+    id: "next",
+    head: "Next",
+    wide: true,
+    cell: (job) =>
+      job.running ? (
+        <Says meaning="running">now</Says>
+      ) : job.runAt === null ? (
+        <Says meaning="wrong">given up</Says>
+      ) : (
+        <When at={job.runAt} />
+      ),
+  },
+  { id: "act", head: "", always: true, cell: (job) => !job.running && <TryNow id={job.id} /> },
+];
 
 export default function JobsPage({ loaderData }: Route.ComponentProps) {
   const { failing, counts } = loaderData;
   useLive(true, 3_000);
   return (
-    <PlainPage>
+    <>
       <PageHead>
         <div>
           <h1>Background work</h1>
@@ -80,51 +108,15 @@ export default function JobsPage({ loaderData }: Route.ComponentProps) {
         </Small>
       </PageHead>
       <Sheet>
-        {failing.length === 0 ? (
-          <Says meaning="proven">nothing is failing</Says>
-        ) : (
-          <Scroller tabIndex={0} role="region" aria-label="Failing work">
-            <Table>
-              <thead>
-                <tr>
-                  <th scope="col">What</th>
-                  <th scope="col">What went wrong</th>
-                  <th scope="col">Tries</th>
-                  <th scope="col">Last</th>
-                  <th scope="col">Next</th>
-                  <td />
-                </tr>
-              </thead>
-              <tbody>
-                {failing.map((job) => (
-                  <tr key={job.id}>
-                    <td>
-                      <Stack $gap={0.1}>
-                        {words[job.kind as JobKind] ?? job.kind}
-                        <Mono>{job.key}</Mono>
-                      </Stack>
-                    </td>
-                    <td>{job.error}</td>
-                    <td className="amount">{job.tries}</td>
-                    <td>{job.triedAt !== null && <When at={job.triedAt} />}</td>
-                    <td>
-                      {job.running ? (
-                        <Says meaning="running">now</Says>
-                      ) : job.runAt === null ? (
-                        <Says meaning="wrong">given up</Says>
-                      ) : (
-                        <When at={job.runAt} />
-                      )}
-                    </td>
-                    <td>{!job.running && <TryNow id={job.id} />}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </Scroller>
-        )}
+        <DataTable
+          label="Failing work"
+          columns={columns}
+          rows={failing}
+          rowKey={(job) => job.id}
+          empty={<Says meaning="proven">nothing is failing</Says>}
+        />
       </Sheet>
-    </PlainPage>
+    </>
   );
 }
 

@@ -15,16 +15,19 @@ const document: OfferDocument = {
 };
 
 it("comes back as it was", () => {
-  expect(readDraft(draftOf(document, ["EUR", "GBP"]))).toEqual({ document, problems: [] });
+  expect(readDraft(draftOf(document, ["EUR", "GBP"]), "de-DE")).toEqual({ document, problems: [] });
 });
 
 it("takes commas and points, and names what it cannot read", () => {
   const draft = draftOf(document, ["EUR"]);
-  const read = readDraft({
-    ...draft,
-    countries: "de; ch Germany",
-    limits: { EUR: { least: "5,50", greatest: "many" } },
-  });
+  const read = readDraft(
+    {
+      ...draft,
+      countries: "de; ch Germany",
+      limits: { EUR: { least: "5,50", greatest: "many" } },
+    },
+    "en-GB",
+  );
   expect(read.document.countries).toEqual(["DE", "CH"]);
   expect(read.document.limits).toEqual({ EUR: { least: 550, greatest: null } });
   expect(read.problems.map((one) => one.path)).toEqual(["countries", "limits.EUR"]);

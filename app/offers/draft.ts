@@ -1,3 +1,4 @@
+import { isCountry } from "#core/places/codes";
 import { decimalText, parseTyped } from "#core/money/money";
 import type { OfferDocument, OfferProblem } from "#core/offers/offer";
 
@@ -28,22 +29,22 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
 export type DraftReading = { document: OfferDocument; problems: OfferProblem[] };
 
 /** Reads a draft back into a document; what cannot be read is left out and named. */
-export function readDraft(draft: Draft): DraftReading {
+export function readDraft(draft: Draft, locale: string): DraftReading {
   const problems: OfferProblem[] = [];
   const countries = draft.countries
     .toUpperCase()
     .split(/[\s,;]+/)
     .filter(Boolean);
   for (const country of countries) {
-    if (!/^[A-Z]{2}$/.test(country))
-      problems.push({ path: "countries", says: `${country.slice(0, 20)} is not a two-letter country code.` });
+    if (!isCountry(country))
+      problems.push({ path: "countries", says: `“${country.slice(0, 20)}” is no country.` });
   }
   const limits: OfferDocument["limits"] = {};
   for (const [currency, texts] of Object.entries(draft.limits)) {
     const read = (name: "least" | "greatest"): number | null => {
       const text = texts[name].trim();
       if (text === "") return null;
-      const parsed = parseTyped(text, currency);
+      const parsed = parseTyped(text, currency, locale);
       if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
       problems.push({
         path: `limits.${currency}`,
@@ -56,7 +57,7 @@ export function readDraft(draft: Draft): DraftReading {
   }
   const stages = Object.fromEntries(Object.entries(draft.stages).filter(([, stage]) => stage));
   return {
-    document: { ...draft, countries: countries.filter((one) => /^[A-Z]{2}$/.test(one)), limits, stages },
+    document: { ...draft, countries: countries.filter(isCountry), limits, stages },
     problems,
   };
 }

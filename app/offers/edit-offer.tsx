@@ -1,5 +1,5 @@
-import { useEffect } from "react";
-import { data, redirect, useFetcher } from "react-router";
+import { useEffect, useState } from "react";
+import { data, redirect, useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import { readOrder } from "#core/orders/order";
 import { occurringStates } from "#core/payments/stages";
@@ -10,25 +10,27 @@ import { servedBy } from "#server/connections/connections";
 import { carrierOf } from "#server/offers/carrier";
 import { candidatesIn } from "#server/offers/candidates";
 import { copyOffer, removeOffer, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { nameOf } from "#server/offers/names";
 import { openPaymentsOf } from "#server/payments/open";
 import { offerIn, runsInLive } from "#server/storefronts/now";
 import { allStorefronts } from "#server/storefronts/storefronts";
-import { type Context, runtimeContext } from "../context";
+import { type Context, personContext, runtimeContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
+import { settingWords } from "../cutover/change-words";
 import { Ask } from "../parts/ask";
+import { ErrorSummary } from "../parts/error-summary";
 import { Button } from "../parts/form";
-import { PageTabs } from "../parts/page-tabs";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
+import { BothVersions } from "./both-versions";
 import { draftOf, readDraft } from "./draft";
 import { MoneyPath, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { More, SwitchOff } from "./switches";
 import { useDraft } from "./use-draft";
-import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/edit-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -52,15 +54,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const method = methodOf(profile, offer.methodId);
   const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
   return {
-    tabs: offerTabs(storefront.id, now.offers),
     offer: {
       id: offer.id,
       off: { test: offer.offInTest, live: offer.offInLive },
       runsInLive: runsInLive(found),
-      method: method?.name ?? offer.methodId,
+      name: nameOf(found),
+      account: connection.name,
       provider: profile.name,
     },
     open,
+    person: context.get(personContext).email,
     elsewhere: storefronts
       .filter((one) => one.id !== storefront.id && served.includes(one.id))
       .map(({ id, name }) => ({ id, name })),
@@ -169,6 +172,10 @@ const Halves = styled.div`
   @media (max-width: 60rem) {
     grid-template-columns: minmax(0, 1fr);
   }
+  /* What is focused comes to lie above the bar of Save. */
+  :is(input, select, button) {
+    scroll-margin-block: 2rem 7rem;
+  }
 `;
 const SaveBar = styled.div`
   position: sticky;
@@ -183,36 +190,44 @@ type Answer =
   | { ok: false; problems: { path: string; says: string }[] }
   | { ok: false; overtakenBy: { number: number; person: string } };
 
-export default function EditOffer({ loaderData, params }: Route.ComponentProps) {
-  const { tabs, offer, working, live, terms, storefront } = loaderData;
+export default function EditOffer({ loaderData }: Route.ComponentProps) {
+  const { offer, working, live, terms, storefront } = loaderData;
   const fetcher = useFetcher<Answer>();
   const saved = draftOf(working.document, terms.currencies);
-  const { draft, dirty, restored, basedOn, edit, forget, discard, blocker } = useDraft(
-    `offer:${offer.id}`,
+  const { draft, dirty, restored, basedOn, edit, forget, overtaken, takenIn, blocker } = useDraft(
+    `draft ${loaderData.person} offer ${offer.id}`,
     working.number,
     saved,
   );
-  const { document, problems: unread } = readDraft(draft);
+  const [pressed, setPressed] = useState(false);
+  const { document, problems: unread } = readDraft(draft, storefront.locale);
   const answer = fetcher.data;
   const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
-  const overtaken = answer && !answer.ok && "overtakenBy" in answer ? answer.overtakenBy : null;
   const problems = [...unread, ...refused];
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
   useEffect(() => {
     if (fetcher.state === "loading" && answer?.ok) forget();
   }, [fetcher.state, answer, forget]);
-  const save = () =>
+  // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
+  const late = answer && !answer.ok && "overtakenBy" in answer;
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (late) void revalidate();
+  }, [late, answer, revalidate]);
+  const save = () => {
+    setPressed(true);
+    if (unread.length > 0) return;
     void fetcher.submit(
       { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
       { method: "post" },
     );
+  };
   return (
     <>
-      <PageTabs label="Offers" here={`/s/${params.storefront}/offer/${offer.id}`} pages={tabs} />
       <PageHead>
         <div>
           <h1>
-            {offer.method} through {offer.provider}
+            {offer.name} through {offer.account}
           </h1>
           <p>
             Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
@@ -227,7 +242,7 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
             live={offer.runsInLive && !offer.off.live}
             open={loaderData.open}
             elsewhere={loaderData.elsewhere}
-            label={`${offer.method} through ${offer.provider}`}
+            label={`${offer.name} through ${offer.account}`}
           />
         </Stack>
       </PageHead>
@@ -254,29 +269,32 @@ export default function EditOffer({ loaderData, params }: Route.ComponentProps) 
             <SaveBar>
               <Stack $gap={0.5}>
                 {overtaken && (
-                  <Note meaning="wrong">
-                    {overtaken.person} saved revision {overtaken.number} meanwhile; nothing of yours was lost.
-                    Reload to see it: your work stays here until you discard it.
+                  <BothVersions overtaken={overtaken} person={working.person} number={working.number} />
+                )}
+                {takenIn.length > 0 && dirty && (
+                  <Note meaning="waits">
+                    {working.person} saved revision {working.number} meanwhile; nothing of yours was lost.
+                    Taken in: {takenIn.map(settingWords).join(", ")}.
                   </Note>
                 )}
-                {refused.length > 0 && (
-                  <Note meaning="wrong">Not saved: {refused.map((one) => one.says).join(" ")}</Note>
-                )}
+                <ErrorSummary problems={pressed && dirty ? problems : []} />
                 <Row>
                   <Button
                     type="button"
                     $kind="main"
                     onClick={save}
-                    disabled={!dirty || unread.length > 0 || fetcher.state !== "idle"}
+                    disabled={!dirty || overtaken !== null || fetcher.state !== "idle"}
                   >
                     {fetcher.state === "idle" ? "Save" : "Saving…"}
                   </Button>
                   {dirty && (
-                    <Button type="button" onClick={discard}>
+                    <Button type="button" onClick={forget}>
                       Discard
                     </Button>
                   )}
-                  {dirty ? (
+                  {overtaken ? (
+                    <Says meaning="waits">choose above which goes on, then save</Says>
+                  ) : dirty ? (
                     <Says meaning="waits">not saved yet</Says>
                   ) : justSaved ? (
                     <Says meaning="proven" role="status">

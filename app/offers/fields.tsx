@@ -2,7 +2,12 @@ import { styled } from "styled-components";
 import type { OfferProblem, OfferTerms } from "#core/offers/offer";
 import { checkStatement } from "#core/offers/statement";
 import { type PaymentState, stateWords } from "#core/payments/facts";
+import { ChooseMany } from "../parts/choose";
+import { fieldId } from "../parts/error-summary";
+import { countryChoices } from "../parts/places";
+import { nameOfCode } from "#core/places/names";
 import { Check, Field, FieldSet, Hint, Input, Select, Wrong } from "../parts/form";
+import { ReadAs } from "../parts/read-as";
 import { Says } from "../parts/marks";
 import { Row, Stack, Table } from "../parts/sheet";
 import type { Draft } from "./draft";
@@ -25,8 +30,6 @@ const Pair = styled.div`
   gap: 0.9rem 1.2rem;
 `;
 
-const languageName = (code: string) => new Intl.DisplayNames("en", { type: "language" }).of(code) ?? code;
-
 /** The shopper's wording and hint, in each language of the storefront. */
 export function Wording({
   draft,
@@ -46,8 +49,9 @@ export function Wording({
         return (
           <Pair key={language}>
             <Field>
-              Name, {languageName(language)}
+              Name, {nameOfCode("language", language)}
               <Input
+                id={fieldId(`wording.${language}.label`)}
                 value={own.label}
                 maxLength={60}
                 lang={language}
@@ -58,7 +62,7 @@ export function Wording({
               {onlyProvider && <Hint>This is only the provider’s name; few shoppers know it.</Hint>}
             </Field>
             <Field>
-              Hint, {languageName(language)}
+              Hint, {nameOfCode("language", language)}
               <Input
                 value={own.hint}
                 maxLength={160}
@@ -94,18 +98,14 @@ export function Rules({
     <Stack>
       <h2>Who is offered it</h2>
       <Pair>
-        <Field>
-          Shopper countries
-          <Input
-            value={draft.countries}
-            placeholder="All countries"
-            maxLength={1000}
-            onChange={(event) => edit({ countries: event.target.value })}
-            aria-invalid={saysOf(problems, "countries") ? true : undefined}
-          />
-          <Hint>Two-letter codes, for example DE, AT, NL. Empty: all.</Hint>
-          <Wrong>{saysOf(problems, "countries")}</Wrong>
-        </Field>
+        <ChooseMany
+          label="Shopper countries"
+          choices={countryChoices()}
+          value={draft.countries.split(", ").filter(Boolean)}
+          onChange={(codes) => edit({ countries: codes.join(", ") })}
+          none="All countries; choose some to offer it only there."
+          wrong={saysOf(problems, "countries")}
+        />
         <FieldSet>
           <legend>Currencies</legend>
           <Row>
@@ -152,6 +152,7 @@ export function Rules({
               <Field>
                 Least order total in {currency}
                 <Input
+                  id={fieldId(`limits.${currency}`)}
                   value={own.least}
                   placeholder="No limit"
                   inputMode="decimal"
@@ -159,6 +160,7 @@ export function Rules({
                   onChange={(event) => put({ least: event.target.value })}
                   aria-invalid={says ? true : undefined}
                 />
+                <ReadAs text={own.least} currency={currency} />
               </Field>
               <Field>
                 Greatest order total in {currency}
@@ -170,6 +172,7 @@ export function Rules({
                   onChange={(event) => put({ greatest: event.target.value })}
                   aria-invalid={says ? true : undefined}
                 />
+                <ReadAs text={own.greatest} currency={currency} />
               </Field>
             </Pair>
             <Wrong>{says}</Wrong>
@@ -223,6 +226,7 @@ export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: Offe
         <Field>
           Statement text
           <Input
+            id={fieldId("statement")}
             value={draft.statement}
             maxLength={60}
             onChange={(event) => edit({ statement: event.target.value })}

@@ -6,9 +6,7 @@ import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Button, Wrong } from "../parts/form";
-import { PageTabs } from "../parts/page-tabs";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
-import { offerTabs } from "./offer-tabs";
 import type { Route } from "./+types/first-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -24,7 +22,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const offered = (connection: string, method: string) =>
     offers.some((one) => one.connection.id === connection && one.offer.methodId === method);
   return {
-    tabs: offerTabs(storefront.id, offers),
+    some: offers.length > 0,
     methods: connections.flatMap(({ connection, profile }) =>
       (takesPayments(profile) ? profile.methods : [])
         .filter((method) => !offered(connection.id, method.id))
@@ -56,15 +54,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function FirstOffer({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { tabs, methods } = loaderData;
+  const { some, methods } = loaderData;
   return (
     <>
-      {tabs.length > 1 && (
-        <PageTabs label="Offers" here={`/s/${params.storefront}/offer?add=1`} pages={tabs} />
-      )}
       <Sheet>
         <Stack>
-          <h1>{tabs.length > 1 ? "What else can be offered" : "Nothing is offered to shoppers yet"}</h1>
+          <h1>{some ? "What else can be offered" : "Nothing is offered to shoppers yet"}</h1>
           <Wrong>{actionData?.says}</Wrong>
           {actionData && actionData.rivals.length > 0 && (
             <Form method="post">
@@ -81,7 +76,7 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
           {methods.length === 0 ? (
             <Row>
               <p>
-                {tabs.length > 1
+                {some
                   ? "Every method of every connection is offered. Connect another provider for more."
                   : "Connect a provider first; its methods can be offered then."}
               </p>

@@ -59,7 +59,7 @@ export function Mirror({ offerId, document, candidates, terms, storefront, dirty
   });
   const put = (change: Partial<typeof cart>) => setCart((before) => ({ ...before, ...change }));
   const read = (text: string) => {
-    const parsed = parseTyped(text, cart.currency);
+    const parsed = parseTyped(text, cart.currency, storefront.locale);
     return parsed.ok && parsed.money.amount >= 0 ? parsed.money.amount : null;
   };
   const [goods, shipping, tax] = [read(cart.goods), read(cart.shipping), read(cart.tax)];

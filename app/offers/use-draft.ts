@@ -1,63 +1,113 @@
 import { useCallback, useEffect, useState } from "react";
 import { useBlocker } from "react-router";
+import { type Conflict, mergeEdits, putAt } from "#core/offers/merge";
 import type { Draft } from "./draft";
 
+/** Unsaved work: what it began with, and what became of it. */
+interface Kept {
+  basedOn: number;
+  base: Draft;
+  draft: Draft;
+}
+
+export interface Overtaken {
+  conflicts: Conflict[];
+  /** Puts my work and theirs together: of each conflict's path whether theirs is taken. */
+  settle: (theirs: ReadonlySet<string>) => void;
+}
+
 /**
- * A draft that survives a reload: every edit is kept in this browser until it is saved, and leaving the page with
- * unsaved work asks first. It goes on from the revision that it began with: what somebody else saves meanwhile takes
- * nothing away, and is taken up once there is nothing unsaved. `basedOn` is that revision.
+ * A draft that survives a reload, a sign-out and a lost session: every edit is kept in this browser for this person until
+ * it is saved, and leaving the page with unsaved work asks first. What somebody else saves meanwhile is put together with
+ * it field by field; where both changed one field, `overtaken` shows both until the person has chosen. `takenIn` are
+ * the fields of theirs that were taken in.
  */
 export function useDraft(name: string, revision: number, saved: Draft) {
-  const [basis, setBasis] = useState<{ name: string; revision: number } | null>(null);
-  const [draft, setDraft] = useState(saved);
-  const [dirty, setDirty] = useState(false);
+  const [kept, setKept] = useState<Kept | null>(null);
   const [restored, setRestored] = useState(false);
-  const basedOn = basis?.name === name ? basis.revision : revision;
-  const key = `${name}:${basedOn}`;
+  const [takenIn, setTakenIn] = useState<string[]>([]);
+  const [read, setRead] = useState<string | null>(null);
   useEffect(() => {
-    if (basis?.name === name && (dirty || basis.revision === revision)) return;
-    const kept = readKept(`${name}:${revision}`);
-    setBasis({ name, revision });
-    setDraft(kept ?? saved);
-    setDirty(kept !== null);
-    setRestored(kept !== null);
-    // `saved` belongs to the revision.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [name, revision, basis, dirty]);
-  const edit = useCallback(
-    (change: Partial<Draft>) =>
-      setDraft((before) => {
-        const next = { ...before, ...change };
-        localStorage.setItem(key, JSON.stringify(next));
-        setDirty(true);
-        return next;
-      }),
-    [key],
+    const before = readKept(name);
+    setKept(before);
+    setRestored(before !== null);
+    setTakenIn([]);
+    setRead(name);
+  }, [name]);
+  const keep = useCallback(
+    (next: Kept | null) => {
+      if (next) localStorage.setItem(name, JSON.stringify(next));
+      else localStorage.removeItem(name);
+      setKept(next);
+    },
+    [name],
   );
+  const mine = read === name ? kept : null;
+  const draft = mine?.draft ?? saved;
+  const dirty = mine !== null;
+  const behind = mine !== null && mine.basedOn !== revision;
+  const merge = behind ? mergeEdits(mine.base, mine.draft, saved) : null;
+  // Nothing is fought over: theirs is taken in at once.
+  const free = merge !== null && merge.conflicts.length === 0 ? merge : null;
+  useEffect(() => {
+    if (!free) return;
+    setTakenIn(free.takenIn);
+    keep({ basedOn: revision, base: saved, draft: free.merged });
+    // `saved` belongs to the revision, and what is free follows from both.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [free !== null, revision, keep]);
+  const edit = (change: Partial<Draft>) =>
+    keep({
+      basedOn: mine?.basedOn ?? revision,
+      base: mine?.base ?? saved,
+      draft: { ...draft, ...change },
+    });
   const forget = useCallback(() => {
-    localStorage.removeItem(key);
-    setDirty(false);
+    keep(null);
     setRestored(false);
-  }, [key]);
-  const discard = useCallback(() => {
-    forget();
-    setDraft(saved);
-  }, [forget, saved]);
+    setTakenIn([]);
+  }, [keep]);
+  const overtaken: Overtaken | null =
+    merge && merge.conflicts.length > 0
+      ? {
+          conflicts: merge.conflicts,
+          settle: (theirs) => {
+            const chosen = merge.conflicts
+              .filter((one) => theirs.has(one.path))
+              .reduce((all, one) => putAt(all, one.path, one.theirs), merge.merged);
+            setTakenIn([...merge.takenIn, ...theirs]);
+            keep({ basedOn: revision, base: saved, draft: chosen });
+          },
+        }
+      : null;
   useEffect(() => {
     if (!dirty) return;
     const ask = (event: BeforeUnloadEvent) => event.preventDefault();
     window.addEventListener("beforeunload", ask);
     return () => window.removeEventListener("beforeunload", ask);
   }, [dirty]);
+  // A session that ended leads to the sign-in and back here; the work is kept meanwhile.
   const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) => dirty && currentLocation.pathname !== nextLocation.pathname,
+    ({ currentLocation, nextLocation }) =>
+      dirty && nextLocation.pathname !== "/sign-in" && currentLocation.pathname !== nextLocation.pathname,
   );
-  return { draft, dirty, restored, basedOn, edit, forget, discard, blocker };
+  return {
+    draft,
+    dirty,
+    restored,
+    basedOn: mine?.basedOn ?? revision,
+    edit,
+    forget,
+    overtaken,
+    takenIn,
+    blocker,
+  };
 }
 
-function readKept(key: string): Draft | null {
+function readKept(key: string): Kept | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? "null") as Draft | null;
+    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Partial<Kept> | null;
+    return kept?.draft && kept.base && typeof kept.basedOn === "number" ? (kept as Kept) : null;
   } catch {
     return null;
   }

@@ -31,12 +31,15 @@ export const Button = styled.button<{ $kind?: "main" | "plain" | "danger" | "bar
   ${({ $kind }) => $kind === "bare" && "padding-inline: 0.45rem; margin-left: -0.45rem;"}
 `;
 
+export const labelStyle = "font-weight: 600; font-size: 0.93rem;";
+export const hintStyle = "font-weight: 400; font-size: 0.88rem; color: var(--ink-soft);";
+export const wrongStyle = "font-weight: 600; font-size: 0.88rem; color: var(--madder);";
+
 export const Field = styled.label`
   display: grid;
   gap: 0.25rem;
-  font-weight: 600;
-  font-size: 0.93rem;
   align-content: start;
+  ${labelStyle}
 `;
 
 const box = `
@@ -87,15 +90,11 @@ export const Check = styled.label`
 `;
 
 export const Hint = styled.span`
-  font-weight: 400;
-  font-size: 0.88rem;
-  color: ${color.inkSoft};
+  ${hintStyle}
 `;
 
 const WrongText = styled.span`
-  font-weight: 600;
-  font-size: 0.88rem;
-  color: ${color.madder};
+  ${wrongStyle}
 `;
 
 /** What is wrong, beside its cause. Announced when it appears. */

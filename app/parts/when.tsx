@@ -24,3 +24,16 @@ export function When({ at }: { at: number }) {
     </time>
   );
 }
+
+/** How long something took, in seconds with as many places as matter. */
+export const secondsText = (milliseconds: number): string =>
+  `${(milliseconds / 1000).toFixed(milliseconds < 10_000 ? 2 : 1)} s`;
+
+/** How long ago something was, as short as can be: “40 s”, “5 min”, “3 h”, “12 d”. */
+export function ageText(at: number, now = Date.now()): string {
+  const seconds = Math.max(0, Math.round((now - at) / 1000));
+  if (seconds < 60) return `${seconds} s`;
+  if (seconds < 3_600) return `${Math.round(seconds / 60)} min`;
+  if (seconds < 86_400) return `${Math.round(seconds / 3_600)} h`;
+  return `${Math.round(seconds / 86_400)} d`;
+}

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { momentText, zoneOf } from "./zone";
+import { dayStart, momentText, zoneOf } from "./zone";
 
 const asked = (cookie: string) => new Request("http://localhost/", { headers: { cookie } });
 
@@ -20,4 +20,11 @@ it("knows the zone that the browser remembered, and nothing else", () => {
   expect(zoneOf(asked("zahlung_zone=Narnia"))).toBeNull();
   expect(zoneOf(asked("zahlung_zone=%3Cb%3E"))).toBeNull();
   expect(zoneOf(asked(""))).toBeNull();
+});
+
+it("knows when the day began where the viewer is", () => {
+  const at = Date.parse("2026-11-26T00:30:15.250Z");
+  expect(new Date(dayStart(at, "UTC")).toISOString()).toBe("2026-11-26T00:00:00.000Z");
+  expect(new Date(dayStart(at, "Europe/Berlin")).toISOString()).toBe("2026-11-25T23:00:00.000Z");
+  expect(new Date(dayStart(at, "America/New_York")).toISOString()).toBe("2026-11-25T05:00:00.000Z");
 });

@@ -1,11 +1,12 @@
+import { cookieOf, keepCookie } from "./cookie";
+
 const NAME = "zahlung_zone";
 
 /** The viewer's time zone as the browser said it on an earlier page; null until it has. */
 export function zoneOf(request: Request): string | null {
-  const value = new RegExp(`(?:^|; )${NAME}=([\\w%+-]{1,60})`).exec(request.headers.get("cookie") ?? "")?.[1];
-  if (!value) return null;
+  const timeZone = cookieOf(request, NAME);
+  if (!timeZone) return null;
   try {
-    const timeZone = decodeURIComponent(value);
     return new Intl.DateTimeFormat("en", { timeZone }) && timeZone;
   } catch {
     return null;
@@ -15,8 +16,7 @@ export function zoneOf(request: Request): string | null {
 /** Called in the browser: tells later pages the viewer's zone, so that they come with its times in place. */
 export function rememberZone(known: string | null): void {
   const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
-  if (timeZone !== known)
-    document.cookie = `${NAME}=${encodeURIComponent(timeZone)}; Path=/; Max-Age=31536000; SameSite=Lax`;
+  if (timeZone !== known) keepCookie(NAME, timeZone);
 }
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
@@ -41,4 +41,18 @@ export function momentText(at: number, zone?: string): string {
   }
   const part = Object.fromEntries(formatter.formatToParts(at).map(({ type, value }) => [type, value]));
   return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}, ${part.hour ?? ""}:${part.minute ?? ""}`;
+}
+
+/** When the day of a moment began in a zone, milliseconds since the epoch. */
+export function dayStart(at: number, zone: string): number {
+  const parts = new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    hour: "2-digit",
+    minute: "2-digit",
+    second: "2-digit",
+    hourCycle: "h23",
+  }).formatToParts(at);
+  const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
+  const into = ((of("hour") * 60 + of("minute")) * 60 + of("second")) * 1_000;
+  return at - into - (at % 1_000);
 }

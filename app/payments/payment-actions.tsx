@@ -12,6 +12,8 @@ interface PaymentView {
   currency: string;
   authorised: number;
   orderReference: string;
+  /** Of the card or account it was paid with; null where there is none. */
+  lastFour: string | null;
 }
 type Answer = { ok: boolean; press?: string; says: string };
 
@@ -87,9 +89,11 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
     );
   }
   const text = typed ?? decimalText({ amount: most, currency });
-  const parsed = parseTyped(text, currency);
+  const parsed = parseTyped(text, currency, locale);
   const amount = kind === "void" ? most : parsed.ok ? parsed.money.amount : null;
-  const words = amount === null ? null : `${verbs[kind]} ${moneyText({ amount, currency }, locale)}`;
+  const card = payment.lastFour ? ` ${kind === "refund" ? "to" : "of"} …${payment.lastFour}` : "";
+  const words = amount === null ? null : `${verbs[kind]} ${moneyText({ amount, currency }, locale)}${card}`;
+  const rest = kind === "capture" && amount !== null ? most - amount : 0;
   const go = (once: string) => {
     setAsking(null);
     setUsed(true);
@@ -127,7 +131,11 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
       {asking && words && (
         <Ask
           title={`${words}?`}
-          says={`Of order ${payment.orderReference}. ${consequences[kind]}`}
+          says={`Of order ${payment.orderReference}. ${
+            rest > 0
+              ? `The rest of what is held, ${moneyText({ amount: rest, currency }, locale)}, is released and cannot be captured any more.`
+              : consequences[kind]
+          }`}
           onClose={() => setAsking(null)}
         >
           <Button type="button" $kind="danger" onClick={() => go(asking)}>
@@ -144,6 +152,6 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
 
 const consequences: Record<ActionKind, string> = {
   capture: "The money that is held is taken.",
-  void: "The money that is held is let go; it cannot be captured any more.",
+  void: "The money that is held is released; it cannot be captured any more.",
   refund: "The money goes back to the shopper, and cannot be called back.",
 };

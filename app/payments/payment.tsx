@@ -10,6 +10,7 @@ import { sendAgain } from "#server/outbox/deliver";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { type Context, runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
@@ -51,7 +52,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   ]);
   const { parts: _, ...shown } = payment;
   return {
-    payment: shown,
+    payment: { ...shown, lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null },
+    looking: { mode: payment.mode, may: [] } satisfies Looking,
     provider: profile.name,
     form: rt.ids.next("form"),
     order: checkout?.order ?? null,
@@ -87,7 +89,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const parsed =
     press === "void"
       ? { ok: true as const, money: money(payment.authorised, payment.currency) }
-      : parseTyped(text, payment.currency);
+      : parseTyped(text, payment.currency, localeOf(storefront));
   if (!parsed.ok)
     return data(
       { ok: false as const, press, says: `“${text.slice(0, 30)}” is not an amount in ${payment.currency}.` },
@@ -137,7 +139,8 @@ function SendAgain({ id }: { id: string }) {
 
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
   const { payment, provider, order, score, details, facts, allowed, news, locale } = loaderData;
-  useLive(["created", "pending"].includes(payment.state) || news.some((one) => !one.deliveredAt), 1500);
+  const underWay = ["created", "pending"].includes(payment.state) || news.some((one) => !one.deliveredAt);
+  useLive(true, underWay ? 1_500 : 6_000);
   const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
   return (
     <Stack $gap={1.3}>
@@ -153,7 +156,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
       {payment.attention && (
         <Note meaning="wrong">
           {payment.attention === "surplus"
-            ? "This order was paid by another payment already; Zahlung lets this one go or hands it back."
+            ? "This order was paid by another payment already; Zahlung releases this one or refunds it."
             : "The sources contradict each other: money moved on a payment that was also refused. Look at the facts below."}
         </Note>
       )}

@@ -3,7 +3,6 @@ import { isRole, type Role, roles } from "#core/people/roles";
 import { invite } from "#server/people/invitations";
 import { allPeople, changePassword, removePerson } from "#server/people/people";
 import { personContext, runtimeContext } from "../context";
-import { PlainPage } from "../frame/plain-page";
 import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
 import { Button, Field, Hint, Input, Select, Wrong } from "../parts/form";
@@ -61,7 +60,7 @@ const roleSays: Record<Role, string> = {
 export default function PeoplePage({ loaderData }: Route.ComponentProps) {
   const { people, me } = loaderData;
   return (
-    <PlainPage>
+    <>
       <PageHead>
         <div>
           <h1>People</h1>
@@ -98,7 +97,7 @@ export default function PeoplePage({ loaderData }: Route.ComponentProps) {
         </Stack>
       </Sheet>
       <OwnPassword />
-    </PlainPage>
+    </>
   );
 }
 

@@ -4,7 +4,7 @@ import { runtimeContext } from "../context";
 import { Button, Field, Input } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Sheet, Stack } from "../parts/sheet";
-import { DoorPage } from "../frame/plain-page";
+import { DoorPage } from "../frame/door-page";
 import { sessionCookie } from "./session";
 import type { Route } from "./+types/sign-in";
 

@@ -5,7 +5,7 @@ import { type NewPerson, personProblems } from "#server/people/people";
 import { runtimeContext } from "../context";
 import { Button, Field, Hint, Input, Wrong } from "../parts/form";
 import { Sheet, Small, Stack } from "../parts/sheet";
-import { DoorPage } from "../frame/plain-page";
+import { DoorPage } from "../frame/door-page";
 import type { Route } from "./+types/welcome";
 
 export const meta: Route.MetaFunction = () => [{ title: "Welcome · Zahlung" }];

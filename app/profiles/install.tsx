@@ -3,7 +3,6 @@ import { data, redirect, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { type DocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
 import { installDocument, lookAtDocument, type Looked } from "#server/profiles/install";
-import { PlainPage } from "../frame/plain-page";
 import { mustOwn } from "../people/session";
 import { Button, Hint, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
@@ -89,7 +88,7 @@ export default function Install() {
     if (!long) setText(await file.text());
   };
   return (
-    <PlainPage>
+    <>
       <PageHead>
         <div>
           <h1>Install a profile from a file</h1>
@@ -149,7 +148,7 @@ export default function Install() {
           <InPlainWords answer={answer} onInstall={() => read("install")} busy={fetcher.state !== "idle"} />
         )}
       </Stack>
-    </PlainPage>
+    </>
   );
 }
 

@@ -13,7 +13,6 @@ import { Field, Input, Select } from "../parts/form";
 import { Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
-import { PlanTabs } from "./plan-tabs";
 import { ProviderRow, type ProviderView } from "./provider-row";
 import type { Route } from "./+types/plan";
 
@@ -54,7 +53,6 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       ]),
     },
     clashes: plan.chosen.clashes,
-    listed: plan.providers.filter((one) => one.listed).length,
     currency: plan.volume.currency,
     orders: plan.volume.orders,
     said: plan.said,
@@ -171,13 +169,12 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
     ));
   return (
     <>
-      <PlanTabs storefrontId={params.storefront} at="" listed={loaderData.listed} />
       <PageHead>
         <div>
           <h1>What can {storefront.name} take?</h1>
           <p>
-            Every installed provider, held against this storefront. What one costs is reckoned on{" "}
-            {loaderData.said ? "your own volume" : "a supposed volume; say at Costs what you really sell"}.
+            Every installed provider, held against this storefront. What each costs is calculated on{" "}
+            {loaderData.said ? "your own volume" : "an assumed volume; say at Costs what you really sell"}.
           </p>
         </div>
         <Link to="/profiles/install">Install a provider from a file</Link>

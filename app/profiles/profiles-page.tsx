@@ -1,7 +1,6 @@
 import { Link, useFetcher, data } from "react-router";
 import { installedProfiles, removeProfile } from "#server/profiles/install";
 import { runtimeContext } from "../context";
-import { PlainPage } from "../frame/plain-page";
 import { mustOwn } from "../people/session";
 import { AskFirst } from "../parts/ask";
 import { Button, Wrong } from "../parts/form";
@@ -26,7 +25,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 /** The documents that teach Zahlung its providers. */
 export default function Profiles({ loaderData }: Route.ComponentProps) {
   return (
-    <PlainPage>
+    <>
       <PageHead>
         <div>
           <h1>Profiles</h1>
@@ -73,7 +72,7 @@ export default function Profiles({ loaderData }: Route.ComponentProps) {
           </tbody>
         </Table>
       </Sheet>
-    </PlainPage>
+    </>
   );
 }
 

@@ -8,7 +8,6 @@ import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
-import { PlanTabs } from "./plan-tabs";
 import type { Route } from "./+types/shortlist";
 
 export const meta: Route.MetaFunction = () => [{ title: "Shortlist · Zahlung" }];
@@ -80,7 +79,6 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
   const { providers, clashes, name } = loaderData;
   return (
     <>
-      <PlanTabs storefrontId={params.storefront} at="/list" listed={providers.length} />
       <PageHead>
         <div>
           <h1>What to have at hand for {name}</h1>

@@ -4,7 +4,7 @@ import type { FeeSchedule, MethodFees } from "../profiles/profile";
 import { crossings, sensitivity } from "./crossing";
 import { costOf, mixed, monthCost, paymentFee, type Priced, setCost, share } from "./fees";
 import { countTotals, meanTotal, normalQuantile, ordersOf } from "./orders";
-import { readVolume, supposedVolume } from "./read-volume";
+import { readVolume, assumedVolume } from "./read-volume";
 import type { Volume } from "./volume";
 
 const fees = (change: Partial<MethodFees> = {}): MethodFees => ({
@@ -165,7 +165,7 @@ describe("a month's costs", () => {
 });
 
 const volume: Volume = {
-  ...supposedVolume("EUR", 2),
+  ...assumedVolume("EUR", 2),
   shares: { card: 100 },
   foreign: 0,
   refunds: 0,

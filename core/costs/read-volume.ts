@@ -18,7 +18,16 @@ const schema = yup.object({
   platform: yup
     .object({
       percent,
-      fixed: yup.mixed<Record<string, number>>().required(),
+      fixed: yup
+        .mixed<Record<string, number>>()
+        .required()
+        .test(
+          "amounts",
+          "is no amount",
+          (value) =>
+            typeof value === "object" &&
+            Object.values(value).every((one) => Number.isSafeInteger(one) && one >= 0 && one <= LARGEST),
+        ),
     })
     .required(),
 });
@@ -61,7 +70,7 @@ const isCounted = (value: unknown): boolean =>
   );
 
 /** What a shop is taken to sell until it says otherwise: 300 orders from 15 to 180 of its currency. */
-export const supposedVolume = (currency: string, places: number): Volume => ({
+export const assumedVolume = (currency: string, places: number): Volume => ({
   currency,
   orders: 300,
   totals: {

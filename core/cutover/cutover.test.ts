@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { type Progress, trackOf } from "../track";
+import { passedOf, type Progress, trackOf } from "../track";
 import { changesBetween } from "./changes";
 import { decideGates, type GateEvidence, mayCutOver } from "./gates";
 
@@ -106,6 +106,7 @@ const progress: Progress = {
   casesFailed: 0,
   live: "never",
   closedGates: [],
+  waits: true,
   livePayments: 0,
 };
 const block = (change: Partial<Progress>) => trackOf({ ...progress, ...change }).block;
@@ -115,19 +116,70 @@ describe("the track", () => {
     expect(block({ keysProven: false, offered: false, casesGreen: 0 })?.station).toBe("connect");
     expect(block({ offered: false, casesGreen: 0 })?.station).toBe("offer");
     expect(block({ casesGreen: 3 })?.says).toBe("11 of 14 required cases are not green.");
-    expect(block({ closedGates: [{ title: "T", says: "S", station: "connect" }] })?.says).toBe("T: S");
+    expect(block({ closedGates: [{ id: "t", title: "T", says: "S", station: "connect" }] })?.says).toBe(
+      "T: S",
+    );
     expect(block({})?.says).toBe("Every gate is open.");
-    expect(block({ live: "live" })).toBeNull();
+    expect(block({ live: "live", waits: false })).toBeNull();
   });
 
   it("shows a gate that stopped holding after the cutover", () => {
     const slipped = trackOf({
       ...progress,
       live: "live",
-      closedGates: [{ title: "Live keys proven", says: "Refused.", station: "connect" }],
+      waits: false,
+      closedGates: [{ id: "live-keys", title: "Live keys proven", says: "Refused.", station: "connect" }],
     });
     expect(slipped.stations.find((one) => one.station === "cut-over")?.state).toBe("attention");
     expect(slipped.block?.says).toBe("A gate no longer holds: Live keys proven. Refused.");
+  });
+});
+
+describe("the way to live", () => {
+  const keys = { id: "live-keys", title: "Live keys proven", says: "Missing.", station: "connect" } as const;
+  const shop = { id: "shop-key", title: "The shop has called", says: "Not yet.", station: "shop" } as const;
+  const cases = { id: "cases", title: "Cases passed", says: "Stale: Refund.", station: "rehearse" } as const;
+  const way = (change: Partial<Progress>) =>
+    trackOf({ ...progress, ...change }).way.map((step) => `${step.station}: ${step.says}`);
+
+  it("is known whole from the beginning, the shop’s own key too, and says nothing twice", () => {
+    expect(
+      way({ keysProven: false, offered: false, casesGreen: 0, closedGates: [keys, cases, shop] }),
+    ).toEqual([
+      "connect: Keys are missing.",
+      "offer: Nothing is offered to shoppers.",
+      "rehearse: 14 of 14 required cases are not green.",
+      "connect: Live keys proven: Missing.",
+      "shop: The shop has called: Not yet.",
+      "cut-over: Move the lever.",
+    ]);
+  });
+
+  it("of an edit to what is live leads to its cutover, and live is no worse for it", () => {
+    const edited = trackOf({ ...progress, live: "live", casesGreen: 12, closedGates: [cases] });
+    expect(edited.stations.find((one) => one.station === "cut-over")?.state).toBe("done");
+    expect(edited.way.map((step) => step.says)).toEqual([
+      "2 of 14 required cases are not green.",
+      "Take the changes live.",
+    ]);
+    expect(block({ live: "live" })?.says).toBe("Changes wait for their cutover.");
+  });
+});
+
+describe("the line", () => {
+  it("says how many tracks have passed each station, never the worst of all", () => {
+    const live = trackOf({ ...progress, live: "live", waits: false, livePayments: 3 });
+    const slipped = trackOf({
+      ...progress,
+      live: "live",
+      waits: false,
+      closedGates: [{ id: "live-keys", title: "Live keys proven", says: "Refused.", station: "connect" }],
+    });
+    const fresh = trackOf({ ...progress, keysProven: false, offered: false, casesGreen: 0 });
+    const passed = passedOf([live, slipped, fresh]);
+    expect(passed.map((one) => one.passed)).toEqual([3, 2, 2, 2, 2, 1]);
+    expect(passed.map((one) => one.attention)).toEqual([false, false, false, false, true, false]);
+    expect(passedOf([]).every((one) => one.passed === 0)).toBe(true);
   });
 });
 

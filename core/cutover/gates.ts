@@ -1,5 +1,4 @@
-import { stateWords } from "../payments/facts";
-import type { Station } from "../track";
+import type { Step } from "../track";
 
 /** One condition that must hold before live, decided now from what is recorded. */
 export interface Gate {
@@ -11,7 +10,7 @@ export interface Gate {
   /** When the proof was won, milliseconds; where there is one. */
   at?: number;
   /** Where to go to mend it. */
-  station: Station;
+  station: Step["station"];
 }
 
 /** Everything the gates of one connection on one storefront look at. */
@@ -37,6 +36,7 @@ export interface GateEvidence {
     failed: string[];
     at?: number;
   };
+  /** States that may occur and have no stage, in words. */
   unmappedStates: readonly string[];
   /** What else serves the same in live: offers that give way, or such as go live in the same movement. Null: nothing. */
   place: { givesWay: string[]; clashes: string[] } | null;
@@ -48,7 +48,7 @@ const list = (words: readonly string[]) => words.join(", ");
 const gate = (
   id: string,
   title: string,
-  station: Station,
+  station: Step["station"],
   open: boolean,
   yes: string,
   no: string,
@@ -159,7 +159,7 @@ export function decideGates(e: GateEvidence): Gate[] {
     ),
     gate(
       "currency",
-      "The live account charges the storefront's currencies",
+      "The live account charges the storefront’s currencies",
       "connect",
       keysOk && e.account !== null && missingCurrencies.length === 0,
       `It charges ${list(e.currencies)}.`,
@@ -172,7 +172,7 @@ export function decideGates(e: GateEvidence): Gate[] {
     ...placeGate(e.place),
     gate(
       "cases",
-      "Required cases green and fresh",
+      "Required cases passed in test, and still fresh",
       "rehearse",
       e.cases.required > 0 && casesNo.length === 0,
       `${e.cases.green} of ${e.cases.required} green.`,
@@ -200,14 +200,12 @@ export function decideGates(e: GateEvidence): Gate[] {
       "offer",
       e.offer.present && e.unmappedStates.length === 0,
       "The shop knows what each of them means.",
-      e.offer.present
-        ? `No stage for: ${list(e.unmappedStates.map(stateWords))}.`
-        : "Nothing is offered yet.",
+      e.offer.present ? `No stage for: ${list(e.unmappedStates)}.` : "Nothing is offered yet.",
     ),
     gate(
       "shop-key",
       "The shop has called with its live key",
-      "connect",
+      "shop",
       e.shopCalledLive !== null,
       "Its live key is in use.",
       "It has not called with a live key. Put one into the shop; any call counts.",

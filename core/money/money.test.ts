@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { currencyCodes, minorDigits } from "./currencies";
-import { add, decimalText, money, MoneyError, moneyText, parseDecimal } from "./money";
+import { add, decimalText, money, MoneyError, moneyText, parseDecimal, parseTyped } from "./money";
 
 describe("money", () => {
   it("refuses what is not money", () => {
@@ -44,5 +44,43 @@ describe("money", () => {
     expect(moneyText(money(123456, "EUR"), "de-DE").replace(/\s/g, " ")).toBe("1.234,56 €");
     expect(moneyText(money(1200, "JPY"), "en-GB")).toBe("JP¥1,200");
     expect(moneyText(money(1234, "KWD"), "en-GB").replace(/\s/g, " ")).toBe("KWD 1.234");
+  });
+
+  it.each([
+    ["1.000,00", "EUR", "de-DE", 100_000, false],
+    ["1,000.00", "EUR", "de-DE", 100_000, false],
+    ["1000", "EUR", "de-DE", 100_000, false],
+    ["1 000,5", "EUR", "de-DE", 100_050, false],
+    ["1’234.50", "CHF", "de-CH", 123_450, false],
+    ["12,3", "EUR", "en-GB", 1_230, false],
+    ["1.000", "EUR", "de-DE", 100_000, false],
+    ["1.000", "EUR", "en-GB", 100_000, true],
+    ["1,000", "GBP", "en-GB", 100_000, false],
+    ["1,000,000", "JPY", "en-GB", 1_000_000, false],
+    ["1.234", "KWD", "en-GB", 1_234, true],
+    ["-3,50", "EUR", "de-DE", -350, false],
+  ] as const)("reads %s in %s, typed by somebody in %s", (text, currency, locale, amount, unclear) => {
+    expect(parseTyped(text, currency, locale)).toEqual({ ok: true, money: money(amount, currency), unclear });
+  });
+
+  it.each(["", "abc", "1.00.0", "1,00,000.00", "12.345.6", "1..2", "10.005,001"])(
+    "does not guess at %s",
+    (text) => {
+      expect(parseTyped(text, "EUR", "de-DE").ok).toBe(false);
+    },
+  );
+
+  it("reads back what any way of writing writes", () => {
+    const locales = fc.constantFrom("de-DE", "en-GB", "fr-FR", "de-CH", "ja-JP", "sv-SE");
+    fc.assert(
+      fc.property(locales, fc.integer({ min: 0, max: 1e10 }), (locale, amount) => {
+        const written = new Intl.NumberFormat(locale, { minimumFractionDigits: 2 }).format(amount / 100);
+        expect(parseTyped(written, "EUR", locale)).toEqual({
+          ok: true,
+          money: money(amount, "EUR"),
+          unclear: false,
+        });
+      }),
+    );
   });
 });

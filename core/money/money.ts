@@ -54,9 +54,43 @@ export function parseDecimal(text: string, currency: string, decimal: "." | "," 
   return { ok: true, money: money(sign ? -amount : amount, currency) };
 }
 
-/** Reads an amount as a person types it, with a decimal point or a decimal comma. */
-export const parseTyped = (text: string, currency: string): Parsed =>
-  parseDecimal(text, currency, text.includes(",") ? "," : ".");
+/** An amount as a person typed it. `unclear`: it could have been meant otherwise, so that the reading is to be said. */
+export type Typed = { ok: true; money: Money; unclear: boolean } | { ok: false; problem: MoneyProblem };
+
+/** The mark that a way of writing groups thousands with. */
+const groupMark = (locale: string) =>
+  new Intl.NumberFormat(locale, { useGrouping: "always" } as Intl.NumberFormatOptions)
+    .formatToParts(12_345)
+    .find((part) => part.type === "group")?.value ?? "";
+
+/**
+ * Reads an amount as a person types it, whichever marks they are used to: `1.000,00`, `1,000.00`, `1 000`, `1’000.00`
+ * or `1000`. A single mark with three digits behind it groups thousands, unless the currency has three decimals and
+ * `locale` would write them so; where `locale` groups with another mark the reading is said to be unclear.
+ */
+export function parseTyped(text: string, currency: string, locale: string): Typed {
+  if (!isCurrency(currency)) return { ok: false, problem: "unknown-currency" };
+  const bare = text.trim().replace(/(?<=\d)[\s’'\u00a0\u202f](?=\d{3}(?!\d))/g, "");
+  const marks = [...bare].filter((one) => one === "." || one === ",");
+  const last = marks.at(-1);
+  const plain = (decimal: "." | ",", unclear = false): Typed => {
+    const group = decimal === "." ? "," : ".";
+    const [whole = "", ...rest] = bare.split(decimal);
+    if (whole.includes(group) && !/^-?\d{1,3}(?:[.,]\d{3})+$/.test(whole))
+      return { ok: false, problem: "not-a-number" };
+    const read = parseDecimal([whole.replaceAll(group, ""), ...rest].join("."), currency);
+    return read.ok ? { ...read, unclear } : read;
+  };
+  if (last !== "." && last !== ",") return plain(".");
+  const other = last === "." ? "," : ".";
+  if (marks.includes(other)) return plain(last);
+  const behind = bare.length - bare.lastIndexOf(last) - 1;
+  if (marks.length > 1) return plain(other);
+  if (behind !== 3) return plain(last);
+  const groups = groupMark(locale) === last;
+  if (minorDigits(currency) === 3 && !groups) return plain(last, true);
+  return plain(other, !groups);
+}
 
 /** Plain decimal text with a point and exactly the currency's decimals: the inverse of `parseDecimal`. */
 export function decimalText({ amount, currency }: Money): string {
@@ -88,5 +122,8 @@ function formatterOf(locale: string, currency: Currency): Intl.NumberFormat {
 
 /** For people: the locale's writing with the currency's symbol or code. */
 export function moneyText(value: Money, locale: string): string {
-  return formatterOf(locale, value.currency).format(decimalText(value) as Intl.StringNumericLiteral);
+  // The wide sign of some locales is in no font of ours; the plain one means the same.
+  return formatterOf(locale, value.currency)
+    .format(decimalText(value) as Intl.StringNumericLiteral)
+    .replace("\uffe5", "¥");
 }

@@ -12,7 +12,7 @@ const terms: OfferTerms = {
   capture: ["at-once"],
   authentication: ["issuer", "always"],
 };
-const blank = blankOffer("Card", terms, "LUVWINKEL");
+const blank = blankOffer({ name: "Card", kind: "card" }, terms, { statement: "LUVWINKEL" });
 const refusals = (change: Partial<Record<keyof OfferDocument, unknown>>) => {
   const reading = readOffer({ ...blank, ...change }, terms);
   return reading.ok ? [] : reading.problems.map((one) => `${one.path}: ${one.says}`);
@@ -22,7 +22,7 @@ describe("an offer's document", () => {
   it("is good from the start, for any storefront and method", () => {
     expect(readOffer(blank, terms)).toEqual({ ok: true, document: blank });
     const none = { ...terms, languages: [], capture: [], authentication: [] };
-    expect(blankOffer("Card", none, "")).toMatchObject({
+    expect(blankOffer({ name: "Card", kind: "card" }, none)).toMatchObject({
       capture: "at-once",
       authentication: "issuer",
       wording: {},

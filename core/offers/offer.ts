@@ -1,8 +1,11 @@
 import * as yup from "yup";
+import { isCountry } from "../places/codes";
 import { isCurrency } from "../money/currencies";
 import { paymentStates, type PaymentState } from "../payments/facts";
 import type { StageMap } from "../payments/stages";
 import { validated } from "../validated";
+import type { ProfileMethod } from "../profiles/profile";
+import { defaultLabel } from "./defaults";
 import { checkStatement } from "./statement";
 
 export type CapturePolicy = "at-once" | "later";
@@ -71,7 +74,7 @@ const schema = yup
         yup
           .string()
           .strict()
-          .matches(/^[A-Z]{2}$/)
+          .test("country", "is no country", (value) => isCountry(value ?? ""))
           .required(),
       )
       .max(260)
@@ -134,10 +137,19 @@ export function readOffer(input: unknown, terms: OfferTerms): OfferReading {
   return problems.length > 0 ? { ok: false, problems } : { ok: true, document };
 }
 
-/** What a new offer starts from: the method's name as wording, no rules, capture at once. */
-export function blankOffer(methodName: string, terms: OfferTerms, statement: string): OfferDocument {
+/**
+ * What a new offer starts from: its method's name in each language, no rules, capture at once, and of statement and
+ * stages what can be proposed.
+ */
+export function blankOffer(
+  method: Pick<ProfileMethod, "name" | "kind">,
+  terms: OfferTerms,
+  { statement = "", stages = {} }: Partial<Pick<OfferDocument, "statement" | "stages">> = {},
+): OfferDocument {
   return {
-    wording: Object.fromEntries(terms.languages.map((one) => [one, { label: methodName, hint: "" }])),
+    wording: Object.fromEntries(
+      terms.languages.map((one) => [one, { label: defaultLabel(method.kind, method.name, one), hint: "" }]),
+    ),
     countries: [],
     currencies: [],
     limits: {},
@@ -145,9 +157,12 @@ export function blankOffer(methodName: string, terms: OfferTerms, statement: str
     capture: terms.capture[0] ?? "at-once",
     authentication: terms.authentication[0] ?? "issuer",
     statement,
-    stages: {},
+    stages,
   };
 }
+
+/** The label by which the people of the shop know an offer; empty where it has none. */
+export const offerLabel = (document: OfferDocument): string => wordingFor(document, "en").label;
 
 /** Wording in the shopper's language, else in the storefront's first, else any. */
 export function wordingFor(document: OfferDocument, language: string): { label: string; hint: string } {

@@ -14,7 +14,10 @@ const terms: OfferTerms = {
   capture: ["at-once", "later"],
   authentication: ["issuer", "always"],
 };
-const document: OfferDocument = { ...blankOffer("Card", terms, "LUVWINKEL"), stages: { captured: "Paid" } };
+const document: OfferDocument = {
+  ...blankOffer({ name: "Card", kind: "card" }, terms, { statement: "LUVWINKEL" }),
+  stages: { captured: "Paid" },
+};
 const candidate = (change: Partial<Candidate> = {}, edit: Partial<OfferDocument> = {}): Candidate => ({
   id: "o1",
   document: { ...document, ...edit },
@@ -110,7 +113,7 @@ describe("readOffer", () => {
     for (const junk of [null, 7, "x", [], {}]) expect(readOffer(junk, terms).ok).toBe(false);
   });
   it("falls back to another language's wording", () => {
-    expect(wordingFor(document, "ja").label).toBe("Card");
+    expect(wordingFor(document, "ja").label).toBe("Karte");
     expect(wordingFor({ ...document, wording: {} }, "ja")).toEqual({ label: "", hint: "" });
   });
 });

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { isCountry } from "../places/codes";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
 import { validated } from "../validated";
@@ -62,7 +63,7 @@ const shape = yup.object({
   tax: amountText,
   taxIncluded: yup.boolean().strict().default(true),
   total: amountText,
-  country: text(2).matches(/^[A-Z]{2}$/, "must be an ISO 3166-1 alpha-2 code"),
+  country: text(2).test("country", "must be an ISO 3166-1 alpha-2 code", (value) => isCountry(value ?? "")),
   language: text(12).matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "must be a BCP 47 language tag"),
   group: text(40),
   email: text(254).email(),

@@ -26,3 +26,37 @@ export function unmappedStates(
     return stage === undefined || !declared.includes(stage);
   });
 }
+
+/** How shops call where an order stands, by what its payment is; English and German. The first that fits is taken. */
+const likely: readonly (readonly [readonly PaymentState[], readonly RegExp[]])[] = [
+  [
+    ["pending", "authorised"],
+    [/reserv|pending|await|wait|offen|wart|hold|angezahlt/i, /^open|^new|^neu|unpaid|unbezahlt/i],
+  ],
+  [
+    ["captured", "partly-captured"],
+    [/(?<!un)(paid|bezahlt)/i, /process|complet|bearbeitung|confirmed|bestätigt/i],
+  ],
+  [
+    ["declined", "failed", "cancelled", "expired", "voided"],
+    [/refus|declin|fail|abgelehnt|gescheitert/i, /cancel|storn|void|closed|geschlossen|abgebrochen/i],
+  ],
+  [
+    ["partly-refunded"],
+    [/part|teil/i, /question|klär|dispute|review|prüf/i, /refund|hand(ed)? back|erstatt|zurück|return/i],
+  ],
+  [["refunded"], [/(?<!part(ly|ially)? )(refund|hand(ed)? back)|erstatt|zurück|return/i, /cancel|storn/i]],
+  [["disputed"], [/dispute|question|klär|strit|chargeback/i]],
+];
+
+/** Proposes a stage for each state from the names that the shop declared; a state that none resembles gets none. */
+export function proposeStages(states: readonly PaymentState[], declared: readonly string[]): StageMap {
+  const proposed: StageMap = {};
+  for (const [group, patterns] of likely) {
+    const found = patterns
+      .map((pattern) => declared.find((name) => pattern.test(name)))
+      .find((name) => name !== undefined);
+    if (found !== undefined) for (const state of group) if (states.includes(state)) proposed[state] = found;
+  }
+  return proposed;
+}

@@ -28,6 +28,15 @@ export type Check =
   | "one-charge"
   | "amounts-agree";
 
+/** What cases are about, in the order in which a board shows them. */
+export const caseGroups = [
+  "The shopper pays",
+  "The issuer asks",
+  "Money afterwards",
+  "Messages go wrong",
+] as const;
+export type CaseGroup = (typeof caseGroups)[number];
+
 /** One scripted test transaction. */
 export interface RehearsalCase {
   id: CaseId;
@@ -121,17 +130,17 @@ export const rehearsalCases: readonly RehearsalCase[] = [
     ),
     steps: ["fail-challenge"],
   },
-  approved("refund", "Refund", "All of it is handed back.", {
+  approved("refund", "Refund", "All of it is refunded.", {
     capture: "at-once",
     steps: ["refund"],
     expects: "refunded",
   }),
-  approved("part-refund", "Part refund", "Half of it is handed back.", {
+  approved("part-refund", "Part refund", "Half of it is refunded.", {
     capture: "at-once",
     steps: ["refund-part"],
     expects: "partly-refunded",
   }),
-  approved("void", "Void", "What was held is let go.", {
+  approved("void", "Void", "What was held is released.", {
     capture: "later",
     steps: ["void"],
     expects: "voided",
@@ -143,7 +152,7 @@ export const rehearsalCases: readonly RehearsalCase[] = [
     ...plain(
       "webhook-lost",
       "Webhook lost",
-      "The news never arrives; a look-up settles it.",
+      "The webhook never arrives; a look-up settles it.",
       "challenge",
       "paid",
     ),
@@ -151,11 +160,11 @@ export const rehearsalCases: readonly RehearsalCase[] = [
     steps: ["pass-challenge", "look-up"],
     checks: ["webhook-withheld", "one-charge", "amounts-agree"],
   },
-  approved("webhook-doubled", "Webhook doubled", "The same news comes twice.", {
+  approved("webhook-doubled", "Webhook doubled", "The same webhook comes twice.", {
     fault: "double-webhook",
     checks: ["webhook-arrived", "webhook-repeated", "one-charge", "amounts-agree"],
   }),
-  approved("webhooks-reordered", "Webhooks reordered", "Later news overtakes earlier news.", {
+  approved("webhooks-reordered", "Webhooks reordered", "A later webhook overtakes an earlier one.", {
     capture: "at-once",
     fault: "reorder-webhooks",
     checks: ["webhook-arrived", "webhook-overtaken", "one-charge", "amounts-agree"],
@@ -175,6 +184,13 @@ export function instrumentFor(profile: Playing, script: RehearsalCase): ProfileI
   const named = instruments.find((one) => one.case === script.instrument);
   if (named || script.instrument !== "challenge" || ridesAlong(profile)) return named;
   return instruments.find((one) => one.case === "approved" && one.answer);
+}
+
+/** The group that a case belongs to, as it follows from what is done in it. */
+export function groupOf({ fault, steps }: Pick<RehearsalCase, "fault" | "steps">): CaseGroup {
+  if (fault || steps.includes("forge-webhook")) return "Messages go wrong";
+  if (steps.includes("pass-challenge") || steps.includes("fail-challenge")) return "The issuer asks";
+  return steps.length > 0 ? "Money afterwards" : "The shopper pays";
 }
 
 export const caseOf = (id: string) => rehearsalCases.find((one) => one.id === id);

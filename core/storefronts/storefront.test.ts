@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { readStorefront, slugOf, type StorefrontEntry } from "./storefront";
+import { readStorefront, slugOf, type SettingsInUse, type StorefrontEntry, touchedBy } from "./storefront";
 
 const entry: StorefrontEntry = {
   name: "Luvwinkel Köln",
@@ -45,4 +45,41 @@ it("names each field that cannot be taken", () => {
     "currencies",
     "groups",
   ]);
+});
+
+it("takes no country, language or currency that there is not", () => {
+  expect(problems({ country: "xx" })).toEqual(["country"]);
+  expect(problems({ country: "UK" })).toEqual(["country"]);
+  expect(problems({ languages: "de, xx" })).toEqual(["languages"]);
+});
+
+it("says what a change of its settings would touch, and what bars it", () => {
+  const reading = readStorefront(entry, []);
+  if (!reading.ok) throw new Error("refused");
+  const { storefront } = reading;
+  const used: SettingsInUse = {
+    offers: [
+      { name: "Card", live: true, currencies: ["GBP"], groups: [] },
+      { name: "Wallet", live: false, currencies: [], groups: ["clubs-and-schools"] },
+    ],
+    filesOnDomain: ["Thumb wallet"],
+    livePayments: true,
+  };
+  const touched = (change: Partial<typeof storefront>) =>
+    touchedBy(storefront, { ...storefront, ...change }, used).map(
+      (one) => `${one.bars ? "no" : "yes"}: ${one.says}`,
+    );
+  expect(touched({})).toEqual([]);
+  expect(touched({ name: "Another name" })).toEqual([]);
+  expect(touched({ currencies: ["EUR"] })).toEqual(["no: GBP is named by “Card”; take it out there first."]);
+  expect(touched({ currencies: ["GBP"] })[0]).toBe("yes: Shoppers can no longer pay in EUR.");
+  expect(touched({ groups: [{ id: "retail", name: "Retail" }] })[0]).toMatch(
+    /^no: Clubs and schools is named by “Wallet”/,
+  );
+  expect(touched({ domain: "new.example" })[0]).toMatch(
+    /^yes: Thumb wallet found its file on shop\.luvwinkel/,
+  );
+  expect(touched({ languages: ["de", "en", "ja"] })[0]).toMatch(/wording in ja/);
+  expect(touched({ currencies: ["EUR", "GBP", "CHF"] })[0]).toMatch(/“Wallet” would be offered in CHF/);
+  expect(touched({ country: "AT" }).at(-1)).toMatch(/live: shoppers see the change at once/);
 });

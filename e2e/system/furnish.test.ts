@@ -29,6 +29,8 @@ beforeAll(async () => {
       NODE_ENV: "development",
       FURNISH_ENV: JSON.stringify(env),
       FURNISH_DAYS: String(DAYS),
+      ZAHLUNG_REHEARSAL_PATIENCE: "60000",
+      ZAHLUNG_PROVIDER_TIMEOUT: "60000",
     },
     stdio: ["ignore", "ignore", "pipe"],
   });

@@ -149,10 +149,10 @@ describe("a version whose messages cannot be read", () => {
     const { id, reference } = result.payment;
     await until("its messages", async () => {
       const messages = await kept(reference);
-      return messages.length === 2 && messages.every((row) => row.outcome === "failing");
+      return messages.length >= 2 && messages.every((row) => row.outcome === "failing");
     });
     const tried = async () => (await failingJobs(rt())).filter((job) => job.kind === "apply-webhook");
-    await until("they are tried again by themselves", async () => (await tried()).length === 2);
+    await until("they are tried again by themselves", async () => (await tried()).length >= 2);
     await takeUp("9.1.1", right);
     for (const { number } of await kept(reference))
       expect(await applyNow(rt(), "luvwinkel-de", number)).toBe(true);

@@ -1,4 +1,4 @@
-import { desc } from "drizzle-orm";
+import { desc, lt } from "drizzle-orm";
 import { fingerprint } from "#core/fingerprint";
 import { isConflict, messagesOf } from "../database/guard";
 import type { Statement } from "../database/open";
@@ -58,3 +58,17 @@ export async function auditBreak(rt: Runtime): Promise<number | null> {
 /** The newest entries first. */
 export const recentAudit = (rt: Runtime, limit = 50) =>
   rt.db.orm.select().from(audit).orderBy(desc(audit.number)).limit(limit);
+
+const PAGE = 40;
+
+/** A page of the trail, the newest first; `before` is the number it ends before, `next` that of the next page. */
+export async function listAudit(rt: Runtime, before: number | null) {
+  const rows = await rt.db.orm
+    .select()
+    .from(audit)
+    .where(before === null ? undefined : lt(audit.number, before))
+    .orderBy(desc(audit.number))
+    .limit(PAGE + 1);
+  const page = rows.slice(0, PAGE);
+  return { rows: page, next: rows.length > PAGE ? (page.at(-1)?.number ?? null) : null };
+}

@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import { connections, connectionStorefronts, offers, payments } from "../database/schema";
-import { wordingFor } from "#core/offers/offer";
+import { nameOf } from "../offers/names";
 import { offersOf } from "../offers/offers";
 import type { Runtime } from "../runtime";
 import { storefrontOf } from "../storefronts/storefronts";
@@ -26,7 +26,7 @@ export async function lossOf(
       const name = (await storefrontOf(rt, id))?.name ?? id;
       return (await offersOf(rt, id))
         .filter((one) => one.connection.id === connection.id)
-        .map((one) => ({ label: wordingFor(one.working.document, "en").label, storefront: name }));
+        .map((one) => ({ label: nameOf(one), storefront: name }));
     }),
   );
   const open = await rt.db.orm

@@ -7,7 +7,7 @@ import { type AccountState, methodOf, type ProfileField } from "#core/profiles/p
 import type { AccountReading } from "#core/profiles/answers";
 import { versionWords } from "#core/profiles/version-words";
 import type { Endpoint, KeyCheck, KeySet, Storefront } from "../database/rows";
-import { webhooks } from "../database/schema";
+import { FORGED, webhooks } from "../database/schema";
 import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
 import { isNear } from "../storefronts/storefronts";
@@ -217,7 +217,7 @@ async function webhookColumn(
     rt.db.orm
       .select({ at: webhooks.receivedAt, verdict: webhooks.verdict })
       .from(webhooks)
-      .where(and(eq(webhooks.endpointId, endpoint.id), sql`verdict <> 'verified'`))
+      .where(and(eq(webhooks.endpointId, endpoint.id), sql`verdict <> 'verified' and event is not ${FORGED}`))
       .orderBy(desc(webhooks.number))
       .limit(1),
     silenceOf(rt, connection.id, mode, endpoint),

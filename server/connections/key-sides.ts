@@ -21,7 +21,9 @@ export interface KeySide {
   current: KeySet | null;
   /** The newest check; of the newest keys, where those were checked at all. */
   check: KeyCheck | null;
-  /** Whether that check is of the keys that are there now. */
+  /** The newest check of the current keys that the provider answered. */
+  answered: KeyCheck | null;
+  /** Whether the newest check is of the keys that are there now. */
   fresh: boolean;
   /** The keys that payments are made with; null when there are none. */
   paying: ProvenKeys | null;
@@ -100,13 +102,13 @@ export function keySideFrom(
   const current = sets[0] ?? null;
   const checked = sets.find((set) => of(set).length > 0);
   const check = checked ? (of(checked)[0] ?? null) : null;
-  const base = { sets, current, check, fresh: check !== null && check.keySetId === current?.id };
+  const answered = (current && of(current).find((one) => one.unanswered === null)) ?? null;
+  const base = { sets, current, check, answered, fresh: check !== null && check.keySetId === current?.id };
   const provenBy = (set: KeySet, found: readonly KeyCheck[]): ProvenKeys | null => {
     const proving = found.find((one) => one.unanswered === null && one.account && provesAll(profile, one));
     return proving?.account ? { keySet: set, account: proving.account, provenAt: proving.at } : null;
   };
   if (mode === "test") {
-    const answered = current && of(current).find((one) => one.unanswered === null);
     return { ...base, paying: current && answered ? provenBy(current, [answered]) : null, waiting: null };
   }
   const proven = sets.flatMap((set) => provenBy(set, of(set)) ?? []);

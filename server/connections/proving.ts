@@ -127,7 +127,9 @@ function complain(
     "key-of-other-account": `${profile.name} says: ${text}.`,
     "access-withdrawn": `${profile.name} says that access was withdrawn over there. Link the account again, or enter new keys.`,
   };
-  const says = blamed ? saysWhat(profile.name, answer) : (words[kind] ?? saysWhat(profile.name, answer));
+  const says = blamed
+    ? saysWhat(profile.name, answer, false)
+    : (words[kind] ?? saysWhat(profile.name, answer));
   if (kind === "key-of-other-account") for (const field of proves) found.wrong[field] = { says, code };
   else if (blamed || words[kind]) found.wrong[keyField] = { says, code };
   else found.unanswered = says;

@@ -1,4 +1,4 @@
-import { and, desc, eq, lt } from "drizzle-orm";
+import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import { keySets, payments } from "../database/schema";
@@ -24,7 +24,7 @@ export async function earlierKeys(
   { paying, sets }: KeySide,
 ): Promise<Earlier | null> {
   if (!paying) return null;
-  const older = olderThan(paying.keySet, sets);
+  const older = await everInUse(rt, olderThan(paying.keySet, sets));
   const secret = profile.fields.filter((field) => field.secret).map((field) => field.id);
   const hints: Record<string, string> = {};
   for (const set of older)
@@ -47,6 +47,25 @@ export async function earlierKeys(
     .orderBy(desc(payments.createdAt))
     .limit(1);
   return { hints, replacedAt: paying.keySet.createdAt, usedAt: used?.at ?? null };
+}
+
+/** Those of some keys that a call ever proved, as any that pays was; others were mistakes of typing. */
+async function everInUse(rt: Runtime, older: KeySet[]): Promise<KeySet[]> {
+  if (older.length === 0) return older;
+  const rows = await rt.db.orm
+    .select({ id: keySets.id })
+    .from(keySets)
+    .where(
+      and(
+        inArray(
+          keySets.id,
+          older.map((set) => set.id),
+        ),
+        sql`exists (select 1 from key_checks c where c.key_set_id = ${keySets.id} and json_array_length(c.proven) > 0)`,
+      ),
+    );
+  const used = new Set(rows.map((row) => row.id));
+  return older.filter((set) => used.has(set.id));
 }
 
 const olderThan = (than: KeySet, sets: readonly KeySet[]): KeySet[] =>

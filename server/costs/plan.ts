@@ -2,7 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { countTotals } from "#core/costs/orders";
 import { costOf, type MonthCost, type Priced, setCost } from "#core/costs/fees";
 import { crossings, type Crossing } from "#core/costs/crossing";
-import { supposedVolume } from "#core/costs/read-volume";
+import { assumedVolume } from "#core/costs/read-volume";
 import type { Volume } from "#core/costs/volume";
 import { minorDigits } from "#core/money/currencies";
 import { type Chosen, type Clash, clashesOf } from "#core/offers/clashes";
@@ -37,7 +37,7 @@ export interface PlannedProvider {
 export interface Plan {
   wanted: Wanted;
   volume: Volume;
-  /** Whether the shop said what it sells, or this is only supposed. */
+  /** Whether the shop said what it sells, or this is assumed. */
   said: boolean;
   providers: PlannedProvider[];
   /** Of everything on the list or connected: what it costs together, and what cannot stand together. */
@@ -61,7 +61,7 @@ async function volumeOf(
     .where(and(eq(volumes.storefrontId, storefront.id), eq(volumes.currency, currency)));
   return row
     ? { volume: row.document, said: true }
-    : { volume: supposedVolume(currency, minorDigits(currency)), said: false };
+    : { volume: assumedVolume(currency, minorDigits(currency)), said: false };
 }
 
 export async function saveVolume(

@@ -1,10 +1,12 @@
 import { type Change, changesBetween } from "#core/cutover/changes";
 import { decideGates, type Gate, type GateEvidence, mayCutOver } from "#core/cutover/gates";
-import { wordingFor } from "#core/offers/offer";
 import { checkStatement } from "#core/offers/statement";
+import { stateWords } from "#core/payments/facts";
+import { nameOfCode } from "#core/places/names";
 import { occurringStates, unmappedStates } from "#core/payments/stages";
 import { methodOf, ridesAlong, sendsStatement } from "#core/profiles/profile";
 import { versionWords } from "#core/profiles/version-words";
+import { nameOf, nameWithAccount } from "../offers/names";
 import { carrierOf } from "../offers/carrier";
 import { clashIn, inUse, proposedFrom } from "../offers/clash";
 import type { OfferWithRevisions } from "../storefronts/now";
@@ -33,9 +35,6 @@ export interface Scope {
   beside?: readonly OfferWithRevisions[];
 }
 
-const labelOf = ({ working, offer }: OfferWithRevisions) =>
-  wordingFor(working.document, "en").label || offer.methodId;
-
 /** Offers of a connection that a cutover takes to live: those asked for; one that is switched off in test bars nothing. */
 export const movable = ({ offers }: Pick<Standing, "offers">, { offers: ids }: Scope): OfferStanding[] =>
   offers.filter(({ offer: { offer } }) => !offer.offInTest && (ids === null || ids.includes(offer.id)));
@@ -50,13 +49,13 @@ export function interlockingFrom(standing: Standing, scope: Scope = { offers: nu
     ...evidenceFrom(standing, moving, beside),
     place:
       replaces.length + clashes.length > 0
-        ? { givesWay: replaces.map(inWords), clashes: clashes.map(inWords) }
+        ? { givesWay: replaces.map(nameWithAccount), clashes: clashes.map(nameWithAccount) }
         : null,
   });
   const changes = mine.flatMap((one) =>
     changesBetween(one.live?.document, one.working.document).map((change) => ({
       ...change,
-      offer: labelOf(one),
+      offer: nameOf(one),
     })),
   );
   return {
@@ -70,8 +69,6 @@ export function interlockingFrom(standing: Standing, scope: Scope = { offers: nu
     revisionIds: [...mine.map((one) => one.working.id), standing.connection.testVersionId].sort(),
   };
 }
-
-const inWords = (one: OfferWithRevisions) => `“${labelOf(one)}” of ${one.connection.name}`;
 
 function versionChange({ pair, versions }: Standing): Interlocking["version"] {
   const { test, live } = versions;
@@ -134,8 +131,10 @@ function evidenceFrom(
     carrier: ridesAlong(profile) ? { name: standing.carriedLive ?? carriedBy(standing, beside) } : null,
     offer: {
       present: moving.length > 0,
-      wordingMissing: storefront.languages.filter((language) =>
-        documents.some((one) => !one.wording[language]?.label.trim()),
+      wordingMissing: moving.flatMap(({ offer }) =>
+        storefront.languages
+          .filter((language) => !offer.working.document.wording[language]?.label.trim())
+          .map((language) => ofOffer(moving, offer, nameOfCode("language", language))),
       ),
       statement: sendsStatement(carrierOf(standing.now, profile, "test")?.offer.profile ?? profile)
         ? documents.every(
@@ -191,8 +190,20 @@ function keyEvidence(standing: Standing): Pick<GateEvidence, "keys" | "keysShare
   };
 }
 
+/** Something about an offer; whose it is, is said where a movement is of several. */
+const ofOffer = (moving: readonly OfferStanding[], offer: OfferWithRevisions, words: string): string =>
+  moving.length > 1 ? `${words} (“${nameOf(offer)}”)` : words;
+
 function caseEvidence(moving: readonly OfferStanding[]): GateEvidence["cases"] {
-  const counts = moving.map((one) => one.cases);
+  const counts = moving.map(({ offer, cases }) => {
+    const named = (titles: readonly string[]) => titles.map((title) => ofOffer(moving, offer, title));
+    return {
+      ...cases,
+      missing: named(cases.missing),
+      stale: named(cases.stale),
+      failed: named(cases.failed),
+    };
+  });
   const times = counts.flatMap((count) => (count.at ? [count.at] : []));
   const sum = (pick: (one: (typeof counts)[number]) => number) =>
     counts.reduce((total, count) => total + pick(count), 0);
@@ -211,7 +222,9 @@ function statesWithoutStage({ storefront }: Standing, moving: readonly OfferStan
     const method = methodOf(offer.profile, offer.offer.methodId);
     const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
     const { capture, stages } = offer.working.document;
-    return unmappedStates(occurringStates(capture, can), stages, storefront.stages);
+    return unmappedStates(occurringStates(capture, can), stages, storefront.stages).map((state) =>
+      ofOffer(moving, offer, stateWords(state)),
+    );
   });
   return [...new Set(states)];
 }

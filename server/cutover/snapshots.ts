@@ -2,7 +2,7 @@ import { and, desc, eq, inArray } from "drizzle-orm";
 import { type Change, changesBetween } from "#core/cutover/changes";
 import type { Movement } from "#core/cutover/lever";
 import type { PairSnapshot, Snapshot } from "#core/cutover/snapshot";
-import { wordingFor } from "#core/offers/offer";
+import { offerLabel } from "#core/offers/offer";
 import { changeSettings } from "../audit/audit";
 import { guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
@@ -88,7 +88,7 @@ function lineFrom(
   return {
     connection:
       now.connections.find((each) => each.connection.id === connectionId)?.connection.name ?? connectionId,
-    offer: document ? wordingFor(document, "en").label : offerId,
+    offer: document ? offerLabel(document) : offerId,
     then: ran?.number ?? null,
     now: runs?.number ?? null,
     gone: one === undefined,

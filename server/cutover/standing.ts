@@ -159,7 +159,9 @@ function standingFrom(
 ): Standing {
   const { id } = at.connection;
   const side = (mode: Mode): Side => {
-    const { current, check, fresh } = at.keys[mode];
+    const { current, fresh, check: newest, answered } = at.keys[mode];
+    // A press that ran out of time takes nothing back of what was proven before.
+    const check = answered ?? newest;
     const endpoint = addresses.find((one) => one.mode === mode);
     if (!endpoint) throw new Error(`connection ${id} has no webhook address`);
     return { keys: current, check, fresh, endpoint, file: at.files[mode] };

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { recentAudit } from "../audit/audit";
+import { listAudit } from "../audit/audit";
 import { cutoversOf } from "../cutover/cutover";
 import { firstLivePayments } from "../cutover/first-payment";
 import { standingsOf } from "../cutover/standing";
@@ -45,8 +45,22 @@ const lists: [string, () => Promise<unknown>][] = [
   ["payments that were searched for", () => payments("q=LW-1")],
   ["payments that were searched for, further on", () => payments("q=LW-1&after=pay_1")],
   ["payments that were searched for in a state", () => payments("q=LW-1&state=captured")],
+  ["payments of an account", () => payments("connection=con_1&after=1700000000000-pay_1")],
+  ["payments of an offer", () => payments("offer=off_1&after=1700000000000-pay_1")],
+  ["payments of some days", () => payments("from=2026-01-01&to=2026-01-31&with=Norda")],
+  ["payments, the oldest", () => payments("sort=time&after=1700000000000-pay_1")],
+  ["payments, the largest", () => payments("sort=-amount&after=4390-1700000000000-pay_1")],
+  [
+    "payments of an amount",
+    () => listPayments(world.rt, north.id, filterFrom(new URLSearchParams(), "live", 4390)),
+  ],
+  ["payments by e-mail", () => payments("q=ida@example.org")],
+  ["payments by last four digits", () => payments("q=0019")],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
-  ["webhooks, further on", () => listWebhooks(world.rt, north.id, "live", 7)],
+  [
+    "webhooks, further on",
+    () => listWebhooks(world.rt, north.id, "live", 7, { connection: "c", result: "left" }),
+  ],
   ["exchanges", () => listExchanges(world.rt, north.id, filter, null)],
   ["exchanges, further on", () => listExchanges(world.rt, north.id, filter, "17-exc_1")],
   [
@@ -60,7 +74,8 @@ const lists: [string, () => Promise<unknown>][] = [
       ),
   ],
   ["exchanges for an export", () => exportedExchanges(world.rt, north.id, filter)],
-  ["the audit trail", () => recentAudit(world.rt)],
+  ["the audit trail", () => listAudit(world.rt, null)],
+  ["the audit trail, further on", () => listAudit(world.rt, 40)],
   ["movements of the lever", () => cutoversOf(world.rt, north.id)],
   ["first live payments", () => firstLivePayments(world.rt, north.id)],
   ["work that fails", () => failingJobs(world.rt)],

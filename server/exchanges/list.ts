@@ -1,7 +1,7 @@
 import { and, eq, type SQL, sql } from "drizzle-orm";
 import { isMode, type Mode } from "#core/mode";
 import type { Exchange } from "../database/rows";
-import { connectionStorefronts, exchanges } from "../database/schema";
+import { connectionStorefronts, exchanges, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 
 /** What exchanges are asked for; what is empty does not matter. Times are milliseconds since the epoch. */
@@ -14,7 +14,10 @@ export interface ExchangeFilter {
   to: number | null;
 }
 
-const PAGE = 50;
+/** An exchange with the order that it is about. */
+export type ListedExchange = Exchange & { order: string | null };
+
+const PAGE = 40;
 const MOST_EXPORTED = 1_000;
 
 /** Reads a filter from an address; what is malformed there does not filter. */
@@ -55,18 +58,19 @@ async function newest(
   connection: string | null,
   conditions: readonly SQL[],
   most: number,
-): Promise<Exchange[]> {
+): Promise<ListedExchange[]> {
   const all = sql.join(
     [sql`e.connection_id = ${connectionStorefronts.connectionId}`, ...conditions],
     sql` and `,
   );
   const rows = await rt.db.orm
-    .select({ exchange: exchanges })
+    .select({ exchange: exchanges, order: payments.orderReference })
     .from(connectionStorefronts)
     .innerJoin(
       exchanges,
       sql`${exchanges.id} in (select e.id from exchanges e where ${all} order by e.at desc, e.id desc limit ${most})`,
     )
+    .leftJoin(payments, eq(payments.id, exchanges.paymentId))
     .where(
       and(
         eq(connectionStorefronts.storefrontId, storefrontId),
@@ -74,7 +78,7 @@ async function newest(
       ),
     );
   return rows
-    .map((row) => row.exchange)
+    .map((row): ListedExchange => ({ ...row.exchange, order: row.order }))
     .sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1))
     .slice(0, most);
 }
@@ -85,7 +89,7 @@ export async function listExchanges(
   storefrontId: string,
   filter: ExchangeFilter,
   cursor: string | null,
-): Promise<{ rows: Exchange[]; next: string | null }> {
+): Promise<{ rows: ListedExchange[]; next: string | null }> {
   const conditions = conditionsOf(filter);
   const [, at, id] = /^(\d{1,15})-([\w]{1,60})$/.exec(cursor ?? "") ?? [];
   if (at && id) conditions.push(sql`(e.at, e.id) < (${Number(at)}, ${id})`);
@@ -99,4 +103,5 @@ export const exportedExchanges = (
   rt: Runtime,
   storefrontId: string,
   filter: ExchangeFilter,
-): Promise<Exchange[]> => newest(rt, storefrontId, filter.connection, conditionsOf(filter), MOST_EXPORTED);
+): Promise<ListedExchange[]> =>
+  newest(rt, storefrontId, filter.connection, conditionsOf(filter), MOST_EXPORTED);

@@ -103,7 +103,8 @@ export const lineOf = (
   { connectionId, mode, keySetId, profileVersionId }: Payment,
 ): Promise<Line | null> => openLine(rt, { connectionId, mode, keySetId, versionId: profileVersionId });
 
-const operationLabels: Record<OperationName, string> = {
+/** Operations in words, as they stand in exchanges. */
+export const operationLabels: Record<OperationName, string> = {
   account: "read the account",
   fieldCheck: "check a second key",
   create: "create the payment",
@@ -231,11 +232,18 @@ async function tokenIn(profile: Profile, name: OperationName, sent: Answered): P
   }
 }
 
-/** What to say when a call did not bring what it was for: the system, what it said, and its own code. */
+/**
+ * What to say when a call did not bring what it was for: the system, what it said, and its own code, where that does not
+ * stand beside it anyway.
+ */
 export function saysWhat(
   name: string,
   answer: Exclude<GatewayAnswer<unknown>, { kind: "answered" }>,
+  withCode = true,
 ): string {
   if (answer.kind === "unanswered") return answer.says;
-  return `${name} says: ${answer.problem.text || "no reason"} (${answer.problem.code})`;
+  const { text, code } = answer.problem;
+  // Some write their code into the text themselves.
+  const named = !withCode || text.includes(code) ? "" : ` (${code})`;
+  return `${name} says: ${text || "no reason"}${named}`;
 }

@@ -1,8 +1,9 @@
 import { type Chosen, type Clash, clashesOf } from "#core/offers/clashes";
 import type { Mode } from "#core/mode";
-import { type OfferDocument, wordingFor } from "#core/offers/offer";
+import type { OfferDocument } from "#core/offers/offer";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import type { Storefront } from "../database/rows";
+import { nameWithAccount } from "./names";
 import {
   isOff,
   type OfferWithRevisions,
@@ -61,7 +62,7 @@ export function proposedFrom(one: OfferWithRevisions, mode: Mode): Proposed {
   return {
     offerId: one.offer.id,
     connectionId: one.connection.id,
-    connectionName: `“${wordingFor(document, "en").label}” of ${one.connection.name}`,
+    connectionName: nameWithAccount(one),
     profile: one.versions[mode].profile,
     methodId: one.offer.methodId,
     document,

@@ -24,6 +24,7 @@ import {
   type OfferWithRevisions,
   type StorefrontNow,
 } from "../storefronts/now";
+import { proposalsFor } from "./proposals";
 import { clashIn, type Contest, inUse, proposedFrom } from "./clash";
 
 /** What storefront and method allow an offer to say. */
@@ -121,7 +122,7 @@ export const addOffer = (
     );
     if (known) return { ok: true, id: known.offer.id };
     const terms = termsOf(now.storefront, profile, methodId);
-    const offered = document?.(terms) ?? blankOffer(method.name, terms, "");
+    const offered = document?.(terms) ?? blankOffer(method, terms, proposalsFor(now, profile, method, terms));
     const contest = clashIn(now.storefront, inUse(now, "test"), "test", {
       offerId: null,
       connectionId: connection.id,

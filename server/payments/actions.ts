@@ -82,10 +82,11 @@ export async function act(
   if (answer.kind === "unanswered") {
     const looked = await call(rt, line, "read", { ref: payment.providerRef }, marks);
     if (looked.kind === "answered") await recordReading(rt, line.profile, payment, looked.value, "look-up");
-    return {
-      ok: false,
-      says: `${saysWhat(line.profile.name, answer)} What it reports now is shown; try again if it is not done.`,
-    };
+    const seen =
+      looked.kind === "answered"
+        ? "What it reports now is shown; try again if it is not done."
+        : "What became of it could not be read either; it is asked again by itself. Look at it before you try again.";
+    return { ok: false, says: `${saysWhat(line.profile.name, answer)} ${seen}` };
   }
   if (answer.kind === "refused")
     return { ok: false, says: saysWhat(line.profile.name, answer), code: answer.problem.code };
@@ -104,6 +105,6 @@ async function actOf(rt: Runtime, payment: Payment, once: string) {
 
 /** Says what was done, for the person who did it. */
 export function actedWords(kind: ActionKind, amount: Money, locale: string): string {
-  const words = { capture: "captured", void: "let go", refund: "refunded" };
+  const words = { capture: "captured", void: "released", refund: "refunded" };
   return `${moneyText(amount, locale)} ${words[kind]}.`;
 }

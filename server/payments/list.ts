@@ -1,19 +1,34 @@
-import { and, desc, eq, gte, isNull, lt, or, sql } from "drizzle-orm";
-import type { Mode } from "#core/mode";
+import { and, asc, desc, eq, gte, isNull, lt, or, type SQL, sql } from "drizzle-orm";
+import { isMode, type Mode, modes } from "#core/mode";
 import { paymentStates, type PaymentState } from "#core/payments/facts";
 import type { Payment } from "../database/rows";
-import { payments } from "../database/schema";
+import { checkouts, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 
-/** What a list of payments is narrowed to. `after` is the cursor of the row before. */
+/** What a list of payments is narrowed to; null does not narrow. `after` is the cursor of the row before. */
 export interface PaymentFilter {
-  mode: Mode;
+  /** Both: only where something is searched for. */
+  mode: Mode | "both";
   state: PaymentState | null;
   query: string;
+  connection: string | null;
+  offer: string | null;
+  /** Minor units, exactly. */
+  amount: number | null;
+  /** The beginning of what it was paid with, such as a network's name. */
+  instrument: string | null;
+  /** Milliseconds since the epoch, both included. */
+  from: number | null;
+  to: number | null;
   archived: boolean;
   rehearsals: boolean;
+  sort: PaymentSort;
   after: string | null;
 }
+
+/** What a list is in the order of; a minus: downwards. */
+const sorts = ["-time", "time", "-amount", "amount"] as const;
+export type PaymentSort = (typeof sorts)[number];
 
 /** What a list shows of a payment. */
 const shown = {
@@ -22,9 +37,13 @@ const shown = {
   amount: payments.amount,
   currency: payments.currency,
   state: payments.state,
+  captured: payments.captured,
   refunded: payments.refunded,
   stage: payments.stage,
   instrument: payments.instrument,
+  connectionId: payments.connectionId,
+  offerId: payments.offerId,
+  mode: payments.mode,
   createdAt: payments.createdAt,
   origin: payments.origin,
   attention: payments.attention,
@@ -38,19 +57,43 @@ export interface PaymentPage {
 }
 
 const PAGE = 25;
+const MOST_EXPORTED = 50_000;
+/** Sums are made of no more payments than this; beyond it, that there are more is said. */
+const MOST_SUMMED = 10_000;
+const DAY = 86_400_000;
 
 /** Reads a filter of one mode's payments from an address; anything malformed counts as not given. */
-export function filterFrom(search: URLSearchParams, mode: Mode): PaymentFilter {
-  const state = search.get("state");
+export function filterFrom(
+  search: URLSearchParams,
+  mode: Mode | "both",
+  amount: number | null = null,
+): PaymentFilter {
+  const named = (name: string) => /^[\w]{1,60}$/.exec(search.get(name) ?? "")?.[0] ?? null;
+  const day = (name: string, plus: number) => {
+    const at = Date.parse(`${search.get(name) ?? ""}T00:00:00Z`);
+    return Number.isNaN(at) ? null : at + plus;
+  };
+  const query = (search.get("q") ?? "").trim().slice(0, 80);
   return {
-    mode,
-    state: paymentStates.find((one) => one === state) ?? null,
-    query: (search.get("q") ?? "").trim().slice(0, 80),
+    mode: mode === "both" && query === "" ? "live" : mode,
+    state: paymentStates.find((one) => one === search.get("state")) ?? null,
+    query,
+    connection: named("connection"),
+    offer: named("offer"),
+    amount,
+    instrument: (search.get("with") ?? "").trim().slice(0, 40) || null,
+    from: day("from", 0),
+    to: day("to", DAY - 1),
     archived: search.get("archived") === "1",
     rehearsals: search.get("rehearsals") === "1",
+    sort: sorts.find((one) => one === search.get("sort")) ?? "-time",
     after: search.get("after"),
   };
 }
+
+/** Whether anything but the mode narrows a list. */
+export const isNarrowed = ({ state, connection, offer, amount, instrument, from, to }: PaymentFilter) =>
+  [state, connection, offer, amount, instrument, from, to].some((one) => one !== null);
 
 /** One page of a storefront's payments: what was searched for, or all of them from the newest on. */
 export const listPayments = (
@@ -60,72 +103,206 @@ export const listPayments = (
 ): Promise<PaymentPage> =>
   filter.query ? searchPayments(rt, storefrontId, filter) : newestPayments(rt, storefrontId, filter);
 
-/** The cursor names time and id, so that rows that come in do not shift pages. */
+/** Where a text that begins with another ends. */
+function endOf(beginning: string): string {
+  const last = beginning.codePointAt(beginning.length - 1) ?? 0;
+  return beginning.slice(0, -1) + String.fromCodePoint(Math.min(last + 1, 0x10ffff));
+}
+
+/** What narrows a list, apart from its storefront and mode. */
+function narrowing(filter: PaymentFilter): SQL[] {
+  const { state, connection, offer, amount, instrument, from, to } = filter;
+  return [
+    ...(state ? [eq(payments.state, state)] : []),
+    ...(connection ? [eq(payments.connectionId, connection)] : []),
+    ...(offer ? [eq(payments.offerId, offer)] : []),
+    ...(amount !== null ? [eq(payments.amount, amount)] : []),
+    ...(instrument
+      ? [sql`${payments.instrument} >= ${instrument} and ${payments.instrument} < ${endOf(instrument)}`]
+      : []),
+    ...(from !== null ? [sql`${payments.createdAt} >= ${from}`] : []),
+    ...(to !== null ? [sql`${payments.createdAt} <= ${to}`] : []),
+  ];
+}
+
+/** The conditions of a list from the newest on. */
+function newestWhere(storefrontId: string, filter: PaymentFilter): SQL[] {
+  const mode = isMode(filter.mode) ? filter.mode : "live";
+  return [
+    eq(payments.storefrontId, storefrontId),
+    eq(payments.mode, mode),
+    ...narrowing(filter),
+    ...(filter.archived ? [] : [isNull(payments.archivedAt)]),
+    ...(filter.rehearsals ? [] : [sql`${payments.origin} <> 'rehearsal'`]),
+  ];
+}
+
+/** What a row is ordered by, each column in turn. */
+const orderOf = {
+  time: [payments.createdAt, payments.id],
+  amount: [payments.amount, payments.createdAt, payments.id],
+};
+
+/** The cursor names what the last row was ordered by, so that rows that come in do not shift pages. */
 async function newestPayments(
   rt: Runtime,
   storefrontId: string,
   filter: PaymentFilter,
+  most = PAGE,
 ): Promise<PaymentPage> {
-  const conditions = [eq(payments.storefrontId, storefrontId), eq(payments.mode, filter.mode)];
-  if (filter.state) conditions.push(eq(payments.state, filter.state));
-  if (!filter.archived) conditions.push(isNull(payments.archivedAt));
-  if (!filter.rehearsals) conditions.push(sql`${payments.origin} <> 'rehearsal'`);
-  const [, at, id] = /^(\d{1,16})-([\w]{1,60})$/.exec(filter.after ?? "") ?? [];
-  if (at && id) conditions.push(sql`(${payments.createdAt}, ${payments.id}) < (${Number(at)}, ${id})`);
+  const conditions = newestWhere(storefrontId, filter);
+  const by = filter.sort.endsWith("amount") ? "amount" : "time";
+  const columns = orderOf[by];
+  const downwards = filter.sort.startsWith("-");
+  const cursor = /^((?:\d{1,16}-){1,2})(\w{1,60})$/.exec(filter.after ?? "");
+  const values = cursor ? [...(cursor[1] ?? "").split("-").slice(0, -1).map(Number), cursor[2]] : [];
+  if (values.length === columns.length) {
+    const listed = (parts: readonly unknown[]) =>
+      sql.join(
+        parts.map((one) => sql`${one}`),
+        sql`, `,
+      );
+    conditions.push(sql`(${listed(columns)}) ${sql.raw(downwards ? "<" : ">")} (${listed(values)})`);
+  }
   const rows = await rt.db.orm
     .select(shown)
     .from(payments)
     .where(and(...conditions))
-    .orderBy(desc(payments.createdAt), desc(payments.id))
-    .limit(PAGE + 1);
-  return pageOf(rows, (last) => `${last.createdAt}-${last.id}`);
+    .orderBy(...columns.map(downwards ? desc : asc))
+    .limit(most + 1);
+  return pageOf(rows, most, (last) =>
+    [...(by === "amount" ? [last.amount] : []), last.createdAt, last.id].join("-"),
+  );
 }
 
 /**
- * By the beginning of the order's number, the last numbers first; on the first page before them what has just this
- * reference of ours, of the provider or of the payment. Each is read in the order of an index, however many there are.
+ * What a search leads to, in the modes asked for: payments by the beginning of the order's number, the last numbers
+ * first; on the first page before them those with just this reference of ours, of the provider or of the payment, this
+ * e-mail address, or these last four digits. Each is read in the order of an index, however many there are.
  */
 async function searchPayments(
   rt: Runtime,
   storefrontId: string,
-  { mode, state, query, after }: PaymentFilter,
+  filter: PaymentFilter,
 ): Promise<PaymentPage> {
   const { orm } = rt.db;
-  const here = [eq(payments.storefrontId, storefrontId), eq(payments.mode, mode)];
-  if (state) here.push(eq(payments.state, state));
-  const last = query.codePointAt(query.length - 1) ?? 0;
-  const end = query.slice(0, -1) + String.fromCodePoint(Math.min(last + 1, 0x10ffff));
-  const beginning = [gte(payments.orderReference, query), lt(payments.orderReference, end)];
+  const { query, after } = filter;
+  const wanted = isMode(filter.mode) ? [filter.mode] : modes;
+  const narrowed = narrowing(filter);
+  const here = [eq(payments.storefrontId, storefrontId), ...narrowed];
   const cursor = /^[\w]{1,60}$/.exec(after ?? "")?.[0];
+  const beginning = [gte(payments.orderReference, query), lt(payments.orderReference, endOf(query))];
   if (cursor)
     beginning.push(
       sql`(${payments.orderReference}, ${payments.id}) < (select p.order_reference, p.id from payments p where p.id = ${cursor})`,
     );
-  const [numbered, exact] = await orm.batch([
+  const numbered = (mode: Mode) =>
     orm
       .select(shown)
       .from(payments)
-      .where(and(...here, ...beginning))
+      .where(and(eq(payments.mode, mode), ...here, ...beginning))
       .orderBy(desc(payments.orderReference), desc(payments.id))
-      .limit(PAGE + 1),
-    orm
-      .select(shown)
-      .from(payments)
-      .where(
-        and(
-          or(eq(payments.reference, query), eq(payments.providerRef, query), eq(payments.id, query)),
-          ...here,
-        ),
-      )
-      .limit(PAGE),
+      .limit(PAGE + 1);
+  const exact = orm
+    .select(shown)
+    .from(payments)
+    .where(
+      and(
+        or(eq(payments.reference, query), eq(payments.providerRef, query), eq(payments.id, query)),
+        ...here,
+      ),
+    )
+    .limit(PAGE);
+  const ending = orm
+    .select(shown)
+    .from(payments)
+    .where(and(sql`substr(instrument, -4) = ${query}`, ...here))
+    .orderBy(desc(payments.createdAt), desc(payments.id))
+    .limit(PAGE);
+  const mailed = orm
+    .select(shown)
+    .from(checkouts)
+    .innerJoin(payments, eq(payments.checkoutId, checkouts.id))
+    .where(
+      and(
+        eq(checkouts.storefrontId, storefrontId),
+        sql`lower(json_extract("order", '$.email')) = ${query.toLowerCase()}`,
+        ...narrowed,
+      ),
+    )
+    .orderBy(desc(checkouts.createdAt))
+    .limit(PAGE);
+  const [[first = [], second = []], [byReference, byEnd, byMail]] = await Promise.all([
+    Promise.all(wanted.map(numbered)),
+    Promise.all([exact, /^\d{4}$/.test(query) ? ending : [], query.includes("@") ? mailed : []]),
   ]);
-  const named = new Set(exact.map((row) => row.id));
-  const { rows, next } = pageOf(numbered, (row) => row.id);
-  return { rows: [...(cursor ? [] : exact), ...rows.filter((row) => !named.has(row.id) || cursor)], next };
+  const merged = [...first, ...second].sort(
+    (a, b) => order(b.orderReference, a.orderReference) || order(b.id, a.id),
+  );
+  const { rows, next } = pageOf(merged, PAGE, (row) => row.id);
+  const named = cursor
+    ? []
+    : [...byReference, ...byMail, ...byEnd].filter((row) => (wanted as string[]).includes(row.mode));
+  const once = new Map([...named, ...rows].map((row) => [row.id, row]));
+  return { rows: [...once.values()], next };
 }
 
-function pageOf(rows: PaymentRow[], cursor: (last: PaymentRow) => string): PaymentPage {
-  const page = rows.slice(0, PAGE);
+/** As SQLite orders texts: by their code points. */
+const order = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+
+function pageOf(rows: PaymentRow[], most: number, cursor: (last: PaymentRow) => string): PaymentPage {
+  const page = rows.slice(0, most);
   const last = page.at(-1);
-  return { rows: page, next: rows.length > PAGE && last ? cursor(last) : null };
+  return { rows: page, next: rows.length > most && last ? cursor(last) : null };
 }
+
+/** What a narrowed list comes to in one currency, minor units. */
+export interface PaymentSum {
+  currency: string;
+  payments: number;
+  amount: number;
+  captured: number;
+  refunded: number;
+}
+
+/** Sums of everything a filter lets through, by currency; of the newest ten thousand where there are `more`. */
+export async function sumPayments(
+  rt: Runtime,
+  storefrontId: string,
+  filter: PaymentFilter,
+): Promise<{ sums: PaymentSum[]; more: boolean }> {
+  const counted = rt.db.orm
+    .select({
+      currency: payments.currency,
+      amount: payments.amount,
+      captured: payments.captured,
+      refunded: payments.refunded,
+    })
+    .from(payments)
+    .where(and(...newestWhere(storefrontId, filter)))
+    .orderBy(desc(payments.createdAt), desc(payments.id))
+    .limit(MOST_SUMMED)
+    .as("counted");
+  const sums = await rt.db.orm
+    .select({
+      currency: counted.currency,
+      payments: sql<number>`count(*)`.mapWith(Number),
+      amount: sql<number>`sum(${counted.amount})`.mapWith(Number),
+      captured: sql<number>`sum(${counted.captured})`.mapWith(Number),
+      refunded: sql<number>`sum(${counted.refunded})`.mapWith(Number),
+    })
+    .from(counted)
+    .groupBy(counted.currency);
+  return { sums, more: sums.reduce((all, one) => all + one.payments, 0) >= MOST_SUMMED };
+}
+
+/** All that a filter lets through, for an export; what was searched for is exported as its first page. */
+export const exportedPayments = async (
+  rt: Runtime,
+  storefrontId: string,
+  filter: PaymentFilter,
+): Promise<PaymentRow[]> =>
+  (filter.query
+    ? await searchPayments(rt, storefrontId, { ...filter, after: null })
+    : await newestPayments(rt, storefrontId, { ...filter, after: null }, MOST_EXPORTED)
+  ).rows;

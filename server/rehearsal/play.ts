@@ -1,4 +1,4 @@
-import { eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import type { Order } from "#core/orders/order";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
 import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
@@ -10,7 +10,7 @@ import { pay } from "../checkouts/pay";
 import { currentEndpoint, endpointAddress } from "../connections/connections";
 import { guardFailed } from "../database/guard";
 import type { Checkout, Payment } from "../database/rows";
-import { checkouts, rimFaults } from "../database/schema";
+import { checkouts, FORGED, rimFaults, webhooks } from "../database/schema";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { act } from "../payments/actions";
 import { paymentOf } from "../payments/record";
@@ -246,6 +246,19 @@ async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
     }),
     { within: 5_000, own: true },
   );
+  // It is no warning to anybody: who finds it in a list is told whose it was.
+  await rt.db.write([
+    rt.db.orm
+      .update(webhooks)
+      .set({ event: FORGED, paymentId: payment.id })
+      .where(
+        and(
+          eq(webhooks.endpointId, endpoint.id),
+          sql`${webhooks.verdict} <> 'verified'`,
+          eq(webhooks.body, body),
+        ),
+      ),
+  ]);
   return sent.ok
     ? null
     : "Zahlung's own webhook address did not answer. Is ZAHLUNG_ORIGIN the address it is reached at?";

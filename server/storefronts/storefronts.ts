@@ -4,7 +4,7 @@ import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
 import type { Orm } from "../database/open";
 import type { Storefront } from "../database/rows";
-import { apiKeys, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
+import { apiKeys, domainFiles, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
 import { newsGoesOn } from "../outbox/news";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
@@ -26,6 +26,37 @@ export async function addStorefront(rt: Runtime, person: string, storefront: New
     rt,
     { person, action: "storefront added", subject: storefront.id, detail: { name: storefront.name } },
     [rt.db.orm.insert(storefronts).values({ ...storefront, stages: [], createdAt: rt.now() })],
+  );
+}
+
+/** Changes what a storefront is; its id, by which shop and address know it, stays. */
+export async function editStorefront(
+  rt: Runtime,
+  person: string,
+  { id, ...change }: NewStorefront,
+): Promise<void> {
+  const before = await storefrontOf(rt, id);
+  const moved = before?.domain !== change.domain || before.https !== change.https;
+  await changeSettings(
+    rt,
+    {
+      person,
+      action: "storefront changed",
+      subject: id,
+      detail: { ...change, groups: change.groups.map((one) => one.name) },
+    },
+    [
+      rt.db.orm.update(storefronts).set(change).where(eq(storefronts.id, id)),
+      // What was found on another domain says nothing about this one.
+      ...(moved
+        ? [
+            rt.db.orm
+              .update(domainFiles)
+              .set({ lookedAt: null, provider: null })
+              .where(eq(domainFiles.storefrontId, id)),
+          ]
+        : []),
+    ],
   );
 }
 

@@ -70,6 +70,7 @@ export const checkouts = sqliteTable(
   },
   (t) => [
     index("checkouts_reference").on(t.storefrontId, t.mode, t.reference),
+    index("checkouts_email").on(t.storefrontId, sql`lower(json_extract("order", '$.email'))`, t.createdAt),
     isModeOf("checkouts_mode", t.mode),
     oneOf("checkouts_origin", t.origin, origins),
     oneOf("checkouts_state", t.state, checkoutStates),
@@ -138,7 +139,11 @@ export const payments = sqliteTable(
     index("payments_provider_ref").on(t.providerRef),
     index("payments_checkout").on(t.checkoutId, t.createdAt),
     index("payments_offer").on(t.offerId, t.state),
+    index("payments_offer_list").on(t.offerId, t.mode, t.createdAt, t.id),
     index("payments_connection").on(t.connectionId, t.mode, t.createdAt),
+    index("payments_connection_list").on(t.storefrontId, t.connectionId, t.mode, t.createdAt, t.id),
+    index("payments_amount").on(t.storefrontId, t.mode, t.amount, t.createdAt, t.id),
+    index("payments_last_four").on(t.storefrontId, sql`substr(instrument, -4)`, t.createdAt, t.id),
     index("payments_earning")
       .on(t.storefrontId, t.connectionId)
       .where(sql.raw(`mode = 'live' and ${MOVED_MONEY}`)),

@@ -72,6 +72,9 @@ export const webhookOutcomes = [
 ] as const;
 export type WebhookOutcome = (typeof webhookOutcomes)[number];
 
+/** The event of a message that a rehearsal forged, to see that it is refused. */
+export const FORGED = "forged by a rehearsal";
+
 export const webhooks = sqliteTable(
   "webhooks",
   {

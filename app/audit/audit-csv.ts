@@ -1,0 +1,25 @@
+import { recentAudit } from "#server/audit/audit";
+import { runtimeContext } from "../context";
+import { csvResponse } from "../parts/csv";
+import { detailWords } from "./detail-words";
+import type { Route } from "./+types/audit-csv";
+
+const MOST = 50_000;
+
+/** The audit trail as a file, the newest first. Times are UTC. */
+export async function loader({ context }: Route.LoaderArgs) {
+  const rows = await recentAudit(context.get(runtimeContext), MOST);
+  return csvResponse(
+    "audit-trail",
+    ["No", "Time", "Who", "What", "Of what", "Detail", "Hash"],
+    rows.map((row) => [
+      row.number,
+      new Date(row.at).toISOString(),
+      row.person,
+      row.action,
+      row.subject,
+      detailWords(row.detail),
+      row.hash,
+    ]),
+  );
+}

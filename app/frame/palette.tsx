@@ -1,0 +1,269 @@
+import { useEffect, useState } from "react";
+import {
+  Autocomplete,
+  Dialog,
+  Header,
+  Heading,
+  Input,
+  ListBox,
+  ListBoxItem,
+  ListBoxSection,
+  Modal,
+  ModalOverlay,
+  SearchField,
+  useFilter,
+} from "react-aria-components";
+import { useLocation, useNavigate, useRouteLoaderData } from "react-router";
+import { styled } from "styled-components";
+import { stations } from "#core/track";
+import type { ConnectionTrack } from "#server/home";
+import { color } from "../theme/tokens";
+import type { Found } from "./find";
+import type { loader } from "./signed-in";
+import { stationLink } from "./station-link";
+import { pathOn, stationKeys, stationNames } from "./stations";
+import { onPersonAction } from "./person-actions";
+
+const Over = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(0 0 0 / 0.35);
+  display: grid;
+  justify-items: center;
+  align-items: start;
+  padding: 8vh 1rem 1rem;
+  z-index: 20;
+`;
+const Box = styled(Modal)`
+  width: min(36rem, 100%);
+  background: ${color.sheet};
+  border: 2px solid ${color.ink};
+  padding: 0.8rem 1rem;
+  input {
+    width: 100%;
+    min-height: 2.4rem;
+    padding: 0.3rem 0.6rem;
+    border: 1.5px solid ${color.ruleStrong};
+    background: ${color.sheet};
+  }
+  h2 {
+    font-size: 1rem;
+    margin-bottom: 0.4rem;
+  }
+  > section > p {
+    margin-top: 0.5rem;
+    font-size: 0.88rem;
+    color: ${color.inkSoft};
+  }
+`;
+const List = styled(ListBox)`
+  max-height: 60vh;
+  overflow: auto;
+  margin-top: 0.4rem;
+  outline: none;
+  header {
+    padding: 0.5rem 0.6rem 0.15rem;
+    font-size: 0.84rem;
+    font-weight: 700;
+    color: ${color.inkSoft};
+  }
+`;
+const Entry = styled(ListBoxItem)`
+  display: flex;
+  justify-content: space-between;
+  gap: 1rem;
+  padding: 0.28rem 0.6rem;
+  cursor: pointer;
+  outline: none;
+  small {
+    color: ${color.inkSoft};
+    font-size: 0.88rem;
+  }
+  &[data-focused] {
+    background: ${color.petrolSoft};
+  }
+  kbd {
+    border: 1px solid ${color.ruleStrong};
+    padding: 0 0.4rem;
+  }
+`;
+
+interface Place {
+  /** An address, or an act with a colon in front. */
+  to: string;
+  name: string;
+  says?: string;
+  shortcut?: string;
+}
+
+const WAIT = 180;
+
+/** Payments that the words lead to, asked for when typing rests. */
+function useFound(storefrontId: string, query: string): Found[] {
+  const [found, setFound] = useState<{ query: string; list: Found[] }>({ query: "", list: [] });
+  useEffect(() => {
+    if (query.length < 3) return;
+    const stop = new AbortController();
+    const timer = setTimeout(() => {
+      fetch(`/s/${storefrontId}/find?q=${encodeURIComponent(query)}`, { signal: stop.signal })
+        .then(async (answer) => {
+          if (answer.ok) setFound({ query, list: (await answer.json()) as Found[] });
+        })
+        // A question that was given up, or not answered, leads nowhere.
+        .catch(() => undefined);
+    }, WAIT);
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
+  }, [storefrontId, query]);
+  return found.query === query ? found.list : [];
+}
+
+function placesOf(storefrontId: string, tracks: readonly ConnectionTrack[]): Record<string, Place[]> {
+  const at = `/s/${storefrontId}`;
+  const waiting = tracks.flatMap((one): Place[] => {
+    const { block } = one.track;
+    if (!block) return [];
+    const to = stationLink(storefrontId, block.station, {
+      connectionId: one.connectionId,
+      offerId: one.offers[0]?.id ?? null,
+    });
+    return [{ to, name: block.action, says: `${one.name}: ${block.says}` }];
+  });
+  return {
+    Places: [
+      { to: at, name: "Home", shortcut: "h" },
+      ...stations.map((one) => ({
+        to: `${at}/${one}`,
+        name: stationNames[one],
+        shortcut: stationKeys[one],
+      })),
+      { to: `${at}/shop`, name: "The shop’s side: keys, stages, news", shortcut: "s" },
+      { to: `${at}/shop/settings`, name: "Settings of the storefront" },
+      { to: `${at}/offer/stages`, name: "Order stages of all offers" },
+      { to: `${at}/plan/costs`, name: "Costs" },
+      { to: `${at}/plan/list`, name: "Shortlist" },
+      { to: `${at}/operate?mode=live`, name: "Live payments" },
+      { to: `${at}/operate/webhooks?mode=live`, name: "Webhooks received" },
+      { to: `${at}/exchanges`, name: "Exchanges with providers" },
+      { to: "/jobs", name: "Background work" },
+      { to: "/audit", name: "Audit trail" },
+      { to: "/people", name: "People" },
+      { to: "/profiles", name: "Profiles of providers" },
+    ],
+    "What waits": waiting,
+    Connections: tracks.map((one) => ({
+      to: `${at}/connect/${one.connectionId}`,
+      name: one.name,
+      says: one.methods,
+    })),
+    Offers: tracks.flatMap((one) =>
+      one.offers.map((offer) => ({ to: `${at}/offer/${offer.id}`, name: offer.name, says: one.name })),
+    ),
+    Acts: [
+      { to: `${at}/plan`, name: "Connect a provider" },
+      { to: `${at}/offer?add=1`, name: "Offer another method" },
+      { to: `${at}/rehearse`, name: "Run cases" },
+      { to: "/storefronts/new", name: "Add a storefront" },
+      { to: "/profiles/install", name: "Install a profile" },
+      { to: ":dark", name: "Use the dark theme" },
+      { to: ":light", name: "Use the light theme" },
+      { to: ":sign-out", name: "Sign out" },
+    ],
+  };
+}
+
+/** Whatever the application has, found by typing: places, storefronts, connections, offers, payments, what waits, acts. */
+export default function Palette({
+  storefrontId,
+  tracks,
+  onClose,
+}: {
+  storefrontId: string;
+  tracks: readonly ConnectionTrack[];
+  onClose: () => void;
+}) {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const data = useRouteLoaderData<typeof loader>("frame/signed-in");
+  const { contains } = useFilter({ sensitivity: "base" });
+  const [query, setQuery] = useState("");
+  const found = useFound(storefrontId, query.trim());
+  const places = placesOf(storefrontId, tracks);
+  const sections: [string, Place[]][] = [
+    [
+      "Payments",
+      found.map((one) => ({
+        to: `/s/${storefrontId}/operate/${one.id}`,
+        name: one.order,
+        says: one.says,
+      })),
+    ],
+    ...Object.entries(places),
+    [
+      "Storefronts",
+      (data?.storefronts ?? [])
+        .filter((one) => one.id !== storefrontId)
+        .map((one) => ({ to: pathOn(one.id, pathname), name: one.name })),
+    ],
+  ];
+  const fits = (text: string, words: string) =>
+    words
+      .split(/\s+/)
+      .filter(Boolean)
+      .every((word) => contains(text, word)) || text.startsWith("payment ");
+  return (
+    <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
+      <Box>
+        <Dialog>
+          <Heading slot="title">Find anything</Heading>
+          <Autocomplete filter={fits} inputValue={query} onInputChange={setQuery}>
+            <SearchField aria-label="Find anything" autoFocus>
+              <Input placeholder="A place, connection, offer, order, e-mail, last four…" />
+            </SearchField>
+            <List
+              aria-label="What was found"
+              renderEmptyState={() => <p>Nothing is called that.</p>}
+              onAction={(key) => {
+                onClose();
+                const to = String(key).replace(/^\d+ /, "");
+                if (to.startsWith(":")) onPersonAction(to.slice(1), (there) => void navigate(there));
+                else void navigate(to);
+              }}
+            >
+              {sections.map(
+                ([title, list], section) =>
+                  list.length > 0 && (
+                    <ListBoxSection key={title} id={title}>
+                      <Header>{title}</Header>
+                      {list.map((place) => (
+                        <Entry
+                          key={place.to + place.name}
+                          id={`${section} ${place.to}`}
+                          textValue={
+                            title === "Payments"
+                              ? `payment ${place.name}`
+                              : `${place.name} ${place.says ?? ""}`
+                          }
+                        >
+                          <span>
+                            {place.name} {place.says && <small>{place.says}</small>}
+                          </span>
+                          {place.shortcut && <kbd>{place.shortcut}</kbd>}
+                        </Entry>
+                      ))}
+                    </ListBoxSection>
+                  ),
+              )}
+            </List>
+          </Autocomplete>
+          <p>
+            <kbd>/</kbd> search, <kbd>?</kbd> or <kbd>Ctrl K</kbd> this list; the letters lead to their places
+            from any page.
+          </p>
+        </Dialog>
+      </Box>
+    </Over>
+  );
+}

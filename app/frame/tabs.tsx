@@ -1,0 +1,133 @@
+import { Link, useLocation } from "react-router";
+import { styled } from "styled-components";
+import type { ConnectionTrack } from "#server/home";
+import { Mark, type Meaning } from "../parts/marks";
+import { color } from "../theme/tokens";
+import type { Place } from "./stations";
+
+const Nav = styled.nav`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 1.2rem;
+  margin-bottom: 0.8rem;
+  border-bottom: 1px solid ${color.rule};
+  a {
+    display: inline-flex;
+    align-items: center;
+    gap: 0.4rem;
+    padding: 0.15rem 0 0.3rem;
+    margin-bottom: -1px;
+    color: ${color.inkSoft};
+    text-decoration: none;
+    border-bottom: 3px solid transparent;
+  }
+  a:hover {
+    color: ${color.petrol};
+    text-decoration: underline;
+  }
+  a[aria-current] {
+    color: ${color.ink};
+    font-weight: 700;
+    border-color: ${color.ink};
+  }
+  @media (max-width: 48rem) {
+    flex-wrap: nowrap;
+    overflow-x: auto;
+    white-space: nowrap;
+  }
+  @media print {
+    display: none;
+  }
+`;
+
+interface Tab {
+  to: string;
+  words: string;
+  meaning?: Meaning;
+}
+
+const meaningAt = (one: ConnectionTrack, station: "connect"): Meaning => {
+  const state = one.track.stations.find((entry) => entry.station === station)?.state;
+  const wrong = one.track.block?.station === station && one.live === "live";
+  return wrong ? "wrong" : state === "done" ? "proven" : "waits";
+};
+
+function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): Tab[] {
+  switch (place) {
+    case "plan":
+      return [
+        { to: `${at}/plan`, words: "Providers" },
+        { to: `${at}/plan/costs`, words: "Costs" },
+        { to: `${at}/plan/list`, words: "Shortlist" },
+        { to: "/profiles", words: "Profiles" },
+      ];
+    case "connect":
+      return [
+        ...tracks.map((one) => ({
+          to: `${at}/connect/${one.connectionId}`,
+          words: one.name,
+          meaning: meaningAt(one, "connect"),
+        })),
+        { to: `${at}/plan`, words: "Connect another" },
+      ];
+    case "offer":
+      return [
+        ...tracks.flatMap((one) =>
+          one.offers.map((offer) => ({
+            to: `${at}/offer/${offer.id}`,
+            words: `${offer.name} (${one.name})`,
+          })),
+        ),
+        { to: `${at}/offer/stages`, words: "Order stages" },
+        { to: `${at}/offer?add=1`, words: "Offer another" },
+      ];
+    case "operate":
+      return [
+        { to: `${at}/operate`, words: "Payments" },
+        { to: `${at}/operate/webhooks`, words: "Webhooks" },
+        { to: `${at}/exchanges`, words: "Exchanges" },
+        { to: "/jobs", words: "Background work" },
+        { to: "/audit", words: "Audit trail" },
+      ];
+    case "shop":
+      return [
+        { to: `${at}/shop`, words: "Keys, stages and news" },
+        { to: `${at}/shop/settings`, words: "Settings" },
+        { to: "/storefronts/new", words: "Add a storefront" },
+      ];
+    default:
+      return [];
+  }
+}
+
+/** The pages of a station, the one looked at marked. */
+export function Tabs({
+  place,
+  storefrontId,
+  tracks,
+}: {
+  place: Place;
+  storefrontId: string;
+  tracks: readonly ConnectionTrack[];
+}) {
+  const { pathname, search } = useLocation();
+  const at = `/s/${storefrontId}`;
+  const tabs = tabsOf(place, at, tracks);
+  if (tabs.length === 0) return null;
+  const isHere = ({ to }: Tab) => {
+    const [path = "", query] = to.split("?");
+    if (path !== pathname) return false;
+    // With a mode in the address it is still the same page.
+    return query === undefined || search.includes(query) || pathname.endsWith("/offer");
+  };
+  return (
+    <Nav aria-label="Pages of this station">
+      {tabs.map((tab) => (
+        <Link key={tab.to} to={tab.to} aria-current={isHere(tab) ? "page" : undefined}>
+          {tab.meaning && <Mark meaning={tab.meaning} size={12} />}
+          {tab.words}
+        </Link>
+      ))}
+    </Nav>
+  );
+}

@@ -1,0 +1,98 @@
+import { useState } from "react";
+import { styled } from "styled-components";
+import { settingWords } from "../cutover/change-words";
+import { Button, Check } from "../parts/form";
+import { Note } from "../parts/marks";
+import { Row, Small, Stack, Table } from "../parts/sheet";
+import type { Overtaken } from "./use-draft";
+
+const Box = styled.div`
+  max-height: 50vh;
+  overflow: auto;
+`;
+
+const shown = (value: unknown): string => {
+  if (value === undefined || value === "" || (Array.isArray(value) && value.length === 0)) return "nothing";
+  if (Array.isArray(value)) return value.join(", ");
+  return typeof value === "string" ? value : JSON.stringify(value);
+};
+
+/** What two people made of the same fields, side by side: of each, one is taken. */
+export function BothVersions({
+  overtaken,
+  person,
+  number,
+}: {
+  overtaken: Overtaken;
+  person: string;
+  number: number;
+}) {
+  const [theirs, setTheirs] = useState<ReadonlySet<string>>(new Set());
+  const choose = (path: string, take: boolean) => {
+    const next = new Set(theirs);
+    if (take) next.add(path);
+    else next.delete(path);
+    setTheirs(next);
+  };
+  return (
+    <Note meaning="waits">
+      <Stack $gap={0.5}>
+        <p>
+          <strong>{person}</strong> saved revision {number} meanwhile. What only they changed is taken in, and
+          all of yours is here. Of these fields you both changed, choose which goes on:
+        </p>
+        <Box>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Setting</th>
+                <th scope="col">Yours</th>
+                <th scope="col">Theirs</th>
+              </tr>
+            </thead>
+            <tbody>
+              {overtaken.conflicts.map((one) => {
+                const words = settingWords(one.path);
+                return (
+                  <tr key={one.path}>
+                    <td>{words}</td>
+                    <td>
+                      <Check>
+                        <input
+                          type="radio"
+                          name={`both ${one.path}`}
+                          aria-label={`${words}: yours`}
+                          checked={!theirs.has(one.path)}
+                          onChange={() => choose(one.path, false)}
+                        />
+                        {shown(one.mine)}
+                      </Check>
+                    </td>
+                    <td>
+                      <Check>
+                        <input
+                          type="radio"
+                          name={`both ${one.path}`}
+                          aria-label={`${words}: theirs`}
+                          checked={theirs.has(one.path)}
+                          onChange={() => choose(one.path, true)}
+                        />
+                        {shown(one.theirs)}
+                      </Check>
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </Table>
+        </Box>
+        <Row>
+          <Button type="button" $kind="main" onClick={() => overtaken.settle(theirs)}>
+            Go on with these
+          </Button>
+          <Small>Nothing is saved by that; it stays your unsaved work.</Small>
+        </Row>
+      </Stack>
+    </Note>
+  );
+}

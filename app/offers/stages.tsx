@@ -1,0 +1,271 @@
+import { useState } from "react";
+import { data, Link, useBlocker, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { paymentStates, type PaymentState, stateWords } from "#core/payments/facts";
+import { occurringStates, proposeStages, type StageMap, unmappedStates } from "#core/payments/stages";
+import { methodOf } from "#core/profiles/profile";
+import { nameOf } from "#server/offers/names";
+import { saveOffer } from "#server/offers/offers";
+import { offerIn } from "#server/storefronts/now";
+import { mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Ask } from "../parts/ask";
+import { Button, Select, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+import type { Route } from "./+types/stages";
+
+export const meta: Route.MetaFunction = () => [{ title: "Order stages · Zahlung" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { storefront, offers } = await mustStandAt(context, params.storefront);
+  return {
+    declared: storefront.stages,
+    offers: offers.map((one) => {
+      const method = methodOf(one.profile, one.offer.methodId);
+      const { refund = false, partialRefund = false } = method ?? {};
+      const { capture, stages } = one.working.document;
+      return {
+        id: one.offer.id,
+        name: nameOf(one),
+        account: one.connection.name,
+        revision: one.working.number,
+        states: occurringStates(capture, { refund, partialRefund }),
+        stages,
+      };
+    }),
+  };
+}
+
+interface Change {
+  offer: string;
+  basedOn: number;
+  stages: StageMap;
+}
+interface Answer {
+  saved: string[];
+  refused: string[];
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const now = await mustStandAt(context, params.storefront);
+  let changes: Change[];
+  try {
+    changes = JSON.parse(String((await request.formData()).get("changes"))) as Change[];
+    if (!Array.isArray(changes) || changes.length > 200) throw new SyntaxError("no list");
+  } catch {
+    throw data("The form is malformed.", { status: 400 });
+  }
+  const answer: Answer = { saved: [], refused: [] };
+  for (const change of changes) {
+    const offer = offerIn(now, String(change?.offer));
+    if (!offer) throw data("There is no such offer here.", { status: 404 });
+    const document = { ...offer.working.document, stages: change.stages };
+    const saved = await saveOffer(rt, person.email, now.storefront, offer, document, Number(change.basedOn));
+    if (saved.ok) answer.saved.push(offer.offer.id);
+    else if ("overtakenBy" in saved)
+      answer.refused.push(`“${nameOf(offer)}” was saved by ${saved.overtakenBy.person} meanwhile.`);
+    else answer.refused.push(...saved.problems.map((one) => `“${nameOf(offer)}”: ${one.says}`));
+  }
+  return answer.refused.length > 0 ? data(answer, { status: 409 }) : answer;
+}
+
+const Scroller = styled.div`
+  overflow-x: auto;
+`;
+const Matrix = styled.table`
+  font-size: 0.93rem;
+  th {
+    text-align: left;
+    font-weight: 600;
+    padding: 0.2rem 0.6rem 0.2rem 0;
+    white-space: nowrap;
+    vertical-align: bottom;
+  }
+  thead th {
+    border-bottom: 1.5px solid ${color.ink};
+  }
+  td {
+    padding: 0.12rem 0.5rem 0.12rem 0;
+    border-bottom: 1px solid ${color.rule};
+  }
+  tbody th {
+    border-bottom: 1px solid ${color.rule};
+  }
+  select {
+    min-height: 1.9rem;
+    padding-block: 0.1rem;
+    min-width: 9.5rem;
+  }
+`;
+
+type Stages = Record<string, StageMap>;
+
+export default function StagesPage({ loaderData, params }: Route.ComponentProps) {
+  const { declared, offers } = loaderData;
+  const fetcher = useFetcher<Answer>();
+  const [edits, setEdits] = useState<Stages>({});
+  const of = (id: string): StageMap => edits[id] ?? offers.find((one) => one.id === id)?.stages ?? {};
+  const put = (id: string, stages: StageMap) => setEdits((before) => ({ ...before, [id]: stages }));
+  const isChanged = ({ id, stages }: (typeof offers)[number]) =>
+    edits[id] !== undefined && JSON.stringify(sorted(edits[id])) !== JSON.stringify(sorted(stages));
+  const changed = offers.filter(isChanged);
+  const states = paymentStates.filter((state) => offers.some((one) => one.states.includes(state)));
+  const missing = offers.flatMap((one) =>
+    unmappedStates(one.states, of(one.id), declared).map((state) => ({ one, state })),
+  );
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) =>
+      changed.length > 0 &&
+      nextLocation.pathname !== "/sign-in" &&
+      currentLocation.pathname !== nextLocation.pathname,
+  );
+  const propose = () => {
+    for (const { id, states: occurring } of offers)
+      put(id, { ...proposeStages(occurring, declared), ...known(of(id), declared) });
+  };
+  const copy = (from: string) => {
+    for (const { id, states: occurring } of offers)
+      if (id !== from)
+        put(id, {
+          ...of(id),
+          ...Object.fromEntries(
+            Object.entries(of(from)).filter(([state]) => occurring.includes(state as PaymentState)),
+          ),
+        });
+  };
+  const save = () => {
+    const changes: Change[] = changed.map((one) => ({
+      offer: one.id,
+      basedOn: one.revision,
+      stages: known(of(one.id), declared),
+    }));
+    void fetcher.submit({ changes: JSON.stringify(changes) }, { method: "post" });
+  };
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Order stages</h1>
+          <p>Which of the shop’s own stages an order gets, for each state that its payment can reach.</p>
+        </div>
+        <Row>
+          <Button type="button" onClick={propose} disabled={declared.length === 0 || missing.length === 0}>
+            Propose what is missing
+          </Button>
+          <Button type="button" $kind="main" onClick={save} disabled={changed.length === 0}>
+            Save
+          </Button>
+          {changed.length === 0 ? (
+            <Small as="span">{missing.length === 0 ? "All is saved." : "Nothing was changed."}</Small>
+          ) : (
+            <Says meaning="waits">
+              {changed.length === 1 ? "1 offer" : `${changed.length} offers`} changed
+            </Says>
+          )}
+        </Row>
+      </PageHead>
+      <Sheet>
+        <Stack>
+          {declared.length === 0 && (
+            <Says meaning="waits">
+              The shop has not declared its order stages yet; it does so with its key.{" "}
+              <Link to={`/s/${params.storefront}/shop`}>To the shop’s side</Link>
+            </Says>
+          )}
+          {fetcher.data?.refused.map((says) => (
+            <Wrong key={says}>{says}</Wrong>
+          ))}
+          {offers.length === 0 ? (
+            <Small>Nothing is offered yet.</Small>
+          ) : (
+            <Scroller tabIndex={0} role="region" aria-label="Order stages by offer">
+              <Matrix>
+                <thead>
+                  <tr>
+                    <th scope="col">When the payment is</th>
+                    {offers.map((one) => (
+                      <th scope="col" key={one.id}>
+                        {one.name}
+                        <Small as="span"> {one.account}</Small>
+                        {offers.length > 1 && (
+                          <div>
+                            <Button
+                              type="button"
+                              $kind="bare"
+                              onClick={() => copy(one.id)}
+                              aria-label={`Copy the stages of ${one.name} of ${one.account} to all`}
+                            >
+                              Copy to all
+                            </Button>
+                          </div>
+                        )}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {states.map((state) => (
+                    <tr key={state}>
+                      <th scope="row">{stateWords(state)}</th>
+                      {offers.map((one) => {
+                        const stage = of(one.id)[state] ?? "";
+                        const lacks = !declared.includes(stage);
+                        return (
+                          <td key={one.id}>
+                            {one.states.includes(state) && (
+                              <Select
+                                aria-label={`Order stage of ${one.name} when ${stateWords(state)}`}
+                                value={lacks ? "" : stage}
+                                aria-invalid={lacks ? true : undefined}
+                                onChange={(event) =>
+                                  put(one.id, { ...of(one.id), [state]: event.target.value })
+                                }
+                              >
+                                <option value="">Choose…</option>
+                                {declared.map((name) => (
+                                  <option key={name}>{name}</option>
+                                ))}
+                              </Select>
+                            )}
+                          </td>
+                        );
+                      })}
+                    </tr>
+                  ))}
+                </tbody>
+              </Matrix>
+            </Scroller>
+          )}
+          {missing.length > 0 && offers.length > 0 && (
+            <Small>
+              {missing.length} still without a stage; every state needs one before an offer goes live.
+            </Small>
+          )}
+        </Stack>
+      </Sheet>
+      {blocker.state === "blocked" && (
+        <Ask
+          title="Leave without saving?"
+          says="The stages that you changed are not saved."
+          onClose={() => blocker.reset()}
+        >
+          <Button type="button" $kind="main" onClick={() => blocker.reset()}>
+            Stay
+          </Button>
+          <Button type="button" onClick={() => blocker.proceed()}>
+            Leave
+          </Button>
+        </Ask>
+      )}
+    </>
+  );
+}
+
+/** Without stages that the shop does not know (any more). */
+const known = (stages: StageMap, declared: readonly string[]): StageMap =>
+  Object.fromEntries(Object.entries(stages).filter(([, stage]) => declared.includes(stage)));
+
+const sorted = (stages: StageMap) => Object.entries(stages).sort(([a], [b]) => (a < b ? -1 : 1));

@@ -1,0 +1,152 @@
+import { useState } from "react";
+import { data, useFetcher } from "react-router";
+import {
+  readStorefront,
+  type StorefrontEntry,
+  type StorefrontReading,
+  type Touched,
+  touchedBy,
+} from "#core/storefronts/storefront";
+import { settingsInUse } from "#server/storefronts/in-use";
+import { editStorefront } from "#server/storefronts/storefronts";
+import { mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Ask } from "../parts/ask";
+import { Button } from "../parts/form";
+import { Note } from "../parts/marks";
+import { Mono, PageHead, Small, Stack } from "../parts/sheet";
+import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
+import type { Route } from "./+types/settings";
+
+export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefront · Zahlung" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { storefront } = await mustStandAt(context, params.storefront);
+  const { id, name, domain, https, country, languages, currencies, groups } = storefront;
+  return {
+    id,
+    entry: {
+      name,
+      address: `${https ? "https" : "http"}://${domain}`,
+      country,
+      languages: languages.join(","),
+      currencies: currencies.join(","),
+      groups: groups.map((one) => one.name).join(", "),
+    } satisfies StorefrontEntry,
+  };
+}
+
+type Answer =
+  { ok: true } | { ok: false; problems: Partial<Record<keyof StorefrontEntry, string>>; touched: Touched[] };
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const now = await mustStandAt(context, params.storefront);
+  const form = await request.formData();
+  const reading = readStorefront(entryFrom(form), []);
+  if (!reading.ok)
+    return data<Answer>({ ok: false, problems: reading.problems, touched: [] }, { status: 422 });
+  const { storefront: before } = now;
+  // A group whose name stays keeps the id that the shop knows it by.
+  const groups = reading.storefront.groups.map(
+    (one) => before.groups.find((was) => was.name === one.name) ?? one,
+  );
+  const after: StorefrontReading = { ...reading.storefront, id: before.id, groups };
+  const touched = touchedBy(before, after, settingsInUse(now));
+  const barred = touched.some((one) => one.bars);
+  // What a change touches is said first, and the change made when it is pressed again knowing that.
+  const known = form.get("known") === JSON.stringify(touched.map((one) => one.says));
+  if (barred || (touched.length > 0 && !known))
+    return data<Answer>({ ok: false, problems: {}, touched }, { status: 409 });
+  await editStorefront(rt, person.email, after);
+  return data<Answer>({ ok: true });
+}
+
+export default function Settings({ loaderData }: Route.ComponentProps) {
+  const fetcher = useFetcher<Answer>();
+  const [answered, setAnswered] = useState<Answer | null>(null);
+  const [sent, setSent] = useState<FormData | null>(null);
+  const answer = fetcher.data;
+  const refused = answer && !answer.ok ? answer : null;
+  const barred = refused?.touched.some((one) => one.bars) ?? false;
+  const asking = refused && refused.touched.length > 0 && refused !== answered && !barred;
+  const close = () => setAnswered(answer ?? null);
+  const send = (form: FormData) => {
+    setSent(form);
+    void fetcher.submit(form, { method: "post" });
+  };
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Settings of the storefront</h1>
+          <p>
+            The shop knows it as <Mono>{loaderData.id}</Mono>; that stays, whatever its name.
+          </p>
+        </div>
+      </PageHead>
+      <NarrowSheet>
+        <form
+          method="post"
+          noValidate
+          key={loaderData.id}
+          onSubmit={(event) => {
+            event.preventDefault();
+            send(new FormData(event.currentTarget));
+          }}
+        >
+          <Stack>
+            <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? {}} />
+            {barred && (
+              <Note meaning="wrong">
+                <strong>Not saved.</strong>
+                <ul>
+                  {refused?.touched
+                    .filter((one) => one.bars)
+                    .map((one) => (
+                      <li key={one.says}>{one.says}</li>
+                    ))}
+                </ul>
+              </Note>
+            )}
+            {answer?.ok && fetcher.state === "idle" && <Note meaning="proven">Saved.</Note>}
+            <div>
+              <Button $kind="main" disabled={fetcher.state !== "idle"}>
+                Save
+              </Button>
+            </div>
+            <Small>What a change would touch is said before it is made.</Small>
+          </Stack>
+        </form>
+      </NarrowSheet>
+      {asking && sent && (
+        <Ask
+          title="Save these settings?"
+          says={
+            <ul>
+              {refused.touched.map((one) => (
+                <li key={one.says}>{one.says}</li>
+              ))}
+            </ul>
+          }
+          onClose={close}
+        >
+          <Button
+            type="button"
+            $kind="main"
+            onClick={() => {
+              close();
+              sent.set("known", JSON.stringify(refused.touched.map((one) => one.says)));
+              send(sent);
+            }}
+          >
+            Save them
+          </Button>
+          <Button type="button" onClick={close}>
+            Not yet
+          </Button>
+        </Ask>
+      )}
+    </>
+  );
+}

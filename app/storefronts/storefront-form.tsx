@@ -1,0 +1,97 @@
+import { useState } from "react";
+import { styled } from "styled-components";
+import type { StorefrontEntry } from "#core/storefronts/storefront";
+import { ChooseMany, ChooseOne } from "../parts/choose";
+import { Field, Hint, Input, Wrong } from "../parts/form";
+import { countryChoices, currencyChoices, languageChoices } from "../parts/places";
+import { Sheet, Stack } from "../parts/sheet";
+
+export const NarrowSheet = styled(Sheet)`
+  max-width: 40rem;
+`;
+
+const split = (text: string) => text.split(",").filter(Boolean);
+
+/** What is asked of a storefront. The chosen codes are sent as the core reads them. */
+export function StorefrontFields({
+  entry,
+  problems,
+}: {
+  entry: StorefrontEntry;
+  problems: Partial<Record<keyof StorefrontEntry, string>>;
+}) {
+  const [country, setCountry] = useState(entry.country);
+  const [languages, setLanguages] = useState(split(entry.languages));
+  const [currencies, setCurrencies] = useState(split(entry.currencies));
+  return (
+    <Stack>
+      <Field>
+        Name
+        <Input
+          name="name"
+          defaultValue={entry.name}
+          maxLength={60}
+          aria-invalid={problems.name ? true : undefined}
+        />
+        <Hint>As your shoppers know it.</Hint>
+        <Wrong>{problems.name}</Wrong>
+      </Field>
+      <Field>
+        Address
+        <Input
+          name="address"
+          defaultValue={entry.address}
+          maxLength={300}
+          aria-invalid={problems.address ? true : undefined}
+        />
+        <Hint>Where it sells, with https:// in front.</Hint>
+        <Wrong>{problems.address}</Wrong>
+      </Field>
+      <ChooseOne
+        label="Country it sells from"
+        name="country"
+        choices={countryChoices()}
+        value={country}
+        onChange={setCountry}
+        wrong={problems.country}
+      />
+      <ChooseMany
+        label="Languages"
+        name="languages"
+        hint="The first is the main one."
+        choices={languageChoices(languages)}
+        value={languages}
+        onChange={setLanguages}
+        wrong={problems.languages}
+      />
+      <ChooseMany
+        label="Currencies"
+        name="currencies"
+        hint="All that shoppers can switch between, the main one first."
+        choices={currencyChoices()}
+        value={currencies}
+        onChange={setCurrencies}
+        wrong={problems.currencies}
+      />
+      <Field>
+        Shopper groups
+        <Input
+          name="groups"
+          defaultValue={entry.groups}
+          maxLength={2000}
+          aria-invalid={problems.groups ? true : undefined}
+        />
+        <Hint>Shoppers who are treated alike, with commas between: Retail, Dealers.</Hint>
+        <Wrong>{problems.groups}</Wrong>
+      </Field>
+    </Stack>
+  );
+}
+
+const fields = ["name", "address", "country", "languages", "currencies", "groups"] as const;
+
+/** What the form of a storefront sends. */
+export const entryFrom = (form: FormData): StorefrontEntry =>
+  Object.fromEntries(
+    fields.map((name) => [name, String(form.get(name) ?? "").slice(0, 2000)]),
+  ) as unknown as StorefrontEntry;

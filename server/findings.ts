@@ -1,0 +1,110 @@
+import { and, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
+import { silenceOf } from "./connections/silence";
+import { connectionStorefronts, endpoints, jobs, payments, webhooks } from "./database/schema";
+import type { Runtime } from "./runtime";
+import type { StorefrontNow } from "./storefronts/now";
+
+/** Something that a person should look at. Paths are below the storefront's own. */
+export interface Finding {
+  id: string;
+  title: string;
+  says: string;
+  /** How much it matters: `wrong` costs money or orders, `waits` does not yet. */
+  meaning: "wrong" | "waits";
+  to: string;
+}
+
+const MOST = 50;
+
+const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
+
+/** What waits for a person on a storefront, apart from what stands at its tracks' signals. */
+export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Finding[]> {
+  const { id } = now.storefront;
+  const names = new Map(now.connections.map(({ connection }) => [connection.id, connection.name]));
+  const [odd, left, givenUp, quiet] = await rt.db.orm.batch([
+    rt.db.orm
+      .select({
+        id: payments.id,
+        order: payments.orderReference,
+        attention: payments.attention,
+      })
+      .from(payments)
+      .where(and(isNotNull(payments.attention), eq(payments.storefrontId, id), eq(payments.mode, "live")))
+      .limit(MOST),
+    rt.db.orm
+      .select({ connectionId: webhooks.connectionId, n: sql<number>`count(*)`.mapWith(Number) })
+      .from(jobs)
+      .innerJoin(webhooks, sql`${webhooks.number} = cast(${jobs.key} as integer)`)
+      .where(
+        and(
+          eq(jobs.kind, "apply-webhook"),
+          sql`${jobs.tries} > 0`,
+          inArray(webhooks.connectionId, [...names.keys()]),
+        ),
+      )
+      .groupBy(webhooks.connectionId),
+    rt.db.orm
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(and(sql`${jobs.tries} > 0`, sql`${jobs.runAt} is null`, sql`${jobs.lease} is null`))
+      .orderBy(desc(jobs.createdAt), desc(jobs.id))
+      .limit(MOST),
+    // Addresses with a payment that nothing was heard about; how long that is usual is asked of those alone.
+    rt.db.orm
+      .select({ endpoint: endpoints })
+      .from(connectionStorefronts)
+      .innerJoin(endpoints, eq(endpoints.connectionId, connectionStorefronts.connectionId))
+      .where(
+        and(
+          eq(connectionStorefronts.storefrontId, id),
+          eq(connectionStorefronts.live, "live"),
+          eq(endpoints.mode, "live"),
+          sql`${endpoints.retiredAt} is null and ${endpoints.provenAt} is not null`,
+          sql`exists (select 1 from payments where connection_id = ${endpoints.connectionId} and mode = 'live'
+            and origin <> 'rehearsal' and provider_ref is not null and created_at > max(${rt.now() - 86_400_000}, ${endpoints.provenAt})
+            and not exists (select 1 from webhooks w where w.payment_id = payments.id))`,
+        ),
+      ),
+  ]);
+  const findings: Finding[] = odd.map((one) => ({
+    id: `attention ${one.id}`,
+    title: one.attention === "surplus" ? `${one.order} was paid twice` : `${one.order} is contradicted`,
+    says:
+      one.attention === "surplus"
+        ? "The second payment is given back by itself; look whether it was."
+        : "The provider and what was heard before do not agree.",
+    meaning: "wrong",
+    to: `/operate/${one.id}`,
+  }));
+  for (const { endpoint } of quiet) {
+    const silence = await silenceOf(rt, endpoint.connectionId, "live", endpoint);
+    if (!silence) continue;
+    const minutes = Math.round(silence.waited / 60_000);
+    const waited = minutes < 120 ? plural(minutes, "minute", "minutes") : `${Math.round(minutes / 60)} hours`;
+    findings.push({
+      id: `silent ${endpoint.id}`,
+      title: `${names.get(endpoint.connectionId) ?? "An account"} has fallen silent`,
+      says: `No message about ${plural(silence.payments, "payment", "payments")}, the oldest made ${waited} ago. Look-ups settle them meanwhile.`,
+      meaning: "waits",
+      to: `/connect/${endpoint.connectionId}`,
+    });
+  }
+  for (const { connectionId, n } of left)
+    findings.push({
+      id: `left ${connectionId}`,
+      title: `${plural(n, "message", "messages")} of ${names.get(connectionId) ?? "an account"} not applied`,
+      says: "Kept, and applied as soon as it can be.",
+      meaning: "waits",
+      to: `/operate/webhooks?mode=live&result=left&connection=${connectionId}`,
+    });
+  if (givenUp.length > 0)
+    findings.push({
+      id: "jobs",
+      title: `${plural(givenUp.length, "piece", "pieces")} of background work given up`,
+      says: "It waits for a press.",
+      meaning: "waits",
+      to: "jobs",
+    });
+  return findings;
+}
