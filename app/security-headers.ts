@@ -15,7 +15,8 @@ export function securityHeaders(
     dev ? "style-src 'self' 'unsafe-inline'" : `style-src 'self' 'nonce-${nonce}'`,
     "img-src 'self' data:",
     "font-src 'self' data:",
-    `connect-src 'self'${dev ? " ws:" : ""}`,
+    // Whether a provider's form comes at all is asked of its address; nothing of the answer can be read.
+    `connect-src 'self' ${[...frameHosts, ...(dev ? ["ws:"] : [])].join(" ")}`.trim(),
     `frame-src ${frames}`,
     // A form that is answered with a provider's page, to pay there or to agree to a link, leads there.
     `form-action 'self' ${formHosts.join(" ")}`.trim(),

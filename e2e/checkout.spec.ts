@@ -125,6 +125,22 @@ test("shows the order and takes the choice before any script has run", async ({ 
   await page.close();
 });
 
+test("a card form that does not come says so, and comes when asked for again", async ({
+  page,
+  world,
+  quietConsole,
+}) => {
+  await page.route(/\/karvello\/sandbox\/frame/, (route) => route.abort());
+  await goToPayment(page, world);
+  await expect(page.getByRole("alert")).toContainText("The card form does not come");
+  await accessible(page);
+  await page.unroute(/\/karvello\/sandbox\/frame/);
+  await page.getByRole("button", { name: "Try again" }).click();
+  await typeCard(page, cards.sandbox.good);
+  await expect(page.getByRole("heading", { name: "Paid. Thank you" })).toBeVisible();
+  letPass(quietConsole, /ERR_FAILED/);
+});
+
 test("a card that is typed before the page is awake is not lost", async ({ page, world }) => {
   // The page's scripts come late, as on a slow line; the provider's frame is there at once.
   let release = () => {};

@@ -56,6 +56,13 @@ test("a shopper pays on a provider's own page: without money, turning back, and 
   await phone.getByRole("button", { name: "Pay now" }).click();
   await phone.getByRole("button", { name: "Back to the shop" }).click();
   await expect(phone).toHaveURL(/\/pay\//);
+  const checkout = phone.url();
+  // From the provider's page another way can be chosen: what is under way is let go first.
+  await phone.getByRole("button", { name: "Pay now" }).click();
+  await expect(phone).toHaveURL(/\/ostwick\/sandbox\/page\//);
+  await phone.goto(checkout);
+  await expect(phone.getByRole("heading", { name: "Please go on at the payment service" })).toBeVisible();
+  await phone.getByRole("button", { name: "Pay another way" }).click();
   await phone.getByRole("button", { name: "Pay now" }).click();
   await phone.getByLabel("Card number").fill("9901010000000018");
   await phone.getByRole("button", { name: /^Pay \d/ }).click();
@@ -83,7 +90,6 @@ test("a shopper pays by a code that the phone scans", async ({ page, context, wo
   const choice = phone.getByRole("radio", { name: "Quippa code" });
   if (await choice.isVisible()) {
     await choice.check();
-    await phone.getByRole("button", { name: "Continue" }).click();
   }
   await phone.getByRole("button", { name: "Pay now" }).click();
   await expect(phone.getByRole("heading", { name: "Scan this with your phone" })).toBeVisible();
@@ -103,7 +109,7 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   await signIn(page, world);
   // Two card providers cannot both serve: the one of before makes room.
   await page.goto(`${zahlung}${storefront}/offer`);
-  await page.getByRole("link", { name: /Card on Ostwick’s page/ }).click();
+  await page.getByRole("link", { name: "Card (Ostwick)" }).click();
   await page.getByRole("button", { name: "Switch off in test at once" }).click();
   await expect(page.getByRole("button", { name: "Switch on in test" })).toBeVisible();
   const keys = await issueKeys(page, world, "sandbox");
@@ -134,7 +140,6 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   await phone.setViewportSize({ width: 390, height: 844 });
   await goToPayment(phone, world);
   await phone.getByRole("radio", { name: "Thumbra" }).check();
-  await phone.getByRole("button", { name: "Continue" }).click();
   await expect(phone.getByRole("button", { name: "Pay now" })).toBeVisible();
   const checkout = phone.url();
   await phone.getByRole("button", { name: "Pay now" }).click();
@@ -150,7 +155,6 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   await phone.getByRole("button", { name: "Pay another way" }).click();
   await expect(phone.getByRole("radio", { name: "Card", exact: true })).toBeVisible();
   await phone.getByRole("radio", { name: "Thumbra" }).check();
-  await phone.getByRole("button", { name: "Continue" }).click();
   await phone.getByRole("button", { name: "Pay now" }).click();
   await expect(phone.getByRole("heading", { name: "On the shopper’s device" })).toBeVisible();
   await phone.goto(checkout);

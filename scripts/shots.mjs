@@ -1,7 +1,7 @@
 // npm run shots: renews docs/screenshots/ from the furnished demo, in a world of its own.
 import { chromium } from "@playwright/test";
 import { randomBytes } from "node:crypto";
-import { mkdtempSync, readFileSync } from "node:fs";
+import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromiumOptions } from "./chromium.mjs";
@@ -69,35 +69,6 @@ async function toCheckout(page, mode) {
   await page.frameLocator("iframe").getByRole("button").waitFor();
 }
 
-/** A device wallet as far as its domain file, which came with an ending. */
-async function connectThumbra(page) {
-  const desk = await page.context().newPage();
-  await desk.goto(`${world.env.origins.standins}/thumbra/dashboard/sign-in`);
-  await desk.getByLabel("Password").fill("daumen-auf-glas");
-  await desk.getByRole("button", { name: "Come in" }).click();
-  await page.goto(at("/plan"));
-  await page.getByRole("button", { name: "Connect Thumbra" }).click();
-  await page.getByRole("heading", { name: "Handshake with Thumbra" }).waitFor();
-  for (const [label, id] of [
-    ["Seller name", "#seller"],
-    ["Seller key", "#seller-key"],
-  ]) {
-    const field = page.getByLabel(`${label}, test`, { exact: true });
-    await field.fill((await desk.locator(id).textContent()).trim());
-    await field.press("Enter");
-    await page.getByLabel(`Replace ${label}, test`).waitFor();
-  }
-  const coming = desk.waitForEvent("download");
-  await desk.getByRole("link", { name: "Download the domain file" }).click();
-  const buffer = readFileSync(await (await coming).path());
-  await page
-    .getByLabel("Domain file, test")
-    .setInputFiles({ name: "thumbra-sandbox.txt", mimeType: "text/plain", buffer });
-  await page.getByText(/Downloading turned its name/).waitFor();
-  await desk.close();
-  await shot(page, "connect-file", { fullPage: true });
-}
-
 try {
   const page = await open(wide);
   const go = async (path, name, options) => {
@@ -106,9 +77,6 @@ try {
   };
   await go("", "home");
   await page.goto(at("/plan"));
-  for (const name of ["Ratenhaus", "Pennywhistle"])
-    await page.getByRole("button", { name: `Put ${name} on the shortlist` }).click();
-  await page.getByRole("button", { name: "Take Pennywhistle off" }).waitFor();
   await page.evaluate(() => scrollTo(0, 0));
   await shot(page, "plan");
   await page.goto(at("/plan/costs"));
@@ -116,7 +84,9 @@ try {
   await shot(page, "costs", { fullPage: true });
   await go("/plan/list", "shortlist");
   await go("/connect", "connect", { fullPage: true });
-  await connectThumbra(page);
+  await page.getByRole("link", { name: "Thumbra", exact: true }).click();
+  await page.getByRole("heading", { name: "Handshake with Thumbra" }).waitFor();
+  await shot(page, "connect-file", { fullPage: true });
   await go("/exchanges?mode=live&operation=refund", "exchanges");
   await page.goto(`${zahlung}/profiles/install`);
   await page.getByLabel("Profile file").setInputFiles(join(root, "docs", "example-profile.json"));
@@ -124,8 +94,11 @@ try {
   await page.getByRole("heading", { name: "In plain words" }).waitFor();
   await shot(page, "install", { fullPage: true });
   await go("/offer", "offer");
-  await go("/rehearse", "rehearse");
-  await page.getByRole("link", { name: "Answer lost" }).click();
+  await page.goto(at("/rehearse"));
+  await page.getByRole("button", { name: "Refund, Card: passed" }).click();
+  await shot(page, "rehearse");
+  await page.getByRole("button", { name: "Answer lost, Card: passed" }).click();
+  await page.getByRole("link", { name: "Every message of it" }).click();
   await page.getByRole("heading", { name: "The score" }).waitFor();
   await shot(page, "proof");
   await go("/cut-over", "cut-over");

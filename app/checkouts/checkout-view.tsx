@@ -70,7 +70,7 @@ const TestBand = styled.p`
 `;
 const Choice = styled.label<{ $chosen: boolean }>`
   display: grid;
-  grid-template-columns: auto 1fr;
+  grid-template-columns: auto minmax(0, 1fr);
   gap: 0.1rem 0.7rem;
   align-items: center;
   padding: 0.75rem 0.8rem;
@@ -83,6 +83,11 @@ const Choice = styled.label<{ $chosen: boolean }>`
     height: 1.15rem;
     margin: 0;
     accent-color: ${color.petrol};
+  }
+  b,
+  span {
+    min-width: 0;
+    overflow-wrap: anywhere;
   }
   b {
     font-weight: 700;
@@ -177,7 +182,7 @@ export function OfferChoices({
   chosen: string | null;
   words: CheckoutWords;
   name?: string;
-  onChoose?: () => void;
+  onChoose?: (offer: string) => void;
 }) {
   return (
     <Choices>
@@ -190,7 +195,7 @@ export function OfferChoices({
             value={offer.id}
             defaultChecked={offer.id === chosen}
             required
-            onChange={onChoose}
+            onChange={() => onChoose?.(offer.id)}
           />
           <b>{offer.label}</b>
           {offer.hint && <span>{offer.hint}</span>}

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { checkoutByToken } from "#server/checkouts/checkouts";
-import { asksDevice, dropToken, requestToken } from "#server/checkouts/device";
-import { turnBack } from "#server/checkouts/leave";
+import { asksDevice, requestToken } from "#server/checkouts/device";
+import { chooseAgain, turnBack } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
 import { type Again, challengeOf, viewOf } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
@@ -15,7 +15,7 @@ import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { Instruments } from "./instruments";
-import { Device, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
+import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import { type CheckoutWords, wordsFor } from "./words";
 import type { Route } from "./+types/pay";
 
@@ -46,8 +46,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
   }
   if (form.get("press") === "other-way") {
-    await dropToken(rt, checkout);
-    return redirect(here);
+    return redirect((await chooseAgain(rt, checkout)) === "free" ? here : `${here}?says=tooLate`);
   }
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
@@ -123,22 +122,11 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
     case "waiting":
       return <Waiting words={words} />;
     case "challenge":
-      return (
-        <Card>
-          <Stack>
-            <h2>{scene.at === "bank" ? words.challenge : words.onward}</h2>
-            <p>{scene.at === "bank" ? words.challengeSays : words.onwardSays}</p>
-            <Button as="a" href={scene.address} $kind="main">
-              {scene.at === "bank" ? words.toBank : words.goOn}
-            </Button>
-            <TurnBack words={words} />
-          </Stack>
-        </Card>
-      );
+      return <Onward scene={scene} words={words} />;
     case "device":
       return <Device address={scene.address} words={words} />;
     case "code":
-      return <Scan code={scene.code} words={words} />;
+      return <Scan code={scene.code} until={scene.until} words={words} />;
     case "paid":
       return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
     default:
@@ -193,9 +181,21 @@ function Choose({
         )}
         <Form method="get" replace>
           <Stack $gap={0.7}>
-            <OfferChoices offers={scene.offers} chosen={chosen} words={words} />
-            {!(chosen && scene.offers.length === 1) && (
-              <Button $kind={chosen ? "plain" : "main"}>{words.go}</Button>
+            <OfferChoices
+              offers={scene.offers}
+              chosen={chosen}
+              words={words}
+              onChoose={(offer) => void submit({ offer }, { method: "get", replace: true })}
+            />
+            {/* Without scripts a choice is sent by its own button; with them it is taken as it is made. */}
+            {!chosen ? (
+              <Button $kind="main">{words.go}</Button>
+            ) : (
+              scene.offers.length > 1 && (
+                <noscript>
+                  <Button>{words.go}</Button>
+                </noscript>
+              )
             )}
           </Stack>
         </Form>
@@ -209,7 +209,7 @@ function Choose({
               key={scene.frame.src + String(scene.again !== null)}
               frame={scene.frame}
               title={words.frame}
-              note={words.frameNote}
+              words={words}
               onToken={onToken}
             />
           )
@@ -234,7 +234,7 @@ function againWords(again: Again, words: CheckoutWords): string {
     case "refused-on-device":
       return words.refusedOnDevice;
     default:
-      return words.declined[again.reason];
+      return again.by === "card" ? words.declined[again.reason] : words.declinedOther[again.reason];
   }
 }
 

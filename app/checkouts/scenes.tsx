@@ -1,10 +1,11 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Form } from "react-router";
 import { styled } from "styled-components";
 import type { ScanCode } from "#server/checkouts/view";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
-import { Row, Stack } from "../parts/sheet";
+import { Row, Small, Stack } from "../parts/sheet";
+import { useInBrowser } from "../parts/when";
 import { Card } from "./checkout-view";
 import type { CheckoutWords } from "./words";
 
@@ -15,8 +16,63 @@ const Code = styled.svg`
   justify-self: center;
 `;
 
+/** The shopper goes on at the bank or at the payment service; what happens there is followed here, in whichever tab. */
+export function Onward({
+  scene,
+  words,
+}: {
+  scene: { address: string; at: "bank" | "service" };
+  words: CheckoutWords;
+}) {
+  useLive(true, 2_000);
+  const bank = scene.at === "bank";
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{bank ? words.challenge : words.onward}</h2>
+        <p>{bank ? words.challengeSays : words.onwardSays}</p>
+        <Button as="a" href={scene.address} $kind="main">
+          {bank ? words.toBank : words.goOn}
+        </Button>
+        <OtherWay words={words} />
+        <TurnBack words={words} />
+      </Stack>
+    </Card>
+  );
+}
+
+/** Lets go of what is under way, and leads back to the choice. */
+function OtherWay({ words }: { words: CheckoutWords }) {
+  return (
+    <Form method="post" replace>
+      <Button name="press" value="other-way">
+        {words.otherWay}
+      </Button>
+    </Form>
+  );
+}
+
+/** How long a page is still good for, in minutes and seconds. */
+function TimeLeft({ until, words }: { until: number; words: CheckoutWords }) {
+  const here = useInBrowser();
+  const [now, setNow] = useState(0);
+  useEffect(() => {
+    setNow(Date.now());
+    const timer = setInterval(() => setNow(Date.now()), 1_000);
+    return () => clearInterval(timer);
+  }, []);
+  if (!here || now === 0) return <Small>&nbsp;</Small>;
+  const seconds = Math.max(0, Math.round((until - now) / 1_000));
+  const clock = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+  return (
+    <Small role="timer">
+      {words.timeLeft} {clock}
+    </Small>
+  );
+}
+
 /** A code for the shopper's phone; the page goes on by itself once the wallet has answered. */
-export function Scan({ code, words }: { code: ScanCode; words: CheckoutWords }) {
+export function Scan({ code, until, words }: { code: ScanCode; until: number; words: CheckoutWords }) {
   useLive(true, 1000);
   const room = 4;
   const size = code.size + 2 * room;
@@ -33,14 +89,13 @@ export function Scan({ code, words }: { code: ScanCode; words: CheckoutWords }) 
         >
           <path d={code.path} fill="currentColor" />
         </Code>
+        <TimeLeft until={until} words={words} />
         {/^https?:/.test(code.text) && (
           <Button as="a" href={code.text}>
             {words.scanHere}
           </Button>
         )}
-        <Form method="get" replace>
-          <Button>{words.lookAgain}</Button>
-        </Form>
+        <OtherWay words={words} />
         <TurnBack words={words} />
       </Stack>
     </Card>
@@ -58,14 +113,7 @@ export function Device({ address, words }: { address: string; words: CheckoutWor
         <Button as="a" href={address} $kind="main">
           {words.toDevice}
         </Button>
-        <Form method="get" replace>
-          <Button>{words.lookAgain}</Button>
-        </Form>
-        <Form method="post" replace>
-          <Button name="press" value="other-way">
-            {words.otherWay}
-          </Button>
-        </Form>
+        <OtherWay words={words} />
         <TurnBack words={words} />
       </Stack>
     </Card>

@@ -39,6 +39,10 @@ const en = {
   deviceSays: "Your device shows the sum. Put your thumb on it to agree. This page goes on by itself.",
   toDevice: "Open it on this device",
   otherWay: "Pay another way",
+  timeLeft: "Time left:",
+  noFrame: "The card form does not come",
+  noFrameSays: "The payment service does not answer just now. Nothing was charged.",
+  tryFrame: "Try again",
   paid: "Paid. Thank you",
   paidSays: "You are being taken back to the shop.",
   cancelled: "You turned back",
@@ -48,7 +52,7 @@ const en = {
     "Too much time has passed, so nothing was charged. Please start the payment again in the shop.",
   nothing: "This order cannot be paid here just now",
   nothingSays: "Nothing was charged. Please go back to the shop, or ask it how you can pay.",
-  failed: "The payment could not be processed. Nothing was charged. Please try again, or use another card.",
+  failed: "The payment could not be processed. Nothing was charged. Please try again, or pay another way.",
   refused: "That did not go through. Please choose again.",
   refusedOnDevice: "It was refused on the device, or the time ran out. Nothing was charged.",
   keep: "Your order is kept. You can try again.",
@@ -64,6 +68,15 @@ const en = {
     "do-not-honour": "The card was declined by your bank. Please use another card, or ask your bank.",
     "authentication-failed": "Your bank could not confirm that it was you.",
     unspecified: "The card was declined. Please use another card.",
+  } satisfies Record<DeclineReason, string>,
+  declinedOther: {
+    "insufficient-funds": "The payment was declined: there is not enough money for it.",
+    "expired-card": "The payment was declined: what you paid with has expired.",
+    "wrong-code": "The payment was declined: the code did not fit.",
+    "suspected-fraud": "The payment was declined. Please pay another way, or ask the payment service.",
+    "do-not-honour": "The payment service declined it. Please pay another way, or ask there.",
+    "authentication-failed": "The payment service could not confirm that it was you.",
+    unspecified: "The payment was declined. Please pay another way.",
   } satisfies Record<DeclineReason, string>,
 };
 
@@ -111,6 +124,10 @@ const de: CheckoutWords = {
     "Ihr Gerät zeigt den Betrag. Mit dem Daumen stimmen Sie zu. Diese Seite geht von selbst weiter.",
   toDevice: "Auf diesem Gerät öffnen",
   otherWay: "Anders bezahlen",
+  timeLeft: "Noch Zeit:",
+  noFrame: "Das Kartenformular kommt nicht",
+  noFrameSays: "Der Zahlungsdienst antwortet gerade nicht. Es wurde nichts abgebucht.",
+  tryFrame: "Noch einmal versuchen",
   paid: "Bezahlt. Vielen Dank",
   paidSays: "Es geht zurück zum Shop.",
   cancelled: "Sie sind umgekehrt",
@@ -121,7 +138,7 @@ const de: CheckoutWords = {
   nothing: "Diese Bestellung kann hier gerade nicht bezahlt werden",
   nothingSays: "Es wurde nichts abgebucht. Bitte gehen Sie zurück zum Shop oder fragen Sie dort nach.",
   failed:
-    "Die Zahlung konnte nicht verarbeitet werden. Es wurde nichts abgebucht. Bitte versuchen Sie es noch einmal oder nehmen Sie eine andere Karte.",
+    "Die Zahlung konnte nicht verarbeitet werden. Es wurde nichts abgebucht. Bitte versuchen Sie es noch einmal oder zahlen Sie anders.",
   refused: "Das hat nicht geklappt. Bitte wählen Sie noch einmal.",
   refusedOnDevice: "Auf dem Gerät wurde abgelehnt, oder die Zeit war um. Es wurde nichts abgebucht.",
   keep: "Ihre Bestellung bleibt erhalten. Sie können es noch einmal versuchen.",
@@ -138,6 +155,16 @@ const de: CheckoutWords = {
       "Ihre Bank hat die Karte abgelehnt. Bitte nehmen Sie eine andere oder fragen Sie Ihre Bank.",
     "authentication-failed": "Ihre Bank konnte nicht bestätigen, dass Sie es waren.",
     unspecified: "Die Karte wurde abgelehnt. Bitte nehmen Sie eine andere.",
+  },
+  declinedOther: {
+    "insufficient-funds": "Die Zahlung wurde abgelehnt: Das Guthaben reicht nicht.",
+    "expired-card": "Die Zahlung wurde abgelehnt: Das Zahlungsmittel ist abgelaufen.",
+    "wrong-code": "Die Zahlung wurde abgelehnt: Der Code stimmt nicht.",
+    "suspected-fraud":
+      "Die Zahlung wurde abgelehnt. Bitte zahlen Sie anders oder fragen Sie beim Zahlungsdienst nach.",
+    "do-not-honour": "Der Zahlungsdienst hat abgelehnt. Bitte zahlen Sie anders oder fragen Sie dort nach.",
+    "authentication-failed": "Der Zahlungsdienst konnte nicht bestätigen, dass Sie es waren.",
+    unspecified: "Die Zahlung wurde abgelehnt. Bitte zahlen Sie anders.",
   },
 };
 

@@ -4,6 +4,7 @@ import type { Loss } from "#server/connections/disconnect";
 import { AskFirst } from "../parts/ask";
 import { Button, Check, Hint, Input, Wrong } from "../parts/form";
 import { PageHead, Row, Small } from "../parts/sheet";
+import { PasteAnywhere } from "./paste-several";
 import type { Answer } from "./presses";
 
 export interface HeadView {
@@ -23,7 +24,11 @@ export function ConnectionHead({ head }: { head: HeadView }) {
       <PageHead>
         <div>
           <h1>{name === provider ? `Handshake with ${provider}` : `${name}: handshake with ${provider}`}</h1>
-          <p>Carry each value across and it is proven by a call at once. Test and live share nothing.</p>
+          <p>
+            Paste each value into its row, or a whole page of the dashboard anywhere here; it is proven by a
+            call at once.
+          </p>
+          <PasteAnywhere key={id} />
         </div>
         <Row $gap={1}>
           <Link to={`/s/${storefrontId}/exchanges?connection=${id}`}>Exchanges</Link>

@@ -42,6 +42,7 @@ export function KeyCell({ mode, field, place, cell }: Props) {
   const fetcher = useFetcher<Answer>();
   const [replacing, setReplacing] = useState(false);
   const form = useRef<HTMLFormElement>(null);
+  const box = useRef<HTMLInputElement>(null);
   // Not while the page only reads itself again: a value that is put right meanwhile would be sent to nobody.
   const busy = fetcher.state === "submitting";
   const answer = fetcher.data;
@@ -52,6 +53,19 @@ export function KeyCell({ mode, field, place, cell }: Props) {
       form.current?.reset();
     }
   }, [fetcher.state, fetcher.data]);
+  // A refused value is selected, so that the next one takes its place.
+  useEffect(() => {
+    if (fetcher.state === "idle" && refused) box.current?.select();
+  }, [fetcher.state, refused]);
+  const putRight = (belongs: Answer["belongs"]) => {
+    const value = box.current?.value ?? "";
+    if (!belongs) return;
+    form.current?.reset();
+    void fetcher.submit(
+      { press: "enter", mode: belongs.mode, field: belongs.field, value },
+      { method: "post" },
+    );
+  };
   const name = `${field.label}, ${mode}`;
   const entering = cell.state === "missing" || replacing;
   return (
@@ -64,6 +78,7 @@ export function KeyCell({ mode, field, place, cell }: Props) {
           <input type="hidden" name="field" value={field.id} />
           <Entry>
             <Input
+              ref={box}
               name="value"
               aria-label={name}
               placeholder="Paste it here"
@@ -99,6 +114,13 @@ export function KeyCell({ mode, field, place, cell }: Props) {
         </Row>
       )}
       <Wrong>{refused}</Wrong>
+      {refused && answer?.belongs && entering && (
+        <Row>
+          <Button type="button" disabled={busy} onClick={() => putRight(answer.belongs)}>
+            Put it in {answer.belongs.label}
+          </Button>
+        </Row>
+      )}
       {answer?.kept && answer.says && <Hint role="status">{answer.says}</Hint>}
     </Stack>
   );

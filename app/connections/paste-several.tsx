@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
@@ -24,6 +24,10 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
   const [open, setOpen] = useState(false);
   const busy = fetcher.state !== "idle";
   const { data } = fetcher;
+  // What was taken does not stay readable here.
+  useEffect(() => {
+    if (fetcher.state === "idle" && data?.kept) setOpen(false);
+  }, [fetcher.state, data]);
   return (
     <Stack $gap={0.4}>
       <Row>
@@ -44,7 +48,7 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
             <Box
               name="text"
               aria-label={`Several values, ${mode}`}
-              placeholder="Lines, NAME=value pairs, or JSON"
+              placeholder="Lines, NAME=value pairs, JSON, or a whole page of the dashboard"
               spellCheck={false}
               autoComplete="off"
               maxLength={20_000}
@@ -60,5 +64,30 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
       <Wrong>{data && !data.kept ? data.says : null}</Wrong>
       {data?.kept && data.says && <Hint role="status">{data.says}</Hint>}
     </Stack>
+  );
+}
+
+/** Takes what is pasted onto the sheet, wherever nothing else would take it: a whole page of a dashboard fills its rows. */
+export function PasteAnywhere() {
+  const fetcher = useFetcher<Answer>();
+  const { submit, data } = fetcher;
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const { target } = event;
+      if (target instanceof HTMLElement && target.closest("input, textarea, [contenteditable]")) return;
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      if (text.trim() === "") return;
+      event.preventDefault();
+      void submit({ press: "paste-page", text: text.slice(0, 20_000) }, { method: "post" });
+    };
+    document.addEventListener("paste", onPaste);
+    return () => document.removeEventListener("paste", onPaste);
+  }, [submit]);
+  return (
+    <div role="status">
+      {fetcher.state === "submitting" && <Hint>Proving…</Hint>}
+      {fetcher.state === "idle" && data && !data.kept && <Wrong>{data.says}</Wrong>}
+      {fetcher.state === "idle" && data?.kept && <Hint>{data.says}</Hint>}
+    </div>
   );
 }

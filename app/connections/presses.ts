@@ -1,6 +1,6 @@
 import { data, redirect } from "react-router";
-import { isMode, type Mode } from "#core/mode";
-import { readPaste } from "#core/connections/paste";
+import { isMode, type Mode, modes } from "#core/mode";
+import { readPage, readPaste } from "#core/connections/paste";
 import { fieldOf } from "#core/profiles/profile";
 import { LONGEST_NAME, renameConnection, type ConnectionWithProfile } from "#server/connections/connections";
 import { disconnect, serveStorefront } from "#server/connections/disconnect";
@@ -26,6 +26,8 @@ export interface Answer {
   kept: boolean;
   says: string | null;
   trimmed?: boolean;
+  /** The row and column that a refused value belongs to. */
+  belongs?: { field: string; mode: Mode; label: string };
 }
 
 interface Press {
@@ -63,6 +65,8 @@ export async function press(input: Press) {
       const taken = await takeUpVersion(rt, person, where, text(form, "version"));
       return taken.ok ? done(taken.says) : refused(taken.says);
     }
+    case "paste-page":
+      return pastePage(input);
     case "agree":
       return attempted(await agreeToAccount(rt, person, where, text(form, "account")));
     case "disconnect": {
@@ -83,7 +87,20 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
       if (!fieldOf(where.profile, field)) throw data("There is no such field.", { status: 400 });
       const check = await enterKey(rt, person, where, mode, field, text(form, "value"));
       if (!check.ok)
-        return data<Answer>({ kept: false, says: check.says, trimmed: check.trimmed }, { status: 422 });
+        return data<Answer>(
+          {
+            kept: false,
+            says: check.says,
+            trimmed: check.trimmed,
+            ...(check.belongs && {
+              belongs: {
+                ...check.belongs,
+                label: `${fieldOf(where.profile, check.belongs.field)?.label ?? ""}, ${check.belongs.mode}`,
+              },
+            }),
+          },
+          { status: 422 },
+        );
       return { ...done(check.trimmed ? "Stray spaces were taken off." : null), trimmed: check.trimmed };
     }
     case "paste":
@@ -91,8 +108,12 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
     case "prove":
       await Promise.all([proveKeys(rt, where, mode), lookAtRegistrations(rt, where, mode)]);
       return done();
-    case "register":
-      return attempted(await registerWebhook(rt, person, where, mode));
+    case "register": {
+      const registered = await registerWebhook(rt, person, where, mode);
+      // A message proves it; where one can be asked for, it is.
+      if (registered.ok && where.profile.operations.pingWebhook) await pingWebhook(rt, where, mode);
+      return attempted(registered);
+    }
     case "mend":
       return attempted(await mendRegistrations(rt, person, where, mode));
     case "ping":
@@ -127,6 +148,24 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
     default:
       throw data("That cannot be done here.", { status: 400 });
   }
+}
+
+/** A page of a dashboard that was pasted onto the sheet: each value goes to the row and column whose form it has. */
+async function pastePage({ rt, person, where, form }: Press) {
+  const page = readPage(where.profile, text(form, "text"));
+  const label = (id: string) => fieldOf(where.profile, id)?.label ?? id;
+  const said: string[] = [];
+  let kept = 0;
+  for (const mode of modes) {
+    const entered = await enterKeys(rt, person, where, mode, page[mode]);
+    for (const [id, check] of Object.entries(entered)) {
+      if (check.ok) kept += 1;
+      said.push(`${label(id)}, ${mode}${check.ok ? "" : `: ${check.says}`}`);
+    }
+  }
+  if (said.length === 0)
+    return refused(`Nothing in what you pasted has the form of a value of ${where.profile.name}.`);
+  return kept > 0 ? done(`Filled: ${said.join("; ")}.`) : refused(said.join(" "));
 }
 
 async function pasteSeveral({ rt, person, where, form }: Press, mode: Mode) {

@@ -167,7 +167,9 @@ export function Top({
         )}
         {storefrontId && <Keys storefrontId={storefrontId} tracks={tracks} />}
         <MenuTrigger>
-          <Trigger aria-label={`${data?.person.name ?? "You"}: menu`}>
+          <Trigger
+            aria-label={`${data?.person.name ?? "You"}${data?.person.role === "viewer" ? " (may look)" : ""}`}
+          >
             <User size={16} aria-hidden />
             <span className="wide">
               {data?.person.name}

@@ -235,9 +235,11 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
         </div>
-        <Stack $gap={0.4}>
-          <SwitchOff mode="test" off={offer.off.test} />
-          {offer.runsInLive && <SwitchOff mode="live" off={offer.off.live} />}
+        <Stack $gap={0.3}>
+          <Row $gap={1}>
+            <SwitchOff mode="test" off={offer.off.test} />
+            {offer.runsInLive && <SwitchOff mode="live" off={offer.off.live} />}
+          </Row>
           <More
             live={offer.runsInLive && !offer.off.live}
             open={loaderData.open}

@@ -17,6 +17,7 @@ import {
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
 import { hintStyle, labelStyle, wrongStyle } from "./form";
+import { useInBrowser } from "./when";
 
 const Box = styled.div`
   display: grid;
@@ -86,6 +87,21 @@ const Tags = styled(TagList)`
   display: flex;
   flex-wrap: wrap;
   gap: 0.35rem;
+`;
+/** The same before the page is awake: the list of tags brings styles of its own that no page of ours may carry. */
+const Still = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.35rem;
+  span {
+    display: inline-flex;
+    align-items: center;
+    gap: 0.55rem;
+    min-height: calc(1.5rem + 0.2rem + 3px);
+    padding: 0.1rem 0.5rem 0.1rem 0.55rem;
+    border: 1.5px solid ${color.ink};
+    border-radius: 2px;
+  }
 `;
 const Chosen = styled(Tag)`
   display: inline-flex;
@@ -165,6 +181,7 @@ export function ChooseMany({
 }) {
   const named = new Map(shown.choices.map((one) => [one.id, one.name]));
   const [round, setRound] = useState(0);
+  const here = useInBrowser();
   return (
     <Box>
       {name && <input type="hidden" name={name} value={value.join(",")} />}
@@ -183,6 +200,14 @@ export function ChooseMany({
       />
       {value.length === 0 ? (
         none && <Text slot="description">{none}</Text>
+      ) : !here ? (
+        <Still>
+          {value.map((id) => (
+            <span key={id}>
+              {named.get(id) ?? id} <X size={14} aria-hidden />
+            </span>
+          ))}
+        </Still>
       ) : (
         <TagGroup
           aria-label={`${shown.label}: chosen`}

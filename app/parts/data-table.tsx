@@ -86,6 +86,18 @@ const Grid = styled.table`
     .wide {
       display: none;
     }
+    /* Whatever scrolls, the amount stays in sight. */
+    .amount {
+      position: sticky;
+      right: 0;
+      background: ${color.sheet};
+      padding-left: 0.5rem;
+    }
+    td:first-child {
+      max-width: 7.5rem;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
   }
 `;
 const Foot = styled(Row)`

@@ -87,7 +87,7 @@ export const PageHead = styled.header`
   display: flex;
   flex-wrap: wrap;
   gap: 0.6rem 1.5rem;
-  align-items: end;
+  align-items: start;
   justify-content: space-between;
   margin-bottom: 1rem;
   p {

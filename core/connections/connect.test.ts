@@ -3,7 +3,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Profile } from "../profiles/profile";
 import { checkDownload, checkServed, type Served } from "./domain-file";
-import { readPaste } from "./paste";
+import { checkForm } from "./form";
+import { readPage, readPaste } from "./paste";
 import { compareRegistrations, registrationFaults } from "./registrations";
 import { isSilent, usualDelay } from "./silence";
 
@@ -36,6 +37,35 @@ describe("several values pasted at once", () => {
       ),
     ];
     for (const text of writings) expect(readPaste(karvello, "test", text).fields, text).toEqual(values);
+  });
+
+  it("are found anywhere in a line of a whole page, each in the column whose form it has", () => {
+    const page = `Karvello   Sandbox   Live side
+Signed in as kontor@shop.example
+Account: ${values["account-code"]} (open since spring)
+Frame keys
+The new frame key: ${values["frame-key"]}  Copy
+Server keys: issued yesterday ${values["server-key"]} shown once
+On the live side: kvf.l.${"c".repeat(20)}`;
+    expect(readPage(karvello, page)).toEqual({
+      test: values,
+      live: { "frame-key": `kvf.l.${"c".repeat(20)}` },
+    });
+    expect(readPage(karvello, "nothing of value here")).toEqual({ test: {}, live: {} });
+  });
+
+  it("say where a value belongs that was pasted into another row or column", () => {
+    const field = karvello.fields.find((one) => one.id === "server-key");
+    if (!field) throw new Error("no such field");
+    expect(checkForm(karvello, field, "live", values["server-key"])).toMatchObject({
+      ok: false,
+      belongs: { field: "server-key", mode: "test" },
+    });
+    expect(checkForm(karvello, field, "test", values["frame-key"])).toMatchObject({
+      ok: false,
+      belongs: { field: "frame-key", mode: "test" },
+    });
+    expect(checkForm(karvello, field, "test", "nonsense")).not.toHaveProperty("belongs");
   });
 
   it("say what fitted nowhere, and never fill the other column's keys", () => {

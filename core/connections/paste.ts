@@ -2,6 +2,17 @@ import type { Mode } from "../mode";
 import type { Profile, ProfileField } from "../profiles/profile";
 import { checkForm } from "./form";
 
+/**
+ * Reads what was copied, a whole page perhaps, for both columns at once: what has the form of only one column's value goes
+ * there. Column → field id → text.
+ */
+export function readPage(profile: Profile, text: string): Record<Mode, Record<string, string>> {
+  const [test, live] = (["test", "live"] as const).map((mode) => readPaste(profile, mode, text).fields);
+  const only = (mine: Record<string, string> = {}, others: Record<string, string> = {}) =>
+    Object.fromEntries(Object.entries(mine).filter(([id, value]) => others[id] !== value));
+  return { test: only(test, live), live: only(live, test) };
+}
+
 export interface PasteReading {
   /** Field id → the text that was taken for it. */
   fields: Record<string, string>;
@@ -68,8 +79,16 @@ function piecesOf(text: string): Piece[][] {
     const whole = unquoted(bare);
     const alone = whole.split(/\s+/).map((one): Piece => ({ name: null, value: one }));
     if (!name || !value) return alone.map((piece) => [piece]);
-    // What looks like a pair may be one value that holds a colon or an equals sign; its name then fits no field.
-    return [[{ name: name.trim(), value: unquoted(value) }, ...(alone.length === 1 ? alone : [])]];
+    // What looks like a pair may be one value that holds a colon or an equals sign; its name then fits no field. And a
+    // value may stand among other words, as on the page of a dashboard.
+    const among = value.split(/\s+/).map((one): Piece => ({ name: name.trim(), value: unquoted(one) }));
+    return [
+      [
+        { name: name.trim(), value: unquoted(value) },
+        ...(among.length > 1 ? among : []),
+        ...(alone.length === 1 ? alone : []),
+      ],
+    ];
   });
 }
 

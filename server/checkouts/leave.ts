@@ -25,6 +25,17 @@ export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancel
   return "cancelled";
 }
 
+/**
+ * The shopper wants to pay another way: what is under way is let go of at the provider first, and the checkout stays
+ * open. Too late when it turned out to be paid, or the provider did not say.
+ */
+export async function chooseAgain(rt: Runtime, checkout: Checkout): Promise<"free" | "too-late"> {
+  if (checkout.state !== "open") return "too-late";
+  await dropToken(rt, checkout);
+  if (!checkout.activePaymentId) return "free";
+  return (await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })) ? "free" : "too-late";
+}
+
 /** Thrown when a payment under way could not be let go: it turned out to be paid, or the provider did not say. */
 export class NotLetGo extends Error {
   readonly code = "not-let-go";

@@ -4,7 +4,7 @@ import type { Shown } from "#core/offers/decide";
 import type { DeclineReason, Statement } from "#core/payments/facts";
 import { isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
-import { knownOrigins, type Profile } from "#core/profiles/profile";
+import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
@@ -40,7 +40,7 @@ export type Scene =
   | { name: "nothing" }
   /** The shopper goes on elsewhere: at the bank, or at the payment service's own page. */
   | { name: "challenge"; address: string; at: "bank" | "service" }
-  | { name: "code"; code: ScanCode }
+  | { name: "code"; code: ScanCode; until: number }
   /** The shopper's device was asked; `address` is where the shopper decides. */
   | { name: "device"; address: string }
   | { name: "waiting" }
@@ -57,7 +57,9 @@ export interface ScanCode {
 
 /** Why the last try did not succeed. */
 export type Again =
-  { kind: "declined"; reason: DeclineReason } | { kind: "failed" } | { kind: "refused-on-device" };
+  | { kind: "declined"; reason: DeclineReason; by: "card" | "other" }
+  | { kind: "failed" }
+  | { kind: "refused-on-device" };
 
 export interface CheckoutView {
   storefront: string;
@@ -112,7 +114,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
       pendingOf(rt, active),
       rt.library.version(active.profileVersionId),
     ]);
-    if (asked?.code) return { name: "code", code: scanCode(asked.code) };
+    if (asked?.code) return { name: "code", code: scanCode(asked.code), until: checkout.expiresAt };
     const address = knownAddress(profile, asked?.challenge);
     if (!address) return { name: "waiting" };
     // Who asks: with a provider's own frame for cards it is the bank.
@@ -213,5 +215,7 @@ async function lastTry(
   if (last.state !== "declined") return { offerId, again: null };
   const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
   const declined = known.map((fact) => fact.statement).find((one) => one.kind === "declined");
-  return { offerId, again: { kind: "declined", reason: declined?.reason ?? "unspecified" } };
+  const { profile } = await rt.library.version(last.profileVersionId);
+  const by = methodOf(profile, last.methodId)?.kind === "card" ? "card" : "other";
+  return { offerId, again: { kind: "declined", reason: declined?.reason ?? "unspecified", by } };
 }
