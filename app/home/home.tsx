@@ -5,7 +5,7 @@ import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { namesOfCodes, nameOfCode } from "#core/places/names";
 import { type Finding, findingsOf } from "#server/findings";
-import { type Today, todayOf } from "#server/payments/today";
+import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
 import type { loader as frameLoader } from "../frame/storefront";
@@ -26,6 +26,11 @@ export const meta: Route.MetaFunction = ({ matches }) => {
   return [{ title: `${name ?? "Home"} · Zahlung` }];
 };
 
+const sums = (amounts: Record<string, number>, locale: string) =>
+  Object.entries(amounts)
+    .map(([currency, amount]) => moneyText({ amount, currency: currency as Currency }, locale))
+    .join(", ");
+
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const now = await mustStandAt(context, params.storefront);
@@ -40,10 +45,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
   const { name, domain, country, currencies } = storefront;
   return {
-    storefront: { name, domain, country, currencies, locale: localeOf(storefront) },
+    name,
+    about: `${domain}, selling from ${nameOfCode("region", country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
     findings,
-    today,
+    today: today && {
+      ...today,
+      captured: sums(today.captured, localeOf(storefront)),
+      held: { payments: today.held.payments, sums: sums(today.held.amounts, localeOf(storefront)) },
+    },
   };
 }
 
@@ -138,7 +148,7 @@ const Findings = styled.ul`
 
 export default function Home({ loaderData, params }: Route.ComponentProps) {
   const frame = useRouteLoaderData<typeof frameLoader>("frame/storefront");
-  const { storefront, shop, today, findings } = loaderData;
+  const { name, about, shop, today, findings } = loaderData;
   const at = `/s/${params.storefront}`;
   const tracks = frame?.tracks ?? [];
   useLive(today !== null || findings.length > 0, 5_000);
@@ -147,11 +157,8 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       <Head>
-        <h1>{storefront.name}</h1>
-        <Small as="span">
-          {storefront.domain}, selling from {nameOfCode("region", storefront.country)} in{" "}
-          {namesOfCodes("currency", storefront.currencies)}
-        </Small>
+        <h1>{name}</h1>
+        <Small as="span">{about}</Small>
       </Head>
       {tracks.length === 0 ? (
         <Sheet>
@@ -192,7 +199,7 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
       <Beneath>
         {today && (
           <Sheet aria-label="Today’s live payments">
-            <TodayFigures today={today} locale={storefront.locale} at={at} />
+            <TodayFigures today={today} at={at} />
           </Sheet>
         )}
         {(findings.length > 0 || today) && (
@@ -215,12 +222,9 @@ function ShopEnd({ shop, to }: { shop: { test: number | null; live: number | nul
   );
 }
 
-const sums = (amounts: Record<string, number>, locale: string) =>
-  Object.entries(amounts)
-    .map(([currency, amount]) => moneyText({ amount, currency: currency as Currency }, locale))
-    .join(", ");
+type TodayView = NonNullable<Route.ComponentProps["loaderData"]["today"]>;
 
-function TodayFigures({ today, locale, at }: { today: Today; locale: string; at: string }) {
+function TodayFigures({ today, at }: { today: TodayView; at: string }) {
   const decided = today.approved + today.declined;
   const share = decided > 0 ? today.approved / decided : null;
   const percent = (value: number) => `${Math.round(value * 100)} %`;
@@ -246,10 +250,10 @@ function TodayFigures({ today, locale, at }: { today: Today; locale: string; at:
           <dt>Declined</dt>
           <dd>{today.declined}</dd>
         </div>
-        {Object.keys(today.captured).length > 0 && (
+        {today.captured && (
           <div>
             <dt>Captured</dt>
-            <dd>{sums(today.captured, locale)}</dd>
+            <dd>{today.captured}</dd>
           </div>
         )}
         <div>
@@ -259,7 +263,7 @@ function TodayFigures({ today, locale, at }: { today: Today; locale: string; at:
               "nothing"
             ) : (
               <Link to={`${at}/operate?mode=live&state=authorised`}>
-                {sums(today.held.amounts, locale)} <small>in {today.held.payments}</small>
+                {today.held.sums} <small>in {today.held.payments}</small>
               </Link>
             )}
           </dd>

@@ -1,0 +1,73 @@
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { findingsOf } from "../findings";
+import { addStorefront } from "../storefronts/storefronts";
+import { mustStand } from "../storefronts/now";
+import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
+import { todayOf } from "./today";
+
+const DAY = 86_400_000;
+let world: TestRuntime;
+const TODAY = 1_790_000_000_000;
+
+/** Puts payments in as they stand in the books, without what they belong to. */
+async function paid(rows: { at: number; state: string; captured?: number; authorised?: number }[]) {
+  const { client } = world.rt.db;
+  await client.execute("pragma foreign_keys = off");
+  for (const [i, { at, state, captured = 0, authorised = captured }] of rows.entries())
+    await client.execute({
+      sql: `insert into payments (id, checkout_id, storefront_id, connection_id, key_set_id, profile_version_id, offer_id,
+              revision_id, method_id, mode, origin, reference, order_reference, amount, currency, capture, state, authorised,
+              captured, refunded, version, parts, created_at, updated_at)
+            values (?, 'c', ?, 'n', 'k', 'v', 'o', 'r', 'm', 'live', 'shop', ?, 'O', 1000, 'EUR', 'at-once', ?, ?, ?, 0, 1,
+              '{}', ?, ?)`,
+      args: [`p${at}-${i}`, north.id, `r${at}-${i}`, state, authorised, captured, at, at],
+    });
+}
+
+beforeAll(async () => {
+  world = await openTestRuntime();
+  await addStorefront(world.rt, "ida", north);
+});
+afterAll(() => world.close());
+
+it("says how today's live payments go, and what was usual before", async () => {
+  const empty = await todayOf(world.rt, north.id, TODAY);
+  expect(empty).toMatchObject({ approved: 0, declined: 0, pending: 0, captured: {}, usual: null });
+  const before = Array.from({ length: 10 }, (_, day) =>
+    Array.from({ length: 5 }, (_, i) => ({
+      at: TODAY - (day + 1) * DAY + i * 1000,
+      state: i < 4 || day % 2 ? "captured" : "declined",
+      captured: i < 4 || day % 2 ? 1000 : 0,
+    })),
+  ).flat();
+  await paid(before);
+  await paid([
+    { at: TODAY + 1000, state: "captured", captured: 1000 },
+    { at: TODAY + 2000, state: "authorised", authorised: 700 },
+    { at: TODAY + 3000, state: "declined" },
+    { at: TODAY + 4000, state: "pending" },
+  ]);
+  const later = { ...world.rt, now: () => world.rt.now() + 3_600_000 } as typeof world.rt;
+  Object.setPrototypeOf(later, Object.getPrototypeOf(world.rt) as object);
+  const today = await todayOf(later, north.id, TODAY);
+  expect(today).toMatchObject({
+    approved: 2,
+    declined: 1,
+    pending: 1,
+    captured: { EUR: 1000 },
+    held: { payments: 1, amounts: { EUR: 700 } },
+  });
+  expect(today.usual?.low).toBeCloseTo(0.8);
+  expect(today.usual?.high).toBeCloseTo(1);
+});
+
+it("tells of payments that need a look, and of nothing else", async () => {
+  const now = await mustStand(world.rt, north.id);
+  expect(await findingsOf(world.rt, now)).toEqual([]);
+  await world.rt.db.client.execute(
+    `update payments set attention = 'surplus', order_reference = 'LW-7' where state = 'captured' and created_at = ${TODAY + 1000}`,
+  );
+  expect(await findingsOf(world.rt, now)).toMatchObject([
+    { title: "LW-7 was paid twice", meaning: "wrong", to: expect.stringMatching(/^\/operate\/p/) as string },
+  ]);
+});
