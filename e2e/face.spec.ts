@@ -185,6 +185,14 @@ test("a storefront is changed, and what a change touches is said first", async (
   letPass(quietConsole, /status of 409/);
 });
 
+test("an account that another storefront uses can be used here too", async ({ page, world }) => {
+  await signIn(page, world);
+  await page.goto(`${world.env.origins.zahlung}/s/luvwinkel-dealers/plan`);
+  await page.getByRole("button", { name: "Use Karvello here too" }).click();
+  await expect(page.getByRole("heading", { name: "Handshake with Karvello" })).toBeVisible();
+  await expect(page.getByRole("checkbox", { name: "Dealer desk" })).toBeChecked();
+});
+
 test("the first screen needs less than 200 kB of script", async ({ page, world }) => {
   await signIn(page, world);
   const scripts: string[] = [];

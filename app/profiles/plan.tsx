@@ -3,7 +3,8 @@ import { data, Form, Link, redirect, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { findProviders, searchIndex } from "#core/profiles/search";
 import type { Profile } from "#core/profiles/profile";
-import { addConnection } from "#server/connections/connections";
+import { addConnection, connectionOf, connectionsElsewhere } from "#server/connections/connections";
+import { serveStorefront } from "#server/connections/disconnect";
 import { planOf, setListed, type PlannedProvider } from "#server/costs/plan";
 import { profileOf } from "#server/profiles/profiles";
 import { runtimeContext } from "../context";
@@ -27,11 +28,14 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const country = code(search.get("country"), /^[A-Z]{2}$/);
   const shoppers = code(search.get("shoppers"), /^[A-Z]{2}$/);
   const currency = code(search.get("currency"), /^[A-Z]{3}$/);
-  const plan = await planOf(rt, storefront, {
-    ...(country && { merchantCountry: country }),
-    ...(shoppers && { shopperCountry: shoppers }),
-    ...(currency && { currencies: [currency] }),
-  });
+  const [plan, elsewhere] = await Promise.all([
+    planOf(rt, storefront, {
+      ...(country && { merchantCountry: country }),
+      ...(shoppers && { shopperCountry: shoppers }),
+      ...(currency && { currencies: [currency] }),
+    }),
+    connectionsElsewhere(rt, storefront.id),
+  ]);
   const all = plan.providers.map((one) => one.profile);
   const sorted = (list: string[]) => [...new Set(list)].sort();
   return {
@@ -56,14 +60,19 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     currency: plan.volume.currency,
     orders: plan.volume.orders,
     said: plan.said,
-    providers: plan.providers.map((one) => viewOf(one, all)),
+    providers: plan.providers.map((one) => ({
+      ...viewOf(one, all),
+      elsewhere: elsewhere
+        .filter((other) => other.profileId === one.profile.id)
+        .map(({ id, name }) => ({ id, name })),
+    })),
   };
 }
 
 function viewOf(
   { profile, fit, listed, connections, costs, ridesOn }: PlannedProvider,
   all: readonly Profile[],
-): ProviderView {
+): Omit<ProviderView, "elsewhere"> {
   return {
     id: profile.id,
     version: profile.version,
@@ -114,6 +123,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "unlist":
       await setListed(rt, person.email, storefront.id, profile.id, form.get("press") === "list");
       return null;
+    case "use": {
+      const where = await connectionOf(rt, String(form.get("connection") ?? ""));
+      if (where?.connection.profileId !== profile.id)
+        throw data("There is no such connection.", { status: 404 });
+      await serveStorefront(rt, person.email, where, storefront.id, true);
+      return redirect(`/s/${storefront.id}/connect/${where.connection.id}`);
+    }
     default: {
       const id = await addConnection(rt, person.email, { profile, storefrontId: storefront.id });
       return redirect(`/s/${storefront.id}/connect/${id}`);

@@ -22,6 +22,8 @@ export interface ProviderView {
   fit: { ok: boolean; because: string[]; notes: string[] };
   listed: boolean;
   connections: { id: string; name: string }[];
+  /** Accounts that are connected for other storefronts only. */
+  elsewhere: { id: string; name: string }[];
   /** Providers through which it can be had as well. */
   roads: string[];
   /** For a wallet that moves no money itself: the providers that it can ride on. */
@@ -206,7 +208,7 @@ export const ProviderRow = memo(function ProviderRow({
 });
 
 function Connect({
-  provider: { id, name, fit, connections },
+  provider: { id, name, fit, connections, elsewhere },
   storefrontId,
 }: {
   provider: ProviderView;
@@ -218,6 +220,15 @@ function Connect({
         <Button key={one.id} as={Link} to={`/s/${storefrontId}/connect/${one.id}`}>
           Open {one.name}
         </Button>
+      ))}
+      {elsewhere.map((one) => (
+        <Form method="post" key={one.id}>
+          <input type="hidden" name="profile" value={id} />
+          <input type="hidden" name="connection" value={one.id} />
+          <Button name="press" value="use">
+            Use {one.name} here too
+          </Button>
+        </Form>
       ))}
       <Form method="post">
         <input type="hidden" name="profile" value={id} />

@@ -170,6 +170,20 @@ async function readServing(rt: Runtime, ...conditions: SQL[]): Promise<ServingCo
     );
 }
 
+/** Accounts that are connected for other storefronts only, and could serve this one too. */
+export const connectionsElsewhere = (rt: Runtime, storefrontId: string) =>
+  rt.db.orm
+    .select({ id: connections.id, name: connections.name, profileId: connections.profileId })
+    .from(connections)
+    .where(
+      and(
+        isNull(connections.disconnectedAt),
+        sql`not exists (select 1 from connection_storefronts s
+          where s.connection_id = ${connections.id} and s.storefront_id = ${storefrontId})`,
+      ),
+    )
+    .orderBy(connections.createdAt, connections.id);
+
 /** A connection, if there is one of this id that serves the storefront. */
 export async function connectionServing(
   rt: Runtime,
