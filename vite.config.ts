@@ -52,6 +52,7 @@ export default defineConfig(({ isSsrBuild }) => ({
       "stylis",
       "@emotion/is-prop-valid",
       "canonicalize",
+      "oauth4webapi",
       "yup",
       "minisearch",
       "recharts",

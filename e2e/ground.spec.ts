@@ -135,8 +135,10 @@ test("development hydrates without a word in the console", async ({ page, world 
     await expect(page.getByRole("heading", { name: "Card through Karvello" })).toBeVisible();
     for (const path of ["/rehearse", "/cut-over"]) await look(at + path);
     await look(`${at}/offer`);
-    await page.getByRole("button", { name: "Walk it" }).click();
-    await expect(page).toHaveURL(/\/pay\//);
+    await expect(async () => {
+      await page.getByRole("button", { name: "Walk it" }).click({ timeout: 5_000 });
+      await expect(page).toHaveURL(/\/pay\//, { timeout: 15_000 });
+    }).toPass({ timeout: 120_000 });
     await expect(page.getByText("Zu zahlen")).toBeVisible();
     await page.waitForLoadState("networkidle");
   } finally {
