@@ -9,6 +9,7 @@ import { operationLabels } from "#server/gateway/gateway";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
+import { AccountFilter } from "../parts/account-filter";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
 import { Field, Input, Select } from "../parts/form";
@@ -123,17 +124,7 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
       <Sheet>
         <Stack>
           <Filters label="Exchanges" keep={["mode", "columns"]}>
-            <Field>
-              Account
-              <Select name="connection" defaultValue={filter.connection ?? ""}>
-                <option value="">All</option>
-                {connections.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
-            </Field>
+            <AccountFilter accounts={connections} chosen={filter.connection} />
             <Field>
               Operation
               <Select name="operation" defaultValue={filter.operation ?? ""}>

@@ -8,6 +8,7 @@ import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { CopyValue } from "../parts/copy";
+import { AccountFilter } from "../parts/account-filter";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
 import { Button, Field, Select } from "../parts/form";
@@ -156,17 +157,7 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
       <Sheet>
         <Stack>
           <Filters label="Webhooks" keep={["mode", "columns"]} key={search}>
-            <Field>
-              Account
-              <Select name="connection" defaultValue={filter.connection ?? ""}>
-                <option value="">All</option>
-                {connections.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
-            </Field>
+            <AccountFilter accounts={connections} chosen={filter.connection} />
             <Field>
               What became of it
               <Select name="result" defaultValue={filter.result ?? ""}>

@@ -18,7 +18,7 @@ import { type Context, personContext, runtimeContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { settingWords } from "../cutover/change-words";
-import { Ask } from "../parts/ask";
+import { LeaveAsk } from "../parts/leave-ask";
 import { ErrorSummary } from "../parts/error-summary";
 import { Button } from "../parts/form";
 import { Note, Says } from "../parts/marks";
@@ -319,20 +319,10 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
           dirty={dirty}
         />
       </Halves>
-      {blocker.state === "blocked" && (
-        <Ask
-          title="Leave without saving?"
-          says="What you edited in this offer is not saved. It stays in this browser until you come back."
-          onClose={() => blocker.reset()}
-        >
-          <Button type="button" $kind="main" onClick={() => blocker.reset()}>
-            Stay
-          </Button>
-          <Button type="button" onClick={() => blocker.proceed()}>
-            Leave
-          </Button>
-        </Ask>
-      )}
+      <LeaveAsk
+        blocker={blocker}
+        says="What you edited in this offer is not saved. It stays in this browser until you come back."
+      />
     </>
   );
 }

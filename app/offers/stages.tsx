@@ -9,7 +9,7 @@ import { saveOffer } from "#server/offers/offers";
 import { offerIn } from "#server/storefronts/now";
 import { mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { Ask } from "../parts/ask";
+import { LeaveAsk } from "../parts/leave-ask";
 import { Button, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -246,20 +246,7 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
           )}
         </Stack>
       </Sheet>
-      {blocker.state === "blocked" && (
-        <Ask
-          title="Leave without saving?"
-          says="The stages that you changed are not saved."
-          onClose={() => blocker.reset()}
-        >
-          <Button type="button" $kind="main" onClick={() => blocker.reset()}>
-            Stay
-          </Button>
-          <Button type="button" onClick={() => blocker.proceed()}>
-            Leave
-          </Button>
-        </Ask>
-      )}
+      <LeaveAsk blocker={blocker} says="The stages that you changed are not saved." />
     </>
   );
 }

@@ -16,6 +16,7 @@ import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
+import { AccountFilter } from "../parts/account-filter";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
 import { Button, Check, Field, Hint, Input, Select, Wrong } from "../parts/form";
@@ -279,17 +280,7 @@ function PaymentFilters({ view }: { view: View }) {
           ))}
         </Select>
       </Field>
-      <Field>
-        Account
-        <Select name="connection" defaultValue={filter.connection ?? ""}>
-          <option value="">Any</option>
-          {accounts.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <AccountFilter accounts={accounts} chosen={filter.connection} />
       <Field>
         Method
         <Select name="offer" defaultValue={filter.offer ?? ""}>

@@ -252,7 +252,9 @@ export async function planOf(
     chosen: {
       names: chosenProviders.map((one) => one.profile.name),
       cost: setCost(priced, volume),
-      clashes: clashesOf(chosenProviders.flatMap((one) => chosenFrom(one.profile, storefront.currencies))),
+      clashes: onceEach(
+        clashesOf(chosenProviders.flatMap((one) => chosenFrom(one.profile, storefront.currencies))),
+      ),
       crossings: pairs(priced).map(([a, b]) => ({
         kind: a.method.kind,
         a: a.profile.name,
@@ -288,3 +290,8 @@ const pairs = (priced: readonly Priced[]): [Priced, Priced][] =>
         a.method.kind === b.method.kind && a.profile.id !== b.profile.id ? [[a, b]] : [],
       ),
   );
+
+/** Two methods of one provider may clash in the same words; they are said once. */
+const onceEach = (clashes: readonly Clash[]): Clash[] => [
+  ...new Map(clashes.map((one) => [one.says, one])).values(),
+];
