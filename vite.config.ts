@@ -2,6 +2,7 @@ import { transformAsync } from "@babel/core";
 import { reactRouter } from "@react-router/dev/vite";
 import optimizeLocales from "@react-aria/optimize-locales-plugin";
 import { defineConfig, type Plugin } from "vite";
+import { complaints } from "./scripts/words.mjs";
 
 /** Gives styled components the same class names on server and browser, whatever order modules load in. */
 function stableClassNames(): Plugin {
@@ -26,9 +27,22 @@ function stableClassNames(): Plugin {
   };
 }
 
+/** Fails the build when a code of core or server has no sentence, or a sentence is said nowhere. */
+function wholeCatalogues(): Plugin {
+  return {
+    name: "whole-catalogues",
+    apply: "build",
+    buildStart() {
+      const found = complaints();
+      if (found.length > 0) this.error(found.join("\n"));
+    },
+  };
+}
+
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [
     stableClassNames(),
+    wholeCatalogues(),
     { ...optimizeLocales.vite({ locales: ["en-US", "de-DE"] }), enforce: "pre" as const },
     reactRouter(),
   ],
@@ -52,6 +66,7 @@ export default defineConfig(({ isSsrBuild }) => ({
       "stylis",
       "@emotion/is-prop-valid",
       "canonicalize",
+      "intl-messageformat",
       "oauth4webapi",
       "yup",
       "minisearch",

@@ -11,7 +11,7 @@ import {
 import { readdirSync, readFileSync } from "node:fs";
 import type { Signing } from "#core/profiles/profile";
 import { keyedDigest } from "#core/profiles/digest";
-import { problemText, readProfile } from "#core/profiles/read-profile";
+import { readProfile } from "#core/profiles/read-profile";
 import { buildRequest } from "#core/profiles/request";
 import { readResponse } from "#core/profiles/response";
 import { secretFromBytes, sign as signStandard } from "#core/webhooks/standard-webhooks";
@@ -21,7 +21,7 @@ import { percentile, round } from "./figures";
 
 const profiles = readdirSync("profiles").map((name) => {
   const reading = readProfile(JSON.parse(readFileSync(`profiles/${name}`, "utf8")));
-  if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
+  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
   return reading.profile;
 });
 

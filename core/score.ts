@@ -1,3 +1,5 @@
+import type { Told } from "./said";
+
 /** The four lanes of a payment's score. */
 export const lanes = ["shopper", "shop", "zahlung", "provider"] as const;
 export type Lane = (typeof lanes)[number];
@@ -9,8 +11,8 @@ export interface Message {
   duration: number | null;
   from: Lane;
   to: Lane;
-  label: string;
-  answer: string | null;
+  label: Told;
+  answer: Told | null;
   ok: boolean;
 }
 

@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "./said";
 /** The six stations of the line, in order. */
 export const stations = ["plan", "connect", "offer", "rehearse", "cut-over", "operate"] as const;
 export type Station = (typeof stations)[number];
@@ -11,14 +12,14 @@ export interface Progress {
   /** The provider has seen the shop's domain, or does not want to. */
   domainProven: boolean;
   /** What is wrong or missing at Connect, first things first. */
-  connectBlock: string | null;
+  connectBlock: Told | null;
   offered: boolean;
-  offerBlock: string | null;
+  offerBlock: Told | null;
   casesRequired: number;
   casesGreen: number;
   casesFailed: number;
   live: "never" | "live" | "fallen-back";
-  closedGates: readonly { id: string; title: string; says: string; station: Station | "shop" }[];
+  closedGates: readonly { id: string; title: Told; says: Told; station: Station | "shop" }[];
   /** Whether a cutover would change anything in live. */
   waits: boolean;
   livePayments: number;
@@ -27,12 +28,12 @@ export interface Progress {
 /** Something to do, where it is done, and the words on its button. The shop's side is no station of the line. */
 export interface Step {
   station: Station | "shop";
-  says: string;
-  action: string;
+  says: Told;
+  action: Said;
 }
 
 export interface Track {
-  stations: { station: Station; state: StationState; says: string }[];
+  stations: { station: Station; state: StationState; says: Told }[];
   /** The signal that stands at stop, and what to do there. Null: nothing is in the way. */
   block: Step | null;
   /** All that is left to do until live runs what is set, in order; the block is the first of it. */
@@ -75,42 +76,48 @@ export function trackOf(p: Progress): Track {
   const cutOver: StationState = p.live !== "live" ? "ahead" : slippedOf(p).length > 0 ? "attention" : "done";
   const operate: StationState = p.livePayments > 0 ? "done" : p.live === "live" ? "under-way" : "ahead";
   const track: Track["stations"] = [
-    { station: "plan", state: "done", says: "Provider chosen" },
+    { station: "plan", state: "done", says: said("track.provider-chosen") },
     {
       station: "connect",
       state: connect,
-      says: connect === "done" ? "All that crosses is proven" : (p.connectBlock ?? "Keys wait"),
+      says:
+        connect === "done" ? said("track.all-crosses-proven") : (p.connectBlock ?? said("track.keys-wait")),
     },
     {
       station: "offer",
       state: offer,
-      says: offer === "done" ? "Offered to shoppers" : (p.offerBlock ?? "Nothing offered"),
+      says:
+        offer === "done" ? said("track.offered-shoppers") : (p.offerBlock ?? said("track.nothing-offered")),
     },
     {
       station: "rehearse",
       state: rehearse,
-      says: p.casesRequired ? `${p.casesGreen} of ${p.casesRequired} cases green` : "No cases yet",
+      says: p.casesRequired
+        ? said("track.cases-green", { green: p.casesGreen, required: p.casesRequired })
+        : said("track.no-cases-yet"),
     },
     {
       station: "cut-over",
       state: cutOver,
-      says: p.live === "fallen-back" ? "Fallen back" : p.live === "live" ? "Live" : "Not live",
+      says:
+        p.live === "fallen-back"
+          ? said("track.fallen-back")
+          : p.live === "live"
+            ? said("track.live")
+            : said("track.not-live"),
     },
     {
       station: "operate",
       state: operate,
-      says: livePaymentWords(p.livePayments),
+      says: livePayments(p.livePayments),
     },
   ];
   const way = wayOf(p, { connect, offer, rehearse });
   return { stations: track, block: way[0] ?? null, way };
 }
 
-function livePaymentWords(count: number): string {
-  if (count === 0) return "No live payment yet";
-  if (count === 1) return "1 live payment";
-  return `${count}${count >= 1000 ? " or more" : ""} live payments`;
-}
+const livePayments = (count: number): Said =>
+  said("track.live-payments", { count, more: count >= 1000 ? "yes" : "no" });
 
 /** Gates about what the next cutover would take to live. */
 const aboutNext: ReadonlySet<string> = new Set(["cases", "wording", "stages", "place"]);
@@ -128,49 +135,49 @@ function wayOf(
   if (state.connect !== "done")
     before.push({
       station: "connect",
-      says: p.connectBlock ?? "Keys are missing.",
-      action: "Go to the handshake",
+      says: p.connectBlock ?? said("track.keys-missing"),
+      action: said("track.go-handshake"),
     });
   if (state.offer !== "done")
     before.push({
       station: "offer",
-      says: p.offerBlock ?? "Nothing is offered to shoppers.",
-      action: p.offered ? "Finish the offer" : "Make an offer",
+      says: p.offerBlock ?? said("track.nothing-offered-shoppers"),
+      action: p.offered ? said("track.finish-offer") : said("track.make-offer"),
     });
   if (state.rehearse !== "done") {
     const left = p.casesRequired - p.casesGreen;
     before.push({
       station: "rehearse",
       says: p.casesRequired
-        ? `${left} of ${p.casesRequired} required cases are not green.`
-        : "The required cases have to run.",
-      action: "Rehearse",
+        ? said("track.required-cases-not-green", { left, required: p.casesRequired })
+        : said("track.required-cases-run"),
+      action: said("track.rehearse"),
     });
   }
   const slipped = slippedOf(p).map(({ station, title, says }): Step => ({
     station,
-    says: `A gate no longer holds: ${title}. ${says}`,
-    action: station === "shop" ? toShop : "Mend it",
+    says: said("track.gate-no-longer-holds", { title, says }),
+    action: station === "shop" ? toShop : said("track.mend"),
   }));
   if (isLive && !p.waits) return [...slipped, ...before];
   // What the steps in test have said already is not said again as a gate.
-  const said = (id: string) => aboutNext.has(id) && id !== "place" && before.length > 0;
+  const told = (id: string) => aboutNext.has(id) && id !== "place" && before.length > 0;
   const gates = isLive
     ? []
     : p.closedGates
-        .filter((gate) => !said(gate.id))
+        .filter((gate) => !told(gate.id))
         .map(({ station, title, says }): Step => ({
           station,
-          says: `${title}: ${says}`,
-          action: station === "shop" ? toShop : "Open the gate",
+          says: said("track.gate", { title, says }),
+          action: station === "shop" ? toShop : said("track.open-gate"),
         }));
   const steps = [...slipped, ...before, ...gates];
-  const last = isLive ? "Changes wait for their cutover." : "Every gate is open.";
-  const later = isLive ? "Take the changes live." : "Move the lever.";
+  const last = isLive ? said("track.changes-wait-their-cutover") : said("track.every-gate-open");
+  const later = isLive ? said("track.take-changes-live") : said("track.move-lever");
   return [
     ...steps,
-    { station: "cut-over", says: steps.length === 0 ? last : later, action: "Go to the lever" },
+    { station: "cut-over", says: steps.length === 0 ? last : later, action: said("track.go-lever") },
   ];
 }
 
-const toShop = "Go to the shop’s side";
+const toShop = said("track.go-shops-side");

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { type Problem, problem, type Reading, type SaidValues } from "./said";
 
 /** No list is looked into that is longer, nothing that is nested deeper, and no more values than these in all. */
 const LONGEST_LIST = 1_000;
@@ -54,4 +55,38 @@ export function validated<T>(schema: yup.Schema<T>, value: unknown, options: Opt
     strict: strict ?? options.stripUnknown === undefined,
     ...rest,
   });
+}
+
+/**
+ * Reads what came from outside by a Yup schema: its value, or every complaint with the path of its field. A complaint
+ * of a test of one's own is called by the test's name.
+ */
+export function readAs<T>(schema: yup.Schema<T>, value: unknown, options: Options = {}): Reading<T> {
+  try {
+    return { ok: true, value: validated(schema, value, options) };
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    return { ok: false, problems: complaintsOf(error).map(complaint) };
+  }
+}
+
+export const complaintsOf = (error: yup.ValidationError) => (error.inner.length > 0 ? error.inner : [error]);
+
+const complaintCodes: Readonly<Record<string, (limit: SaidValues) => Problem>> = {
+  required: () => problem("", "reading.missing"),
+  optionality: () => problem("", "reading.missing"),
+  nullable: () => problem("", "reading.missing"),
+  min: (limit) => problem("", "reading.too-little", limit),
+  max: (limit) => problem("", "reading.too-much", limit),
+  integer: () => problem("", "reading.not-whole"),
+  country: () => problem("", "reading.no-country"),
+  currency: () => problem("", "reading.no-currency"),
+  amounts: () => problem("", "reading.no-amount"),
+};
+
+function complaint(error: yup.ValidationError): Problem {
+  const { type = "", path = "", params = {} } = error;
+  const limit = params[type];
+  const told = complaintCodes[type]?.({ limit: typeof limit === "number" ? limit : 0 });
+  return { ...(told ?? problem("", "reading.malformed")), path };
 }

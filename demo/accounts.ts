@@ -1,3 +1,4 @@
+import { ToldError } from "#core/said";
 import { isMode, type Mode } from "#core/mode";
 import type { OfferDocument } from "#core/offers/offer";
 import {
@@ -60,8 +61,7 @@ export async function connectAccount(
     const account = await desk.account(sideOf(mode), holder);
     keys[mode] = await keysAt(desk, sideOf(mode), account);
     const checks = await enterKeys(rt, person, await whereIs(rt, connectionId), mode, keys[mode]);
-    for (const [field, check] of Object.entries(checks))
-      if (!check.ok) throw new Error(`${provider}, ${field}: ${check.says}`);
+    for (const check of Object.values(checks)) if (!check.ok) throw new ToldError(check.says);
     await hearFrom(rt, desk, await whereIs(rt, connectionId), mode, account);
   }
   return { connectionId, desk, keys };
@@ -79,7 +79,7 @@ async function hearFrom(
   const { id } = where.connection;
   if (where.profile.operations.registerWebhook) {
     const registered = await registerWebhook(rt, person, where, mode);
-    if (!registered.ok) throw new Error(registered.says);
+    if (!registered.ok) throw new ToldError(registered.says);
     await pingWebhook(rt, where, mode);
   } else {
     const address = endpointAddress(rt, await currentEndpoint(rt, id, mode));
@@ -107,7 +107,7 @@ export async function standOnDomain(
   await serve(must(path.split("/").at(-1), "name"), text);
   await takeFile(rt, person, where, mode, storefrontId, name, text);
   const { provider } = await lookAtDomain(rt, person, where, await storefrontBy(rt, storefrontId), mode);
-  if (!provider?.ok) throw new Error(provider?.says ?? "the domain was not looked at");
+  if (!provider?.ok) throw new ToldError(provider?.says ?? "the domain was not looked at");
 }
 
 /** Offers a method of a connection on a storefront and saves what it says. */
@@ -120,7 +120,7 @@ export async function offerMethod(
 ): Promise<string> {
   const storefront = await storefrontBy(rt, storefrontId);
   const added = await addOffer(rt, person, await whereIs(rt, connectionId), storefront, methodId);
-  if (!added.ok) throw new Error(added.says);
+  if (!added.ok) throw new ToldError(added.says);
   await editOffer(rt, storefrontId, added.id, change);
   return added.id;
 }
@@ -174,5 +174,5 @@ export async function goLive(
       .filter((one) => wouldChange(one.standing, one.locked))
       .map((one) => ({ connectionId: one.standing.connection.id, revisionIds: one.locked.revisionIds })),
   );
-  if (!moved.ok) throw new Error(moved.says);
+  if (!moved.ok) throw new ToldError(moved.says);
 }

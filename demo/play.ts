@@ -1,3 +1,4 @@
+import { ToldError } from "#core/said";
 import type { Mode } from "#core/mode";
 import type { OfferDocument } from "#core/offers/offer";
 import {
@@ -75,7 +76,7 @@ export async function connectKarvello(rt: Runtime, standins: string): Promise<Co
     const where = await whereIs(rt, connectionId);
     for (const [field, value] of Object.entries(keys[mode])) {
       const check = await enterKey(rt, demoOwner.email, where, mode, field, value);
-      if (!check.ok) throw new Error(`${field}: ${check.says}`);
+      if (!check.ok) throw new ToldError(check.says);
     }
     await registerWebhook(rt, demoOwner.email, where, mode);
     await pingWebhook(rt, where, mode);
@@ -123,7 +124,7 @@ export async function offerCard(
   const storefront = await luvwinkel(rt);
   const where = await whereIs(rt, connectionId);
   const added = await addOffer(rt, demoOwner.email, where, storefront, "card");
-  if (!added.ok) throw new Error(added.says);
+  if (!added.ok) throw new ToldError(added.says);
   const offerId = added.id;
   const now = await offerNow(rt, offerId);
   const saved = await saveOffer(

@@ -175,7 +175,7 @@ test("a storefront is changed, and what a change touches is said first", async (
   await page.goto(`${world.env.origins.zahlung}${storefront}/shop/settings`);
   await choose(page, "Languages", "French");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("alertdialog")).toContainText("wording in fr");
+  await expect(page.getByRole("alertdialog")).toContainText("wording in French");
   await accessible(page);
   await page.getByRole("button", { name: "Save them" }).click();
   await expect(page.getByText("Saved.")).toBeVisible();

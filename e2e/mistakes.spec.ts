@@ -44,11 +44,11 @@ test("each mistake with keys is named beside its cause", async ({ page, world, q
   await page.getByRole("link", { name: "Choose a provider" }).click();
   await page.getByRole("button", { name: "Connect Karvello" }).click();
   await enter(page, "Server key", "live", keys.server);
-  await expect(page.getByText("This is a sandbox server key, and this is the live column.")).toBeVisible();
+  await expect(page.getByText("This is the sandbox server key, and this is the live column.")).toBeVisible();
   await enter(page, "Server key", "test", keys.frame);
-  await expect(page.getByText("This is a sandbox frame key; the server key goes here.")).toBeVisible();
+  await expect(page.getByText("This is the sandbox frame key; the server key goes here.")).toBeVisible();
   await enter(page, "Account code", "test", "<script>alert(1)</script>");
-  await expect(page.getByText("This does not look like an account code of Karvello.")).toBeVisible();
+  await expect(page.getByText("This does not look like the account code of Karvello.")).toBeVisible();
   await enter(page, "Account code", "test", `  ${keys.account} `);
   await expect(page.getByText("Stray spaces were taken off.")).toBeVisible();
   await enter(page, "Server key", "test", keys.server);
@@ -68,7 +68,7 @@ test("each mistake with keys is named beside its cause", async ({ page, world, q
   await enter(page, "Server key", "test", british.server);
   await expect(page.getByText("The account cannot charge EUR, which Luvwinkel DE sells in.")).toBeVisible();
   await expect(
-    page.getByText("The account is registered in GB, the storefront sells from DE."),
+    page.getByText("The account is registered in the United Kingdom, the storefront sells from Germany."),
   ).toBeVisible();
   await accessible(page);
   letPass(quietConsole, /status of 422/);
@@ -160,7 +160,7 @@ test("the mirror says what is withheld, why, and what would change it", async ({
   await page.getByRole("combobox", { name: "Shopper countries" }).fill("Narnia");
   await expect(page.getByText("Nothing is called that.")).toBeVisible();
   await choose(page, "Shopper countries", "Austria");
-  await expect(mirror.getByText("It is offered in AT; this shopper is in DE.")).toBeVisible();
+  await expect(mirror.getByText("It is offered in Austria; this shopper is in Germany.")).toBeVisible();
   await page.getByLabel("Statement text").fill("ÜBER-LANG UND MIT UMLAUTEN ★");
   await expect(page.getByText(/Statements cannot hold/)).toBeVisible();
   await page.getByRole("button", { name: "Discard" }).click();

@@ -164,7 +164,7 @@ test("the plan: search, costs, what cannot stand together, and the list to print
     page
       .getByRole("region", { name: "Providers that cannot serve" })
       .getByRole("article", { name: "Ratenhaus" }),
-  ).toContainText("It takes no merchants in GB");
+  ).toContainText("It takes no merchants in the United Kingdom");
   await page.goto(plan);
   for (const name of ["Karvello", "Ostwick"]) {
     await page.getByRole("button", { name: `Put ${name} on the shortlist` }).click();
@@ -186,7 +186,7 @@ test("the plan: search, costs, what cannot stand together, and the list to print
     await page.getByLabel(kind, { exact: true }).fill("");
   for (const name of ["Cards from abroad, %", "Refunded, %", "Disputed, %"])
     await page.getByLabel(name).fill("0");
-  await page.getByRole("button", { name: "Reckon with this" }).click();
+  await page.getByRole("button", { name: "Calculate" }).click();
   // 1.35 % of 43.90, 12.00 and 89.00 is 0.59 + 0.16 + 1.20, and three times 0.22.
   await expect(page.getByRole("region", { name: "Karvello" })).toContainText("2,61");
   await expect(page.getByText("drawn", { exact: false })).toHaveCount(0);

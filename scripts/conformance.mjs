@@ -4,6 +4,6 @@ import { program } from "./programs.mjs";
 import { installPackages, root } from "./setup.mjs";
 
 installPackages();
-const args = [program("server/conformance/main.ts"), ...process.argv.slice(2)];
+const args = [program("scripts/conformance.ts"), ...process.argv.slice(2)];
 const { status } = spawnSync(process.execPath, args, { cwd: root, stdio: "inherit" });
 process.exit(status ?? 2);

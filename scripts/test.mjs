@@ -79,7 +79,7 @@ const readPlaywright = ({ suites }) => {
 };
 
 await Promise.all([
-  check("route types and types", [bin("react-router"), "typegen"], [bin("tsc")]),
+  check("route types and types", [bin("react-router"), "typegen"], [process.execPath, "scripts/types.mjs"]),
   check("formatting", [bin("prettier"), "--check", "--log-level", "warn", "."]),
   check("lint", [bin("eslint"), "."]),
   check("build", ...(buildIsStale() ? [[bin("react-router"), "build"]] : [])),

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
 import { silenceOf } from "./connections/silence";
 import { connectionStorefronts, endpoints, jobs, payments, webhooks } from "./database/schema";
@@ -7,16 +8,14 @@ import type { StorefrontNow } from "./storefronts/now";
 /** Something that a person should look at. Paths are below the storefront's own. */
 export interface Finding {
   id: string;
-  title: string;
-  says: string;
+  title: Said;
+  says: Said;
   /** How much it matters: `wrong` costs money or orders, `waits` does not yet. */
   meaning: "wrong" | "waits";
   to: string;
 }
 
 const MOST = 50;
-
-const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 
 /** What waits for a person on a storefront, apart from what stands at its tracks' signals. */
 export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Finding[]> {
@@ -69,11 +68,14 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
   ]);
   const findings: Finding[] = odd.map((one) => ({
     id: `attention ${one.id}`,
-    title: one.attention === "surplus" ? `${one.order} was paid twice` : `${one.order} is contradicted`,
+    title:
+      one.attention === "surplus"
+        ? said("findings.paid-twice", { order: one.order })
+        : said("findings.contradicted", { order: one.order }),
     says:
       one.attention === "surplus"
-        ? "The second payment is given back by itself; look whether it was."
-        : "The provider and what was heard before do not agree.",
+        ? said("findings.second-payment-given-back")
+        : said("findings.provider-what-heard-before"),
     meaning: "wrong",
     to: `/operate/${one.id}`,
   }));
@@ -81,11 +83,14 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
     const silence = await silenceOf(rt, endpoint.connectionId, "live", endpoint);
     if (!silence) continue;
     const minutes = Math.round(silence.waited / 60_000);
-    const waited = minutes < 120 ? plural(minutes, "minute", "minutes") : `${Math.round(minutes / 60)} hours`;
     findings.push({
       id: `silent ${endpoint.id}`,
-      title: `${names.get(endpoint.connectionId) ?? "An account"} has fallen silent`,
-      says: `No message about ${plural(silence.payments, "payment", "payments")}, the oldest made ${waited} ago. Look-ups settle them meanwhile.`,
+      title: said("findings.fallen-silent", { account: names.get(endpoint.connectionId) ?? "none" }),
+      says: said("findings.no-message-about-oldest", {
+        payments: silence.payments,
+        minutes,
+        hours: minutes < 120 ? 0 : Math.round(minutes / 60),
+      }),
       meaning: "waits",
       to: `/connect/${endpoint.connectionId}`,
     });
@@ -93,16 +98,16 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
   for (const { connectionId, n } of left)
     findings.push({
       id: `left ${connectionId}`,
-      title: `${plural(n, "message", "messages")} of ${names.get(connectionId) ?? "an account"} not applied`,
-      says: "Kept, and applied as soon as it can be.",
+      title: said("findings.not-applied", { messages: n, account: names.get(connectionId) ?? "none" }),
+      says: said("findings.kept-applied-as-soon"),
       meaning: "waits",
       to: `/operate/webhooks?mode=live&result=left&connection=${connectionId}`,
     });
   if (givenUp.length > 0)
     findings.push({
       id: "jobs",
-      title: `${plural(givenUp.length, "piece", "pieces")} of background work given up`,
-      says: "It waits for a press.",
+      title: said("findings.background-work-given-up", { pieces: givenUp.length }),
+      says: said("findings.waits-press"),
       meaning: "waits",
       to: "jobs",
     });

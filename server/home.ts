@@ -1,3 +1,4 @@
+import { said, type Told } from "#core/said";
 import { type Progress, type Track, trackOf } from "#core/track";
 import { interlockingFrom, wouldChange } from "./cutover/interlocking";
 import { domainProven, keysProven, type Standing, standingsOf, webhookProven } from "./cutover/standing";
@@ -56,7 +57,7 @@ function trackFrom(standing: Standing): ConnectionTrack {
       domainProven: domainProven(standing, test),
       connectBlock: connectBlockOf(standing),
       offered: offers.length > 0,
-      offerBlock: resting ? null : off ? "The offer is switched off." : (offerGate?.says ?? null),
+      offerBlock: resting ? null : off ? said("home.offer-switched-off") : (offerGate?.says ?? null),
       casesRequired: sum((one) => one.required),
       casesGreen: sum((one) => one.green),
       casesFailed: sum((one) => one.failed.length),
@@ -72,19 +73,24 @@ function trackFrom(standing: Standing): ConnectionTrack {
 const aboutOffers: ReadonlySet<string> = new Set(["cases", "wording", "stages"]);
 
 /** What stands in the way on the handshake sheet's test side, first things first; null when nothing does. */
-function connectBlockOf(standing: Standing): string | null {
+function connectBlockOf(standing: Standing): Told | null {
   const { keys, check } = standing.test;
   const missing = standing.profile.fields.filter((field) => !keys?.values[field.id]);
   if (missing.length > 0) {
-    const labels = missing.map((field) => field.label).join(", ");
-    return `${labels} ${missing.length > 1 ? "are" : "is"} missing in the test column.`;
+    return said("home.missing-test-column", {
+      fields: missing.map((field) => field.label),
+      count: missing.length,
+    });
   }
   const wrong = Object.values(check?.wrong ?? {})[0]?.says;
   if (wrong) return wrong;
   if (check?.unanswered) return check.unanswered;
-  if (!keysProven(standing, standing.test)) return "The keys are not proven.";
-  if (!webhookProven(standing, standing.test)) return "No signed webhook has arrived yet.";
+  if (!keysProven(standing, standing.test)) return said("home.keys-not-proven");
+  if (!webhookProven(standing, standing.test)) return said("home.no-signed-webhook-arrived");
   return domainProven(standing, standing.test)
     ? null
-    : `${standing.profile.name} has not found its ${standing.profile.file?.name ?? "file"} on the shop’s domain.`;
+    : said("home.not-found-shops-domain", {
+        provider: standing.profile.name,
+        file: standing.profile.file?.name ?? "file",
+      });
 }

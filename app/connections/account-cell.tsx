@@ -1,7 +1,7 @@
 import { useFetcher } from "react-router";
 import type { Mode } from "#core/mode";
 import type { AccountState } from "#core/profiles/profile";
-import type { Column } from "#server/connections/handshake";
+import type { Column as SaidColumn } from "#server/connections/handshake";
 import { AskFirst } from "../parts/ask";
 import { Hint, Wrong } from "../parts/form";
 import { type Meaning, Note, Says } from "../parts/marks";
@@ -10,6 +10,9 @@ import { When } from "../parts/when";
 import { AccountChange } from "./account-change";
 import { Act } from "./act";
 import type { Answer } from "./presses";
+import type { Spoken } from "../words/speak";
+
+type Column = Spoken<SaidColumn>;
 
 /** How one applies for an account, and what can be done before it is approved. */
 export interface Review {

@@ -1,10 +1,13 @@
 import { useFetcher } from "react-router";
-import type { AccountChange as Change, AccountSummary } from "#server/connections/account-change";
+import type { AccountChange, AccountSummary } from "#server/connections/account-change";
 import { AskFirst } from "../parts/ask";
 import { Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, Small, Stack, Table } from "../parts/sheet";
 import type { Answer } from "./presses";
+import type { Spoken } from "../words/speak";
+
+type Change = Spoken<AccountChange>;
 
 const rows: [what: string, of: (one: AccountSummary) => React.ReactNode][] = [
   ["Account", (one) => <Mono>{one.account}</Mono>],

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { useFetcher } from "react-router";
-import type { Column, FileColumn } from "#server/connections/handshake";
+import type { Column as SaidColumn, FileColumn as SaidFileColumn } from "#server/connections/handshake";
 import { CopyValue } from "../parts/copy";
 import { Hint, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
@@ -8,6 +8,10 @@ import { Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Act } from "./act";
 import type { Answer } from "./presses";
+import type { Spoken } from "../words/speak";
+
+type Column = Spoken<SaidColumn>;
+type FileColumn = Spoken<SaidFileColumn>;
 
 const LONGEST_FILE = 100_000;
 

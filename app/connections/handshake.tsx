@@ -22,6 +22,7 @@ import { LinkCell } from "./link-cell";
 import { PasteSeveral } from "./paste-several";
 import { press } from "./presses";
 import { WebhookCell } from "./webhook-cell";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/handshake";
 
 export const meta: Route.MetaFunction = () => [{ title: "Connect · Zahlung" }];
@@ -46,7 +47,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     allStorefronts(rt),
     lossOf(rt, where, served),
   ]);
-  return {
+  return spoken({
     head: {
       id: connection.id,
       name: connection.name,
@@ -81,7 +82,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       shownOnce,
     })),
     columns,
-  };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

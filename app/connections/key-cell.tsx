@@ -2,13 +2,16 @@ import { useEffect, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
-import type { Cell } from "#server/connections/handshake";
+import type { Cell as SaidCell } from "#server/connections/handshake";
 import type { Answer } from "./presses";
 import { CopyValue } from "../parts/copy";
 import { Button, Hint, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Mono, Row, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import type { Spoken } from "../words/speak";
+
+type Cell = Spoken<SaidCell>;
 
 const Entry = styled.div`
   display: flex;

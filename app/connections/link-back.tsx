@@ -2,6 +2,7 @@ import { Link, redirect } from "react-router";
 import { finishLink } from "#server/connections/link";
 import { personContext, runtimeContext } from "../context";
 import { Sheet, Stack } from "../parts/sheet";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/link-back";
 
 export const meta: Route.MetaFunction = () => [{ title: "Link · Zahlung" }];
@@ -12,7 +13,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const linked = await finishLink(context.get(runtimeContext), email, new URL(request.url).searchParams);
   // What became of it stands on the handshake sheet, beside the press that began it.
   if (linked.link) throw redirect(`/s/${linked.link.storefrontId}/connect/${linked.link.connectionId}`);
-  return { says: linked.ok ? "" : linked.says };
+  return spoken({ says: linked.ok ? "" : linked.says });
 }
 
 export default function LinkBack({ loaderData }: Route.ComponentProps) {

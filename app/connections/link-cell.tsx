@@ -1,9 +1,12 @@
 import { Form } from "react-router";
-import type { Column } from "#server/connections/handshake";
+import type { Column as SaidColumn } from "#server/connections/handshake";
 import { Button } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import type { Spoken } from "../words/speak";
+
+type Column = Spoken<SaidColumn>;
 
 /** Linking: the account's owner agrees over there, and the keys come by themselves. */
 export function LinkCell({ column: { mode, link }, name }: { column: Column; name: string }) {

@@ -1,3 +1,5 @@
+import { sentences, type Told } from "#core/said";
+import { tell } from "../words/spoken.server";
 import { data, redirect } from "react-router";
 import { isMode, type Mode, modes } from "#core/mode";
 import { readPage, readPaste } from "#core/connections/paste";
@@ -38,9 +40,9 @@ interface Press {
   form: FormData;
 }
 
-const done = (says: string | null = null): Answer => ({ kept: true, says });
-const refused = (says: string) => data<Answer>({ kept: false, says }, { status: 422 });
-const attempted = (attempt: { ok: true } | { ok: false; says: string }) =>
+const done = (says: Told | null = null): Answer => ({ kept: true, says: says && tell(says) });
+const refused = (says: Told) => data<Answer>({ kept: false, says: tell(says) }, { status: 422 });
+const attempted = (attempt: { ok: true } | { ok: false; says: Told }) =>
   attempt.ok ? done() : refused(attempt.says);
 const text = (form: FormData, name: string) => String(form.get(name) ?? "");
 
@@ -90,7 +92,7 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
         return data<Answer>(
           {
             kept: false,
-            says: check.says,
+            says: tell(check.says),
             trimmed: check.trimmed,
             ...(check.belongs && {
               belongs: {
@@ -140,7 +142,7 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
         text(form, "text"),
       );
       const blocking = findings.filter((one) => one.blocking);
-      return blocking.length > 0 ? refused(blocking.map((one) => one.says).join(" ")) : done();
+      return blocking.length > 0 ? refused(sentences(blocking.map((one) => one.says))) : done();
     }
     case "look":
       await lookAtDomain(rt, person, where, storefront, mode);
@@ -160,7 +162,7 @@ async function pastePage({ rt, person, where, form }: Press) {
     const entered = await enterKeys(rt, person, where, mode, page[mode]);
     for (const [id, check] of Object.entries(entered)) {
       if (check.ok) kept += 1;
-      said.push(`${label(id)}, ${mode}${check.ok ? "" : `: ${check.says}`}`);
+      said.push(`${label(id)}, ${mode}${check.ok ? "" : `: ${tell(check.says)}`}`);
     }
   }
   if (said.length === 0)
@@ -177,7 +179,7 @@ async function pasteSeveral({ rt, person, where, form }: Press, mode: Mode) {
   const entered = await enterKeys(rt, person, where, mode, pasted.fields);
   const kept = Object.entries(entered).filter(([, check]) => check.ok);
   const not = Object.entries(entered).flatMap(([id, check]) =>
-    check.ok ? [] : [`${label(id)}: ${check.says}`],
+    check.ok ? [] : [`${label(id)}: ${tell(check.says)}`],
   );
   if (kept.length === 0) return refused(not.join(" "));
   return done(`Filled: ${kept.map(([id]) => label(id)).join(", ")}. ${not.join(" ")}${left}`.trim());

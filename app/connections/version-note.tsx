@@ -1,9 +1,12 @@
 import { useFetcher } from "react-router";
-import type { Versions } from "#server/connections/handshake";
+import type { Versions as SaidVersions } from "#server/connections/handshake";
 import { Button, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import type { Answer } from "./presses";
+import type { Spoken } from "../words/speak";
+
+type Versions = Spoken<SaidVersions>;
 
 const MOST_LINES = 12;
 

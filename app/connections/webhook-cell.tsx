@@ -3,7 +3,7 @@ import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
 import { verdictWords } from "#core/webhooks/verdict-words";
-import type { Column, WebhookColumn } from "#server/connections/handshake";
+import type { Column as SaidColumn, WebhookColumn as SaidWebhookColumn } from "#server/connections/handshake";
 import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
 import { Button, Wrong } from "../parts/form";
@@ -13,6 +13,10 @@ import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Act } from "./act";
 import type { Answer } from "./presses";
+import type { Spoken } from "../words/speak";
+
+type Column = Spoken<SaidColumn>;
+type WebhookColumn = Spoken<SaidWebhookColumn>;
 
 const Steps = styled.ol`
   list-style: decimal;

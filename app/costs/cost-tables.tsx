@@ -38,7 +38,10 @@ export function SetTable({
           {set.by.map((one) => (
             <tr key={one.kind}>
               <td>{kindWords[one.kind]}</td>
-              <td>{one.name}</td>
+              <td>
+                {one.name}
+                {one.ridesOn && `, riding on ${one.ridesOn}`}
+              </td>
               <td className="amount">{one.cost.orders}</td>
               <td className="amount">{text(one.cost.total)}</td>
               <td className="amount">{text(one.cost.perOrder)}</td>

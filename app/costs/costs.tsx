@@ -14,6 +14,7 @@ import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { CostTable, SetTable } from "./cost-tables";
 import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
 import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/costs";
 
 export const meta: Route.MetaFunction = () => [{ title: "Costs · Zahlung" }];
@@ -26,7 +27,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const plan = await planOf(rt, storefront, {}, currencyOf(request));
   const { volume } = plan;
   const seen = await seenTotals(rt, storefront.id, volume.currency);
-  return {
+  return spoken({
     storefront: storefront.name,
     currencies: storefront.currencies,
     locale: localeOf(storefront),
@@ -58,7 +59,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         })),
         costs: costs.flatMap((one) => (one.cost ? [{ method: one.method, cost: one.cost }] : [])),
       })),
-  };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -79,8 +80,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
           }),
         );
       const reading = readVolume(volumeFrom(form, currency, localeOf(storefront)));
-      if (!reading.ok) return data<VolumeAnswer>({ ok: false, problems: reading.problems }, { status: 422 });
-      await saveVolume(rt, person.email, storefront.id, reading.volume);
+      if (!reading.ok)
+        return data<VolumeAnswer>({ ok: false, problems: spoken(reading.problems) }, { status: 422 });
+      await saveVolume(rt, person.email, storefront.id, reading.value);
       return { ok: true } satisfies VolumeAnswer;
     }
     case "agree":
@@ -132,7 +134,7 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
     <>
       {loaderData.currencies.length > 1 && (
         <Row as="nav" aria-label="Currency" $gap={1}>
-          <Small>Reckoned in</Small>
+          <Small>Calculated in</Small>
           {loaderData.currencies.map((one) =>
             one === volume.currency ? (
               <strong key={one} aria-current="true">
@@ -217,8 +219,8 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
               <Small>
                 {one.payout.says}
                 {one.agreed
-                  ? " Reckoned with the fees you agreed on."
-                  : " Reckoned with the fees in its profile."}
+                  ? " Calculated with the fees you agreed on."
+                  : " Calculated with the fees in its profile."}
                 {one.ridesOn && ` What ${one.ridesOn} takes of the same payments is in it.`}
               </Small>
               {one.costs.map(({ method, cost }) => (

@@ -8,6 +8,8 @@ import { useStorefront } from "../frame/use-storefront";
 import { Button, Field, FieldSet, Hint, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
+import { saysAt } from "../words/says-at";
+import type { SpokenProblem } from "../words/speak";
 import { kindWords } from "./cost-words";
 
 const Pairs = styled.div`
@@ -18,7 +20,7 @@ const Pairs = styled.div`
 
 export interface VolumeAnswer {
   ok: boolean;
-  problems?: Record<string, string>;
+  problems?: SpokenProblem[];
 }
 
 type Counted = Extract<Volume["totals"], { kind: "orders" }>;
@@ -32,7 +34,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
   const [unread, setUnread] = useState<string | null>(null);
   const { currency } = volume;
   const { locale } = useStorefront();
-  const problems = fetcher.data?.problems ?? {};
+  const problems = fetcher.data?.problems ?? [];
   const spread = volume.totals.kind === "spread" ? volume.totals : null;
   const text = (minor: number) => decimalText({ amount: minor, currency });
   const readFile = async (file: File | undefined) => {
@@ -51,7 +53,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
           <Field>
             Orders a month
             <Input name="orders" inputMode="numeric" defaultValue={volume.orders} required />
-            <Wrong>{problems.orders}</Wrong>
+            <Wrong>{saysAt(problems, "orders")}</Wrong>
           </Field>
           {!counted && (
             <>
@@ -63,7 +65,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
                   defaultValue={spread ? text(spread.low) : ""}
                   required
                 />
-                <Wrong>{problems.low}</Wrong>
+                <Wrong>{saysAt(problems, "low")}</Wrong>
               </Field>
               <Field>
                 A tenth is above, {currency}
@@ -73,7 +75,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
                   defaultValue={spread ? text(spread.high) : ""}
                   required
                 />
-                <Wrong>{problems.high}</Wrong>
+                <Wrong>{saysAt(problems, "high")}</Wrong>
               </Field>
             </>
           )}
@@ -107,7 +109,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
             )}
           </Row>
         )}
-        <Wrong>{unread ?? problems.totals}</Wrong>
+        <Wrong>{unread ?? saysAt(problems, "totals")}</Wrong>
         <FieldSet>
           <legend>How shoppers pay, in percent</legend>
           <Pairs>
@@ -118,22 +120,32 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
               </Field>
             ))}
           </Pairs>
-          <Wrong>{problems.shares}</Wrong>
+          <Wrong>{saysAt(problems, "shares")}</Wrong>
         </FieldSet>
         <Pairs>
           <Percent
             name="foreign"
             words="Cards from abroad"
             value={volume.foreign}
-            problem={problems.foreign}
+            problem={saysAt(problems, "foreign")}
           />
-          <Percent name="refunds" words="Refunded" value={volume.refunds} problem={problems.refunds} />
-          <Percent name="disputes" words="Disputed" value={volume.disputes} problem={problems.disputes} />
+          <Percent
+            name="refunds"
+            words="Refunded"
+            value={volume.refunds}
+            problem={saysAt(problems, "refunds")}
+          />
+          <Percent
+            name="disputes"
+            words="Disputed"
+            value={volume.disputes}
+            problem={saysAt(problems, "disputes")}
+          />
           <Percent
             name="platform"
             words="The platform takes"
             value={volume.platform.percent}
-            problem={problems.percent}
+            problem={saysAt(problems, "platform")}
           />
           <Field>
             And each order, {currency}
@@ -146,12 +158,12 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
         </Pairs>
         <Row>
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
-            {fetcher.state === "idle" ? "Reckon with this" : "Reckoning…"}
+            {fetcher.state === "idle" ? "Calculate" : "Calculating…"}
           </Button>
           {!said && <Small>These are assumed.</Small>}
           {fetcher.data?.ok && fetcher.state === "idle" && (
             <Says meaning="proven" role="status">
-              kept
+              saved
             </Says>
           )}
         </Row>

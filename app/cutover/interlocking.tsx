@@ -24,6 +24,7 @@ import { Movements } from "./movements";
 import { Back, LeverBar } from "./moves";
 import { press } from "./presses";
 import { SnapshotSheet } from "./snapshot-sheet";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/interlocking";
 
 export const meta: Route.MetaFunction = () => [{ title: "Cut over · Zahlung" }];
@@ -91,12 +92,12 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         guided: pair.live === "live" && rt.now() - (pair.movedAt ?? 0) < WEEK,
       };
     });
-  return {
+  return spoken({
     connections,
     looked: looked ? { connection: looked.connectionId, ...(await viewSnapshot(rt, now, looked)) } : null,
     locale: localeOf(storefront),
     shop: `${storefront.https ? "https" : "http"}://${storefront.domain}`,
-  };
+  });
 }
 
 const WEEK = 7 * 86_400_000;

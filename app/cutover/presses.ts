@@ -6,6 +6,7 @@ import {
   type Restored,
   stepBack,
 } from "#server/cutover/snapshots";
+import { tell } from "../words/spoken.server";
 import type { Runtime } from "#server/runtime";
 
 export type Pressed = { ok: true; says: string | null } | { ok: false; says: string; status: number };
@@ -13,7 +14,9 @@ export type Pressed = { ok: true; says: string | null } | { ok: false; says: str
 const LONGEST_REASON = 300;
 
 const from = (restored: Restored): Pressed =>
-  restored.ok ? restored : { ok: false, says: restored.says, status: 409 };
+  restored.ok
+    ? { ok: true, says: tell(restored.says) }
+    : { ok: false, says: tell(restored.says), status: 409 };
 
 /** The legs that a form names: each a connection with what was looked at, and its offers where not all move. */
 function legsFrom(form: FormData): Leg[] {
@@ -44,7 +47,7 @@ export async function press(
   switch (pressed) {
     case "cut-over": {
       const moved = await cutOver(rt, person, storefrontId, legsFrom(form));
-      return moved.ok ? { ok: true, says: null } : { ok: false, says: moved.says, status: 409 };
+      return moved.ok ? { ok: true, says: null } : { ok: false, says: tell(moved.says), status: 409 };
     }
     case "fall-back":
       return (await fallBack(rt, person, storefrontId, connection))

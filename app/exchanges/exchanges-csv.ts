@@ -3,6 +3,7 @@ import { exchangeFilter, exportedExchanges } from "#server/exchanges/list";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
+import { tell } from "../words/spoken.server";
 import type { Route } from "./+types/exchanges-csv";
 
 /** The exchanges that the page's filter lets through, one line each. Times are UTC. */
@@ -21,11 +22,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       new Date(row.at).toISOString(),
       row.mode,
       names.get(row.connectionId ?? "") ?? "",
-      row.label,
+      tell(row.label),
       row.order,
       row.paymentId,
       row.response?.status ?? null,
-      row.ok ? "answered well" : (row.outcome ?? "refused or failed"),
+      row.ok ? "answered well" : tell(row.outcome ?? "refused or failed"),
       row.duration,
     ]),
   );

@@ -18,6 +18,7 @@ import { ModePlate, Says } from "../parts/marks";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { secondsText, When } from "../parts/when";
 import { ExchangeSides } from "./exchange-sides";
+import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/exchanges";
 
 export const meta: Route.MetaFunction = () => [{ title: "Exchanges · Zahlung" }];
@@ -36,7 +37,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     keys.get(connectionId ?? "")?.[mode].check?.account?.account ?? null;
   const byId = new Map(connections.map((one) => [one.connection.id, one]));
   const open = search.get("open");
-  return {
+  return spoken({
     looking: { mode: filter.mode ?? "both", may: ["test", "live", "both"] } satisfies Looking,
     filter,
     connections: connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
@@ -54,7 +55,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       return {
         ...row,
         connection: where?.connection.name ?? "",
-        says: String(response?.status ?? row.outcome ?? "no answer"),
+        says: tell(String(response?.status ?? "") || row.outcome || "no answer"),
         // What was said is sent for the one that is open, not for all.
         sides:
           row.id === open
@@ -66,13 +67,13 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
                   row.mode,
                   accountOf(row.connectionId, row.mode),
                   references,
-                  { ...row, request: asked, response },
+                  { ...spoken(row), request: asked, response },
                 ),
               }
             : null,
       };
     }),
-  };
+  });
 }
 
 type ExchangeView = Route.ComponentProps["loaderData"]["rows"][number];

@@ -1,12 +1,14 @@
 import { type ConnectionTrack, tracksFrom } from "#server/home";
 import { pulseFrom } from "#server/pulse";
+import { spoken } from "../words/spoken.server";
+import type { Spoken } from "../words/speak";
 import type { Context } from "../context";
 import { localeOf, standAt, type StorefrontView } from "./storefront-context";
 
 /** What the frame shows; without a storefront, nothing is on the line. */
 export interface FrameView {
   storefront: StorefrontView | null;
-  tracks: ConnectionTrack[];
+  tracks: Spoken<ConnectionTrack>[];
   pulse: string;
 }
 
@@ -21,6 +23,15 @@ export async function frameOf(
   return {
     pulse: pulseFrom(all, standings),
     storefront: { id: storefront.id, name: storefront.name, locale: localeOf(storefront) },
-    tracks: tracksFrom(standings),
+    tracks: spokenTracks(tracksFrom(standings)),
   };
+}
+
+const made = new WeakMap<readonly ConnectionTrack[], Spoken<ConnectionTrack>[]>();
+
+/** Tracks in words, worked out once for as long as they stand as they do. */
+function spokenTracks(tracks: readonly ConnectionTrack[]): Spoken<ConnectionTrack>[] {
+  const known = made.get(tracks) ?? spoken([...tracks]);
+  made.set(tracks, known);
+  return known;
 }

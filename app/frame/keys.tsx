@@ -2,9 +2,12 @@ import { Command } from "lucide-react";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { stations } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { Button } from "../parts/form";
 import { stationKeys } from "./stations";
+import type { Spoken } from "../words/speak";
+
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 const Palette = lazy(() => import("./palette"));
 

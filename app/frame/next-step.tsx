@@ -1,11 +1,15 @@
 import { Link } from "react-router";
 import { styled } from "styled-components";
-import type { Step } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import type { Step as SaidStep } from "#core/track";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { Button } from "../parts/form";
 import { color } from "../theme/tokens";
 import { stationLink } from "./station-link";
 import { type Place, stationNames } from "./stations";
+import type { Spoken } from "../words/speak";
+
+type Step = Spoken<SaidStep>;
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 const Strip = styled.aside<{ $wrong: boolean }>`
   display: flex;

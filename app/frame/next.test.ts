@@ -1,6 +1,8 @@
 import { expect, it } from "vitest";
 import { type Progress, trackOf } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidTrack } from "#server/home";
+import type { Spoken } from "../words/speak";
+import { spoken } from "../words/spoken.server";
 import { nextTrack } from "./next";
 
 const whole: Progress = {
@@ -18,13 +20,14 @@ const whole: Progress = {
   waits: false,
   livePayments: 3,
 };
+type ConnectionTrack = Spoken<SaidTrack>;
 const track = (id: string, change: Partial<Progress>): ConnectionTrack => ({
   connectionId: id,
   name: id,
   methods: "",
   live: change.live ?? "live",
   offers: [{ id: `offer-${id}`, name: "Card", live: true }],
-  track: trackOf({ ...whole, ...change }),
+  track: spoken(trackOf({ ...whole, ...change })),
 });
 const done = track("done", {});
 const edited = track("edited", { waits: true });

@@ -1,5 +1,8 @@
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import type { Place } from "./stations";
+import type { Spoken } from "../words/speak";
+
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 /** What a page is about, as far as its address says. */
 export interface About {

@@ -16,13 +16,16 @@ import {
 import { useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { styled } from "styled-components";
 import { stations } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { color } from "../theme/tokens";
 import type { Found } from "./find";
 import type { loader } from "./signed-in";
 import { stationLink } from "./station-link";
 import { pathOn, stationKeys, stationNames } from "./stations";
 import { onPersonAction } from "./person-actions";
+import type { Spoken } from "../words/speak";
+
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 const Over = styled(ModalOverlay)`
   position: fixed;

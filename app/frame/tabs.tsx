@@ -1,9 +1,12 @@
 import { Link, useLocation } from "react-router";
 import { styled } from "styled-components";
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { Mark, type Meaning } from "../parts/marks";
 import { color } from "../theme/tokens";
 import type { Place } from "./stations";
+import type { Spoken } from "../words/speak";
+
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 const Nav = styled.nav`
   display: flex;

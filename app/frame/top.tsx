@@ -10,7 +10,7 @@ import {
   useSearchParams,
 } from "react-router";
 import { styled } from "styled-components";
-import type { ConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { color } from "../theme/tokens";
 import { Keys } from "./keys";
 import { lookingOf } from "./looking";
@@ -20,6 +20,9 @@ import { onPersonAction } from "./person-actions";
 import type { loader } from "./signed-in";
 import { pathOn } from "./stations";
 import { Wordmark } from "./wordmark";
+import type { Spoken } from "../words/speak";
+
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 const Across = styled.header`
   border-bottom: 1px solid ${color.rule};

@@ -4,7 +4,7 @@ import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { namesOfCodes, nameOfCode } from "#core/places/names";
-import { type Finding, findingsOf } from "#server/findings";
+import { type Finding as SaidFinding, findingsOf } from "#server/findings";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
@@ -18,7 +18,11 @@ import { When } from "../parts/when";
 import { dayStart, zoneOf } from "../parts/zone";
 import { color } from "../theme/tokens";
 import { lineColumns, TrackDiagram } from "./track-diagram";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/home";
+import type { Spoken } from "../words/speak";
+
+type Finding = Spoken<SaidFinding>;
 
 export const meta: Route.MetaFunction = ({ matches }) => {
   const frame = matches.find((one) => one?.id === "frame/storefront");
@@ -44,7 +48,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   ]);
   const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
   const { name, domain, country, currencies } = storefront;
-  return {
+  return spoken({
     name,
     about: `${domain}, selling from ${nameOfCode("region", country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
@@ -54,7 +58,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       captured: sums(today.captured, localeOf(storefront)),
       held: { payments: today.held.payments, sums: sums(today.held.amounts, localeOf(storefront)) },
     },
-  };
+  });
 }
 
 const Head = styled.header`

@@ -1,10 +1,14 @@
 import { Link } from "react-router";
 import { styled } from "styled-components";
-import { type Station, stations, type StationState, type Track } from "#core/track";
-import type { ConnectionTrack } from "#server/home";
+import { type Station, stations, type StationState, type Track as SaidTrack } from "#core/track";
+import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
 import { stationLink } from "../frame/station-link";
 import { stationNames } from "../frame/stations";
 import { color } from "../theme/tokens";
+import type { Spoken } from "../words/speak";
+
+type Track = Spoken<SaidTrack>;
+type ConnectionTrack = Spoken<SaidConnectionTrack>;
 
 /** Columns continue the line above: six stations, and the shop. */
 export const lineColumns = "repeat(6, minmax(6.6rem, 1fr)) minmax(5.2rem, 0.7fr)";

@@ -17,6 +17,7 @@ import { Says } from "../parts/marks";
 import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { outcomeWords } from "./outcome-words";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/webhooks";
 
 export const meta: Route.MetaFunction = () => [{ title: "Webhooks · Zahlung" }];
@@ -36,7 +37,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     listWebhooks(rt, storefront.id, mode, Number(search.get("after")) || null, filter),
   ]);
   const names = new Map(connections.map(({ connection }) => [connection.id, connection.name]));
-  return {
+  return spoken({
     looking: { mode, may: ["test", "live"] } satisfies Looking,
     filter,
     connections: [...names].map(([id, name]) => ({ id, name })),
@@ -72,7 +73,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         account: names.get(connectionId) ?? "",
       }),
     ),
-  };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {

@@ -10,6 +10,7 @@ import { Says } from "../parts/marks";
 import { mustOperate } from "../people/session";
 import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/jobs-page";
 
 export const meta: Route.MetaFunction = () => [{ title: "Background work · Zahlung" }];
@@ -17,7 +18,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Background work · Zahl
 export async function loader({ context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const [failing, counts] = await Promise.all([failingJobs(rt), jobCounts(rt)]);
-  return {
+  return spoken({
     counts,
     failing: failing.map(({ id, kind, key, tries, error, runAt, lease, triedAt }) => ({
       id,
@@ -29,7 +30,7 @@ export async function loader({ context }: Route.LoaderArgs) {
       running: lease !== null,
       triedAt,
     })),
-  };
+  });
 }
 
 export async function action({ request, context }: Route.ActionArgs) {

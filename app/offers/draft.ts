@@ -1,6 +1,7 @@
 import { isCountry } from "#core/places/codes";
 import { decimalText, parseTyped } from "#core/money/money";
-import type { OfferDocument, OfferProblem } from "#core/offers/offer";
+import type { OfferDocument } from "#core/offers/offer";
+import { type Problem, problem } from "#core/said";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
 export interface Draft extends Omit<OfferDocument, "countries" | "limits"> {
@@ -26,18 +27,18 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
   };
 }
 
-export type DraftReading = { document: OfferDocument; problems: OfferProblem[] };
+export type DraftReading = { document: OfferDocument; problems: Problem[] };
 
 /** Reads a draft back into a document; what cannot be read is left out and named. */
 export function readDraft(draft: Draft, locale: string): DraftReading {
-  const problems: OfferProblem[] = [];
+  const problems: Problem[] = [];
   const countries = draft.countries
     .toUpperCase()
     .split(/[\s,;]+/)
     .filter(Boolean);
   for (const country of countries) {
     if (!isCountry(country))
-      problems.push({ path: "countries", says: `“${country.slice(0, 20)}” is no country.` });
+      problems.push(problem("countries", "offer.no-country", { country: country.slice(0, 20) }));
   }
   const limits: OfferDocument["limits"] = {};
   for (const [currency, texts] of Object.entries(draft.limits)) {
@@ -46,10 +47,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
       if (text === "") return null;
       const parsed = parseTyped(text, currency, locale);
       if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
-      problems.push({
-        path: `limits.${currency}`,
-        says: `“${text.slice(0, 20)}” is not an amount in ${currency}.`,
-      });
+      problems.push(problem(`limits.${currency}`, "offer.no-amount", { text: text.slice(0, 20), currency }));
       return null;
     };
     const limit = { least: read("least"), greatest: read("greatest") };

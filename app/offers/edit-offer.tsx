@@ -1,3 +1,4 @@
+import { said } from "#core/said";
 import { useEffect, useState } from "react";
 import { data, redirect, useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
@@ -31,6 +32,8 @@ import { MoneyPath, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { More, SwitchOff } from "./switches";
 import { useDraft } from "./use-draft";
+import { offering } from "../words/offering";
+import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/edit-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -53,7 +56,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   ]);
   const method = methodOf(profile, offer.methodId);
   const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
-  return {
+  return spoken({
     offer: {
       id: offer.id,
       off: { test: offer.offInTest, live: offer.offInLive },
@@ -79,7 +82,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
     storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
     candidates: candidatesIn(now, "test"),
-  };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -96,7 +99,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         readJson(form.get("document")),
         Number(form.get("basedOn")),
       );
-      return saved.ok ? data(saved) : data(saved, { status: "overtakenBy" in saved ? 409 : 422 });
+      return saved.ok ? data(saved) : data(spoken(saved), { status: "overtakenBy" in saved ? 409 : 422 });
     }
     case "off":
     case "on": {
@@ -109,14 +112,20 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return switched.ok
         ? data({ ok: true as const, revision: found.working.number })
         : data(
-            { ok: false as const, clash: switched.says, rivals: switched.rivals ?? [], mode },
+            {
+              ok: false as const,
+              clash: tell(switched.says),
+              rivals: (switched.rivals ?? []).map(tell),
+              mode,
+            },
             { status: 409 },
           );
     }
     case "remove": {
       const which = { storefrontId: storefront.id, offerId: found.offer.id };
       const removed = await removeOffer(rt, person.email, which);
-      if (!removed.ok) return data({ ok: false as const, clash: removed.says, rivals: [] }, { status: 409 });
+      if (!removed.ok)
+        return data({ ok: false as const, clash: tell(removed.says), rivals: [] }, { status: 409 });
       throw redirect(`/s/${storefront.id}/offer`);
     }
     case "copy": {
@@ -124,7 +133,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       const served = await servedBy(rt, found.connection.id);
       if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
       const copied = await copyOffer(rt, person.email, found, to);
-      if (!copied.ok) return data({ ok: false as const, clash: copied.says, rivals: [] }, { status: 409 });
+      if (!copied.ok)
+        return data({ ok: false as const, clash: tell(copied.says), rivals: [] }, { status: 409 });
       throw redirect(`/s/${to}/offer/${copied.id}`);
     }
     case "walk": {
@@ -145,7 +155,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
           at: rt.now(),
           from: "shop",
           to: "zahlung",
-          label: "opens a checkout (walked from the mirror)",
+          label: said("checkouts.walked"),
           ok: true,
         },
       );
@@ -200,10 +210,11 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
     saved,
   );
   const [pressed, setPressed] = useState(false);
-  const { document, problems: unread } = readDraft(draft, storefront.locale);
+  const { document, problems } = readDraft(draft, storefront.locale);
+  const unread = offering(storefront.locale).spoken(problems);
   const answer = fetcher.data;
   const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
-  const problems = [...unread, ...refused];
+  const complaints = [...unread, ...refused];
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
   useEffect(() => {
     if (fetcher.state === "loading" && answer?.ok) forget();
@@ -257,16 +268,16 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
               edit={edit}
               languages={terms.languages}
               provider={offer.provider}
-              problems={problems}
+              problems={complaints}
             />
-            <Rules draft={draft} edit={edit} terms={terms} problems={problems} />
-            <MoneyPath draft={draft} edit={edit} terms={terms} problems={problems} />
+            <Rules draft={draft} edit={edit} terms={terms} problems={complaints} />
+            <MoneyPath draft={draft} edit={edit} terms={terms} problems={complaints} />
             <Stages
               draft={draft}
               edit={edit}
               stages={terms.stages}
               states={loaderData.states[draft.capture]}
-              problems={problems}
+              problems={complaints}
             />
             <SaveBar>
               <Stack $gap={0.5}>
@@ -279,7 +290,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
                     Taken in: {takenIn.map(settingWords).join(", ")}.
                   </Note>
                 )}
-                <ErrorSummary problems={pressed && dirty ? problems : []} />
+                <ErrorSummary problems={pressed && dirty ? complaints : []} />
                 <Row>
                   <Button
                     type="button"

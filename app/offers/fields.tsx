@@ -1,5 +1,5 @@
 import { styled } from "styled-components";
-import type { OfferProblem, OfferTerms } from "#core/offers/offer";
+import type { OfferTerms } from "#core/offers/offer";
 import { checkStatement } from "#core/offers/statement";
 import { type PaymentState, stateWords } from "#core/payments/facts";
 import { ChooseMany } from "../parts/choose";
@@ -10,19 +10,16 @@ import { Check, Field, FieldSet, Hint, Input, Select, Wrong } from "../parts/for
 import { ReadAs } from "../parts/read-as";
 import { Says } from "../parts/marks";
 import { Row, Stack, Table } from "../parts/sheet";
+import { offering } from "../words/offering";
+import { saysAt } from "../words/says-at";
+import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
 
 interface Part {
   draft: Draft;
   edit: (change: Partial<Draft>) => void;
-  problems: OfferProblem[];
+  problems: readonly SpokenProblem[];
 }
-
-const saysOf = (problems: OfferProblem[], path: string) =>
-  problems
-    .filter((one) => one.path === path || one.path.startsWith(`${path}.`))
-    .map((one) => one.says)
-    .join(" ") || undefined;
 
 const Pair = styled.div`
   display: grid;
@@ -73,7 +70,7 @@ export function Wording({
           </Pair>
         );
       })}
-      <Wrong>{saysOf(problems, "wording")}</Wrong>
+      <Wrong>{saysAt(problems, "wording")}</Wrong>
     </Stack>
   );
 }
@@ -104,7 +101,7 @@ export function Rules({
           value={draft.countries.split(", ").filter(Boolean)}
           onChange={(codes) => edit({ countries: codes.join(", ") })}
           none="All countries; choose some to offer it only there."
-          wrong={saysOf(problems, "countries")}
+          wrong={saysAt(problems, "countries")}
         />
         <FieldSet>
           <legend>Currencies</legend>
@@ -145,7 +142,7 @@ export function Rules({
         const own = draft.limits[currency] ?? { least: "", greatest: "" };
         const put = (change: Partial<typeof own>) =>
           edit({ limits: { ...draft.limits, [currency]: { ...own, ...change } } });
-        const says = saysOf(problems, `limits.${currency}`);
+        const says = saysAt(problems, `limits.${currency}`);
         return (
           <Stack key={currency} $gap={0.3}>
             <Pair>
@@ -188,7 +185,7 @@ const authenticationWords = { issuer: "When the issuer asks", always: "Always" }
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
 export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: OfferTerms }) {
-  const findings = checkStatement(draft.statement, terms.storefrontName);
+  const findings = offering("en").spoken(checkStatement(draft.statement, terms.storefrontName));
   return (
     <Stack>
       <h2>How the money moves</h2>
@@ -238,7 +235,7 @@ export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: Offe
               {finding.says}
             </Says>
           ))}
-          <Wrong>{saysOf(problems, "statement")}</Wrong>
+          <Wrong>{saysAt(problems, "statement")}</Wrong>
         </Field>
       </Pair>
     </Stack>
@@ -287,7 +284,7 @@ export function Stages({
           </tbody>
         </Table>
       )}
-      <Wrong>{saysOf(problems, "stages")}</Wrong>
+      <Wrong>{saysAt(problems, "stages")}</Wrong>
     </Stack>
   );
 }

@@ -7,6 +7,7 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Button, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/first-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -21,7 +22,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const connections = await connectionsOf(rt, storefront.id);
   const offered = (connection: string, method: string) =>
     offers.some((one) => one.connection.id === connection && one.offer.methodId === method);
-  return {
+  return spoken({
     some: offers.length > 0,
     methods: connections.flatMap(({ connection, profile }) =>
       (takesPayments(profile) ? profile.methods : [])
@@ -33,7 +34,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
           name: method.name,
         })),
     ),
-  };
+  });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -47,7 +48,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const added = await addOffer(rt, person.email, where, storefront, method, { inPlace });
   if (!added.ok)
     return data(
-      { says: added.says, rivals: added.rivals ?? [], connection: where.connection.id, method },
+      {
+        ...spoken({ says: added.says, rivals: added.rivals ?? [] }),
+        connection: where.connection.id,
+        method,
+      },
       { status: 409 },
     );
   return redirect(`/s/${storefront.id}/offer/${added.id}`);

@@ -11,6 +11,7 @@ import { Button, Field, Input, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { offering } from "../words/offering";
 
 interface Props {
   offerId: string;
@@ -84,14 +85,16 @@ export function Mirror({ offerId, document, candidates, terms, storefront, dirty
     language: cart.language,
     returnAddress: "",
   };
-  const decision = decide(
-    candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
-    {
-      total: { amount: total, currency: cart.currency },
-      country: cart.country,
-      language: cart.language,
-      group: cart.group,
-    },
+  const decision = offering(storefront.locale).spoken(
+    decide(
+      candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
+      {
+        total: { amount: total, currency: cart.currency },
+        country: cart.country,
+        language: cart.language,
+        group: cart.group,
+      },
+    ),
   );
   const words = wordsFor(cart.language);
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [

@@ -14,6 +14,7 @@ import { Button, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { say } from "../words/spoken.server";
 import type { Route } from "./+types/stages";
 
 export const meta: Route.MetaFunction = () => [{ title: "Order stages · Zahlung" }];
@@ -67,7 +68,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     if (saved.ok) answer.saved.push(offer.offer.id);
     else if ("overtakenBy" in saved)
       answer.refused.push(`“${nameOf(offer)}” was saved by ${saved.overtakenBy.person} meanwhile.`);
-    else answer.refused.push(...saved.problems.map((one) => `“${nameOf(offer)}”: ${one.says}`));
+    else answer.refused.push(...saved.problems.map((one) => `“${nameOf(offer)}”: ${say(one)}`));
   }
   return answer.refused.length > 0 ? data(answer, { status: 409 }) : answer;
 }

@@ -1,11 +1,14 @@
 import { useState } from "react";
 import { useFetcher } from "react-router";
 import { decimalText, moneyText, parseTyped } from "#core/money/money";
-import type { ActionKind, Allowed } from "#core/payments/actions";
+import type { ActionKind, Allowed as SaidAllowed } from "#core/payments/actions";
 import { Ask } from "../parts/ask";
 import { Button, Field, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
+import type { Spoken } from "../words/speak";
+
+type Allowed = Spoken<SaidAllowed>;
 
 interface PaymentView {
   id: string;

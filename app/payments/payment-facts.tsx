@@ -3,11 +3,12 @@ import type { FactSource, Statement } from "#core/payments/facts";
 import { stateWords } from "#core/payments/facts";
 import { Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
+import type { Spoken } from "../words/speak";
 
 interface FactView {
   key: string;
   source: FactSource;
-  statement: Statement;
+  statement: Spoken<Statement>;
   at: number;
   person: string | null;
 }
@@ -68,7 +69,7 @@ function sourceWords(source: FactSource, provider: string): string {
   }
 }
 
-function factWords(statement: Statement, currency: string, locale: string): string {
+function factWords(statement: Spoken<Statement>, currency: string, locale: string): string {
   switch (statement.kind) {
     case "authorised":
     case "captured":

@@ -23,6 +23,7 @@ import { When } from "../parts/when";
 import { Score } from "../score/score";
 import { PaymentActions } from "./payment-actions";
 import { Facts } from "./payment-facts";
+import { spoken, spokenIn, tell } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -51,7 +52,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     newsAbout(rt, payment.id),
   ]);
   const { parts: _, ...shown } = payment;
-  return {
+  return spoken({
     payment: { ...shown, lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null },
     looking: { mode: payment.mode, may: [] } satisfies Looking,
     provider: profile.name,
@@ -63,7 +64,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     allowed,
     news,
     locale: localeOf(storefront),
-  };
+  });
 }
 
 const isAction = (value: unknown): value is ActionKind =>
@@ -98,8 +99,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const once = String(form.get("once") ?? "").slice(0, 60);
   if (once === "") throw data("The form is malformed.", { status: 400 });
   const acted = await act(rt, person.email, payment, press, parsed.money.amount, once);
-  if (!acted.ok) return data({ ok: false as const, press, says: acted.says }, { status: 422 });
-  return { ok: true as const, press, says: actedWords(press, parsed.money, localeOf(storefront)) };
+  if (!acted.ok) return data({ ok: false as const, press, says: tell(acted.says) }, { status: 422 });
+  return {
+    ok: true as const,
+    press,
+    says: spokenIn(localeOf(storefront)).say(actedWords(press, parsed.money)),
+  };
 }
 
 const Halves = styled.div`

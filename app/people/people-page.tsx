@@ -9,6 +9,7 @@ import { Button, Field, Hint, Input, Select, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { mustOwn, sessionToken } from "./session";
+import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/people-page";
 
 export const meta: Route.MetaFunction = () => [{ title: "People · Zahlung" }];
@@ -39,12 +40,12 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "remove": {
       const { rt, person } = mustOwn(context);
       const says = await removePerson(rt, person.email, read("person"));
-      return says ? data<Answer>({ says }, { status: 409 }) : data<Answer>({ removed: true });
+      return says ? data<Answer>({ says: tell(says) }, { status: 409 }) : data<Answer>({ removed: true });
     }
     case "password": {
       const entered = { old: read("old"), next: read("next"), session: sessionToken(request) ?? "" };
       const wrong = await changePassword(context.get(runtimeContext), context.get(personContext), entered);
-      return wrong ? data<Answer>(wrong, { status: 422 }) : data<Answer>({ changed: true });
+      return wrong ? data<Answer>(spoken(wrong), { status: 422 }) : data<Answer>({ changed: true });
     }
     default:
       throw data("That cannot be done here.", { status: 400 });

@@ -6,6 +6,7 @@ import { Note } from "../parts/marks";
 import { Sheet, Stack } from "../parts/sheet";
 import { DoorPage } from "../frame/door-page";
 import { sessionCookie } from "./session";
+import { tell } from "../words/spoken.server";
 import type { Route } from "./+types/sign-in";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in · Zahlung" }];
@@ -21,7 +22,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const result = await signIn(rt, email, String(form.get("password") ?? ""), from);
   if (!result.ok) {
     const headers = result.retryAfter ? { "retry-after": String(result.retryAfter) } : undefined;
-    return data({ says: result.says, email }, { status: result.retryAfter ? 429 : 401, headers });
+    return data({ says: tell(result.says), email }, { status: result.retryAfter ? 429 : 401, headers });
   }
   const to = ownPath(new URL(request.url).searchParams.get("to"));
   return redirect(to, { headers: { "set-cookie": sessionCookie(rt, result.token, result.expiresAt) } });

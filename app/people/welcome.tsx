@@ -6,6 +6,7 @@ import { runtimeContext } from "../context";
 import { Button, Field, Hint, Input, Wrong } from "../parts/form";
 import { Sheet, Small, Stack } from "../parts/sheet";
 import { DoorPage } from "../frame/door-page";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/welcome";
 
 export const meta: Route.MetaFunction = () => [{ title: "Welcome · Zahlung" }];
@@ -31,7 +32,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const person = { email: read("email"), name: read("name"), password: read("password") };
   const problems = personProblems(person);
   if (Object.keys(problems).length > 0) {
-    return data({ problems, email: person.email, name: person.name }, { status: 422 });
+    return data({ problems: spoken(problems), email: person.email, name: person.name }, { status: 422 });
   }
   const accepted = await acceptInvitation(context.get(runtimeContext), params.token, person);
   if (accepted === "over") throw data(OVER, { status: 404 });

@@ -5,8 +5,11 @@ import { EditorView } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { basicSetup } from "codemirror";
 import { useEffect, useRef } from "react";
-import type { DocumentProblem } from "#core/profiles/limits";
+import type { DocumentProblem as SaidDocumentProblem } from "#core/profiles/limits";
 import { useNonce } from "../nonce";
+import type { Spoken } from "../words/speak";
+
+type DocumentProblem = Spoken<SaidDocumentProblem>;
 
 const look = EditorView.theme({
   "&": {

@@ -1,14 +1,19 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { data, redirect, useFetcher } from "react-router";
 import { styled } from "styled-components";
-import { type DocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
-import { installDocument, lookAtDocument, type Looked } from "#server/profiles/install";
+import { type DocumentProblem as SaidDocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
+import { installDocument, lookAtDocument, type Looked as SaidLooked } from "#server/profiles/install";
 import { mustOwn } from "../people/session";
 import { Button, Hint, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/install";
+import type { Spoken } from "../words/speak";
+
+type DocumentProblem = Spoken<SaidDocumentProblem>;
+type Looked = Spoken<SaidLooked>;
 
 export const meta: Route.MetaFunction = () => [{ title: "Install a profile · Zahlung" }];
 
@@ -22,12 +27,12 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (form.get("press") === "install") {
     const installed = await installDocument(rt, person.email, text);
     if (installed.ok) return redirect("/profiles");
-    return data<Answer>(installed, { status: 422 });
+    return data<Answer>(spoken(installed), { status: 422 });
   }
   const looked = await lookAtDocument(rt, text);
-  if (!looked.ok) return data<Answer>(looked, { status: 422 });
+  if (!looked.ok) return data<Answer>(spoken(looked), { status: 422 });
   const { profile: _, ...told } = looked;
-  return told satisfies Answer;
+  return spoken(told) satisfies Answer;
 }
 
 const Editor = lazy(() => import("./editor"));

@@ -15,6 +15,7 @@ import { Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { ProviderRow, type ProviderView } from "./provider-row";
+import { say, spoken } from "../words/spoken.server";
 import type { Route } from "./+types/plan";
 
 export const meta: Route.MetaFunction = () => [{ title: "Plan · Zahlung" }];
@@ -38,7 +39,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   ]);
   const all = plan.providers.map((one) => one.profile);
   const sorted = (list: string[]) => [...new Set(list)].sort();
-  return {
+  return spoken({
     storefront: {
       name: storefront.name,
       country: storefront.country,
@@ -66,7 +67,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         .filter((other) => other.profileId === one.profile.id)
         .map(({ id, name }) => ({ id, name })),
     })),
-  };
+  });
 }
 
 function viewOf(
@@ -81,7 +82,7 @@ function viewOf(
     dashboard: profile.modes.test.dashboard,
     payout: profile.payout.says,
     countries: profile.merchantCountries,
-    fit: { ok: fit.ok, because: fit.because, notes: fit.notes },
+    fit: { ok: fit.ok, because: fit.because.map(say), notes: fit.notes.map(say) },
     listed,
     connections,
     roads: all

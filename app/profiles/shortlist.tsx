@@ -8,6 +8,7 @@ import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/shortlist";
 
 export const meta: Route.MetaFunction = () => [{ title: "Shortlist · Zahlung" }];
@@ -17,7 +18,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const plan = await planOf(rt, storefront);
   const { currency } = plan.volume;
-  return {
+  return spoken({
     name: storefront.name,
     clashes: plan.chosen.clashes,
     providers: plan.providers
@@ -43,7 +44,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
             : null,
         })),
       })),
-  };
+  });
 }
 
 const Task = styled.li`

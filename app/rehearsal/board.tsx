@@ -2,7 +2,8 @@ import { Play, Square, X } from "lucide-react";
 import { useRef } from "react";
 import { data, Link, useFetcher, useSearchParams } from "react-router";
 import { styled } from "styled-components";
-import { caseGroups, type CaseId, caseIds, groupOf, rehearsalCases } from "#core/rehearsal/cases";
+import { caseGroups, type CaseId, caseIds, caseTitle, groupOf, rehearsalCases } from "#core/rehearsal/cases";
+import { said } from "#core/said";
 import { offersOf } from "#server/offers/offers";
 import { nameOf } from "#server/offers/names";
 import { startRehearsal, stopRehearsal } from "#server/rehearsal/run";
@@ -15,6 +16,7 @@ import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color, hatch } from "../theme/tokens";
 import { type BoardColumn, Cell, isGreen } from "./cell";
 import { CellProof } from "./cell-proof";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/board";
 
 export const meta: Route.MetaFunction = () => [{ title: "Rehearse · Zahlung" }];
@@ -31,19 +33,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       name: nameOf(offer),
       account: offer.connection.name,
       running,
-      cells: Object.fromEntries(cells.map(({ title: _, about: __, ...cell }) => [cell.caseId, cell])),
+      cells: spoken(Object.fromEntries(cells.map(({ title: _, ...cell }) => [cell.caseId, cell]))),
       required: cases.required,
       green: cases.green,
     }));
-  return {
+  return spoken({
     columns,
-    groups: caseGroups.map((title) => ({
-      title,
+    groups: caseGroups.map((group) => ({
+      title: said(`cases.group.${group}`),
       cases: rehearsalCases
-        .filter((one) => groupOf(one) === title)
-        .map(({ id, title: name, about }) => ({ id, title: name, about })),
+        .filter((one) => groupOf(one) === group)
+        .map(({ id }) => ({ id, title: caseTitle(id), about: said(`cases.${id}.about`) })),
     })),
-  };
+  });
 }
 
 type Answer = { says: string | null };

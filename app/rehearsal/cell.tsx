@@ -1,9 +1,12 @@
 import { styled } from "styled-components";
 import type { CaseId } from "#core/rehearsal/cases";
-import type { BoardCell } from "#server/rehearsal/board";
+import type { BoardCell as SaidBoardCell } from "#server/rehearsal/board";
 import { Mark, type Meaning } from "../parts/marks";
 import { ageText } from "../parts/when";
 import { color } from "../theme/tokens";
+import type { Spoken } from "../words/speak";
+
+type BoardCell = Spoken<SaidBoardCell>;
 
 /** A cell of the board; what its case is about stands once, with its row. */
 export type CellView = Omit<BoardCell, "title" | "about">;

@@ -1,6 +1,7 @@
 import { data, Link } from "react-router";
 import { changedParts } from "#core/fingerprint";
-import { caseOf } from "#core/rehearsal/cases";
+import { said } from "#core/said";
+import { caseOf, caseTitle } from "#core/rehearsal/cases";
 import { offerIn } from "#server/storefronts/now";
 import { partsOf } from "#server/offers/parts";
 import { proofOf } from "#server/rehearsal/boards";
@@ -12,6 +13,7 @@ import { Note, Says } from "../parts/marks";
 import { PageHead, Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Score } from "../score/score";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/proof";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -26,9 +28,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const script = proof && caseOf(proof.caseId);
   if (!proof || !offer || !script) throw data("There is no such proof here.", { status: 404 });
   const payment = proof.paymentId ? await paymentOf(rt, proof.paymentId) : null;
-  return {
-    title: script.title,
-    about: script.about,
+  return spoken({
+    title: caseTitle(script.id),
+    about: said(`cases.${script.id}.about`),
     state: proof.state,
     how: proof.how,
     at: proof.endedAt ?? proof.startedAt,
@@ -37,7 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     changed: changedParts(proof.parts, await partsOf(rt, now, offer)),
     payment: payment && { id: payment.id, reference: payment.reference },
     story: payment && (await storyOf(rt, payment)),
-  };
+  });
 }
 
 export default function Proof({ loaderData, params }: Route.ComponentProps) {

@@ -1,11 +1,15 @@
 import { useState } from "react";
 import { styled } from "styled-components";
-import { type Lane, lanes, type ScoreRow } from "#core/score";
-import type { MessageDetail } from "#server/payments/story";
+import { type Lane, lanes, type ScoreRow as SaidScoreRow } from "#core/score";
+import type { MessageDetail as SaidMessageDetail } from "#server/payments/story";
 import { CopyValue } from "../parts/copy";
 import { Mark } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { color, mono, tabular } from "../theme/tokens";
+import type { Spoken } from "../words/speak";
+
+type ScoreRow = Spoken<SaidScoreRow>;
+type MessageDetail = Spoken<SaidMessageDetail>;
 
 const laneNames: Record<Lane, string> = {
   shopper: "Shopper",

@@ -6,6 +6,7 @@ import { mustOperate } from "../people/session";
 import { Button } from "../parts/form";
 import { Small, Stack } from "../parts/sheet";
 import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/new-storefront";
 
 export const meta: Route.MetaFunction = () => [{ title: "New storefront · Zahlung" }];
@@ -28,9 +29,9 @@ export async function action({ request, context }: Route.ActionArgs) {
   const entry = entryFrom(await request.formData());
   const taken = (await allStorefronts(rt)).map((one) => one.id);
   const reading = readStorefront(entry, taken);
-  if (!reading.ok) return data({ problems: reading.problems, entry }, { status: 422 });
-  await addStorefront(rt, person.email, reading.storefront);
-  return redirect(`/s/${reading.storefront.id}`);
+  if (!reading.ok) return data({ problems: spoken(reading.problems), entry }, { status: 422 });
+  await addStorefront(rt, person.email, reading.value);
+  return redirect(`/s/${reading.value.id}`);
 }
 
 export default function NewStorefront({ loaderData, actionData }: Route.ComponentProps) {
@@ -41,7 +42,7 @@ export default function NewStorefront({ loaderData, actionData }: Route.Componen
         <Stack>
           <h1>{loaderData.first ? "Your first storefront" : "A new storefront"}</h1>
           <Small>One selling site of your shop. Providers are held against what you say here.</Small>
-          <StorefrontFields entry={actionData?.entry ?? blank} problems={actionData?.problems ?? {}} />
+          <StorefrontFields entry={actionData?.entry ?? blank} problems={actionData?.problems ?? []} />
           <div>
             <Button $kind="main" disabled={busy}>
               Add the storefront

@@ -16,6 +16,8 @@ import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, PageHead, Small, Stack } from "../parts/sheet";
 import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
+import type { Spoken, SpokenProblem } from "../words/speak";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/settings";
 
 export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefront · Zahlung" }];
@@ -23,7 +25,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefr
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { storefront } = await mustStandAt(context, params.storefront);
   const { id, name, domain, https, country, languages, currencies, groups } = storefront;
-  return {
+  return spoken({
     id,
     entry: {
       name,
@@ -33,11 +35,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       currencies: currencies.join(","),
       groups: groups.map((one) => one.name).join(", "),
     } satisfies StorefrontEntry,
-  };
+  });
 }
 
-type Answer =
-  { ok: true } | { ok: false; problems: Partial<Record<keyof StorefrontEntry, string>>; touched: Touched[] };
+type Answer = { ok: true } | { ok: false; problems: SpokenProblem[]; touched: Spoken<Touched>[] };
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
@@ -45,19 +46,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   const reading = readStorefront(entryFrom(form), []);
   if (!reading.ok)
-    return data<Answer>({ ok: false, problems: reading.problems, touched: [] }, { status: 422 });
+    return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
   const { storefront: before } = now;
   // A group whose name stays keeps the id that the shop knows it by.
-  const groups = reading.storefront.groups.map(
-    (one) => before.groups.find((was) => was.name === one.name) ?? one,
-  );
-  const after: StorefrontReading = { ...reading.storefront, id: before.id, groups };
-  const touched = touchedBy(before, after, settingsInUse(now));
+  const groups = reading.value.groups.map((one) => before.groups.find((was) => was.name === one.name) ?? one);
+  const after: StorefrontReading = { ...reading.value, id: before.id, groups };
+  const touched = spoken(touchedBy(before, after, settingsInUse(now)));
   const barred = touched.some((one) => one.bars);
   // What a change touches is said first, and the change made when it is pressed again knowing that.
   const known = form.get("known") === JSON.stringify(touched.map((one) => one.says));
   if (barred || (touched.length > 0 && !known))
-    return data<Answer>({ ok: false, problems: {}, touched }, { status: 409 });
+    return data<Answer>({ ok: false, problems: [], touched }, { status: 409 });
   await editStorefront(rt, person.email, after);
   return data<Answer>({ ok: true });
 }
@@ -96,7 +95,7 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
           }}
         >
           <Stack>
-            <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? {}} />
+            <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? []} />
             {barred && (
               <Note meaning="wrong">
                 <strong>Not saved.</strong>

@@ -5,6 +5,8 @@ import { ChooseMany, ChooseOne } from "../parts/choose";
 import { Field, Hint, Input, Wrong } from "../parts/form";
 import { countryChoices, currencyChoices, languageChoices } from "../parts/places";
 import { Sheet, Stack } from "../parts/sheet";
+import { saysAt } from "../words/says-at";
+import type { SpokenProblem } from "../words/speak";
 
 export const NarrowSheet = styled(Sheet)`
   max-width: 40rem;
@@ -18,7 +20,7 @@ export function StorefrontFields({
   problems,
 }: {
   entry: StorefrontEntry;
-  problems: Partial<Record<keyof StorefrontEntry, string>>;
+  problems: readonly SpokenProblem[];
 }) {
   const [country, setCountry] = useState(entry.country);
   const [languages, setLanguages] = useState(split(entry.languages));
@@ -31,10 +33,10 @@ export function StorefrontFields({
           name="name"
           defaultValue={entry.name}
           maxLength={60}
-          aria-invalid={problems.name ? true : undefined}
+          aria-invalid={saysAt(problems, "name") ? true : undefined}
         />
         <Hint>As your shoppers know it.</Hint>
-        <Wrong>{problems.name}</Wrong>
+        <Wrong>{saysAt(problems, "name")}</Wrong>
       </Field>
       <Field>
         Address
@@ -42,10 +44,10 @@ export function StorefrontFields({
           name="address"
           defaultValue={entry.address}
           maxLength={300}
-          aria-invalid={problems.address ? true : undefined}
+          aria-invalid={saysAt(problems, "address") ? true : undefined}
         />
         <Hint>Where it sells, with https:// in front.</Hint>
-        <Wrong>{problems.address}</Wrong>
+        <Wrong>{saysAt(problems, "address")}</Wrong>
       </Field>
       <ChooseOne
         label="Country it sells from"
@@ -53,7 +55,7 @@ export function StorefrontFields({
         choices={countryChoices()}
         value={country}
         onChange={setCountry}
-        wrong={problems.country}
+        wrong={saysAt(problems, "country")}
       />
       <ChooseMany
         label="Languages"
@@ -62,7 +64,7 @@ export function StorefrontFields({
         choices={languageChoices(languages)}
         value={languages}
         onChange={setLanguages}
-        wrong={problems.languages}
+        wrong={saysAt(problems, "languages")}
       />
       <ChooseMany
         label="Currencies"
@@ -71,7 +73,7 @@ export function StorefrontFields({
         choices={currencyChoices()}
         value={currencies}
         onChange={setCurrencies}
-        wrong={problems.currencies}
+        wrong={saysAt(problems, "currencies")}
       />
       <Field>
         Shopper groups
@@ -79,10 +81,10 @@ export function StorefrontFields({
           name="groups"
           defaultValue={entry.groups}
           maxLength={2000}
-          aria-invalid={problems.groups ? true : undefined}
+          aria-invalid={saysAt(problems, "groups") ? true : undefined}
         />
         <Hint>Shoppers who are treated alike, with commas between: Retail, Dealers.</Hint>
-        <Wrong>{problems.groups}</Wrong>
+        <Wrong>{saysAt(problems, "groups")}</Wrong>
       </Field>
     </Stack>
   );

@@ -1,6 +1,10 @@
+import { speaking } from "../../scripts/english";
 import { describe, expect, it } from "vitest";
 import type { AccountReading } from "../profiles/answers";
-import { compareAccount, compareSides } from "./account";
+import { compareAccount as compareAccountSaid, compareSides as compareSidesSaid } from "./account";
+
+const compareAccount = speaking(compareAccountSaid);
+const compareSides = speaking(compareSidesSaid);
 
 const account: AccountReading = {
   account: "KV-S-1",

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import type { Mode } from "../mode";
 import type { AccountReading } from "../profiles/answers";
 
@@ -11,32 +12,37 @@ export interface StorefrontTerms {
 export interface AccountFinding {
   code: "may-not-charge" | "currency-not-charged" | "settles-otherwise" | "other-country" | "other-name";
   blocking: boolean;
-  says: string;
+  says: Said;
 }
 
 /** Compares an account with the storefront it is to serve. An empty list: it fits. */
 export function compareAccount(account: AccountReading, storefront: StorefrontTerms): AccountFinding[] {
   const findings: AccountFinding[] = [];
   if (!account.mayCharge) {
-    const because = account.because ? `: ${account.because}` : "";
     findings.push({
       code: "may-not-charge",
       blocking: true,
-      says: `The account may not charge yet${because}.`,
+      says: said("account.may-not-charge", {
+        hasReason: account.because ? "yes" : "no",
+        reason: account.because ?? "",
+      }),
     });
   }
   for (const currency of storefront.currencies) {
     const entry = account.currencies.find((one) => one.charged === currency);
     if (!entry) {
-      const says = `The account cannot charge ${currency}, which ${storefront.name} sells in.`;
+      const says = said("account.cannot-charge", { currency, storefront: storefront.name });
       findings.push({ code: "currency-not-charged", blocking: true, says });
     } else if (entry.settled !== currency) {
-      const says = `Charges in ${currency} are paid out in ${entry.settled}; the conversion makes them dearer.`;
+      const says = said("account.settles-otherwise", { currency, settled: entry.settled });
       findings.push({ code: "settles-otherwise", blocking: false, says });
     }
   }
   if (account.country !== storefront.country) {
-    const says = `The account is registered in ${account.country}, the storefront sells from ${storefront.country}.`;
+    const says = said("account.other-country", {
+      registered: { country: account.country },
+      sells: { country: storefront.country },
+    });
     findings.push({ code: "other-country", blocking: false, says });
   }
   return findings;
@@ -49,6 +55,6 @@ export function compareSides(
   thereMode: Mode,
 ): AccountFinding[] {
   if (!there || there.name === here.name) return [];
-  const says = `This account is in the name of “${here.name}”, the one in the ${thereMode} column in that of “${there.name}”.`;
+  const says = said("account.other-name", { here: here.name, mode: thereMode, there: there.name });
   return [{ code: "other-name", blocking: false, says }];
 }

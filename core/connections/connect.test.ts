@@ -1,3 +1,4 @@
+import { speaking } from "../../scripts/english";
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -5,8 +6,10 @@ import type { Profile } from "../profiles/profile";
 import { checkDownload, checkServed, type Served } from "./domain-file";
 import { checkForm } from "./form";
 import { readPage, readPaste } from "./paste";
-import { compareRegistrations, registrationFaults } from "./registrations";
+import { compareRegistrations, registrationFaults as registrationFaultsSaid } from "./registrations";
 import { isSilent, usualDelay } from "./silence";
+
+const registrationFaults = speaking(registrationFaultsSaid);
 
 const profile = (name: string) => JSON.parse(readFileSync(`profiles/${name}.json`, "utf8")) as Profile;
 

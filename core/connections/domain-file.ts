@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "../said";
 import { modes, type Mode } from "../mode";
 import { fits } from "../profiles/patterns";
 import type { ProfileFile } from "../profiles/profile";
@@ -19,11 +20,10 @@ export interface FileFinding {
     | "other-content"
     | "byte-order-mark";
   blocking: boolean;
-  says: string;
+  says: Said;
 }
 
 const LONGEST = 20_000;
-const modeName: Record<Mode, string> = { test: "sandbox", live: "live side" };
 const lastPart = (path: string) => path.split("/").at(-1) ?? path;
 
 /**
@@ -33,48 +33,39 @@ const lastPart = (path: string) => path.split("/").at(-1) ?? path;
 export function checkDownload(file: ProfileFile, mode: Mode, name: string, text: string): FileFinding[] {
   const findings: FileFinding[] = [];
   const wanted = lastPart(file.path[mode]);
-  const say = (code: FileFinding["code"], blocking: boolean, says: string) =>
+  const say = (code: FileFinding["code"], blocking: boolean, says: Said) =>
     findings.push({ code, blocking, says });
   const bare = text.replace(/^\ufeff/, "").trim();
-  if (bare === "") return [{ code: "empty", blocking: true, says: "The file is empty." }];
+  if (bare === "") return [{ code: "empty", blocking: true, says: said("domain-file.file-empty") }];
   if (text.length > LONGEST)
-    return [{ code: "too-long", blocking: true, says: `The file is longer than ${LONGEST} letters.` }];
+    return [{ code: "too-long", blocking: true, says: said("domain-file.too-long", { most: LONGEST }) }];
   const other = modes.find((one) => one !== mode && fits(file.pattern[one], bare));
   if (!fits(file.pattern[mode], bare)) {
     if (other)
-      say(
-        "other-mode",
-        true,
-        `This is the ${file.name} of the ${modeName[other]}; here belongs the one of the ${modeName[mode]}.`,
-      );
-    else say("not-the-file", true, `This is not the ${file.name}: its text does not look like one.`);
+      say("other-mode", true, said("domain-file.other-side", { file: file.name, there: other, here: mode }));
+    else say("not-the-file", true, said("domain-file.not-text-does-not", { name: file.name }));
   }
   if (text !== text.replace(/^\ufeff/, ""))
-    say("byte-order-mark", false, "An editor put an invisible mark before its text; it is taken off here.");
+    say("byte-order-mark", false, said("domain-file.editor-put-invisible-mark"));
   if (name !== "" && name !== wanted) {
     const added =
       name.startsWith(wanted) &&
       /^([ _]?\(\d+\))?\.[A-Za-z0-9]{1,5}$|^[ _]?\(\d+\)$/.test(name.slice(wanted.length));
-    if (added)
-      say(
-        "ending-added",
-        false,
-        `Downloading turned its name into “${name}”. On the shop it must be called “${wanted}”, without an ending.`,
-      );
+    if (added) say("ending-added", false, said("domain-file.downloading-turned-name-into", { name, wanted }));
     else if (modes.some((one) => one !== mode && name.startsWith(lastPart(file.path[one]))))
       say(
         "other-mode",
         true,
-        `Its name is that of the ${modeName[mode === "test" ? "live" : "test"]}’s file.`,
+        said("domain-file.name-of-other-side", { there: mode === "test" ? "live" : "test" }),
       );
-    else say("other-name", false, `On the shop it must be called “${wanted}”, not “${name}”.`);
+    else say("other-name", false, said("domain-file.shop-must-called-not", { wanted, name }));
   }
   return findings;
 }
 
 /** What the shop's server answered when it was asked for the file. */
 export type Served =
-  | { ok: false; says: string }
+  | { ok: false; says: Told }
   | { ok: true; status: number; type: string; location: string | null; text: string };
 
 /** Holds what the shop serves at the file's address against the file that was brought. */
@@ -85,39 +76,39 @@ export function checkServed(
   brought: string | null,
   served: Served,
 ): FileFinding[] {
-  const no = (code: FileFinding["code"], says: string): FileFinding[] => [{ code, blocking: true, says }];
-  if (!served.ok) return no("unreachable", `The shop could not be asked for ${address}: ${served.says}`);
+  const no = (code: FileFinding["code"], says: Said): FileFinding[] => [{ code, blocking: true, says }];
+  if (!served.ok)
+    return no("unreachable", said("domain-file.shop-could-not-asked", { address, says: served.says }));
   const { status, type, location, text } = served;
   if (status >= 300 && status < 400)
     return no(
       "redirected",
-      `${address} leads on to ${location ?? "somewhere else"} (status ${status}). It has to be served there itself.`,
+      said("domain-file.leads-status-served-itself", {
+        address,
+        known: location ? "yes" : "no",
+        location: location ?? "",
+        status,
+      }),
     );
   if (status === 401 || status === 403)
-    return no(
-      "not-served",
-      `The shop asks who is asking (status ${status}); the file has to be open to everybody.`,
-    );
-  if (status !== 200) return no("not-served", `The shop has nothing at ${address} (status ${status}).`);
+    return no("not-served", said("domain-file.shop-asks-who-asking", { status }));
+  if (status !== 200) return no("not-served", said("domain-file.shop-nothing-status", { address, status }));
   const bare = text.replace(/^\ufeff/, "").trim();
   if (/^\s*<(!doctype|html)/i.test(bare) || (/html/i.test(type) && !fits(file.pattern[mode], bare)))
-    return no("served-as-html", `The shop answers with a page (HTML) at ${address}, not with the file.`);
+    return no("served-as-html", said("domain-file.shop-answers-page-html", { address }));
   const other = modes.find((one) => one !== mode && fits(file.pattern[one], bare));
   if (!fits(file.pattern[mode], bare))
     return other
-      ? no("other-mode", `The shop serves the ${modeName[other]}’s file there.`)
-      : no("other-content", `What the shop serves at ${address} is not the ${file.name}.`);
+      ? no("other-mode", said("domain-file.serves-other-side", { there: other }))
+      : no("other-content", said("domain-file.what-shop-serves-not", { address, name: file.name }));
   if (brought !== null && bare !== brought.replace(/^\ufeff/, "").trim())
-    return no(
-      "other-content",
-      "The shop serves another file than the one that was brought here. Is it an older one?",
-    );
+    return no("other-content", said("domain-file.shop-serves-another-file"));
   return /html/i.test(type)
     ? [
         {
           code: "served-as-html",
           blocking: false,
-          says: `The text is right, but it is served as ${type}; text/plain is safer.`,
+          says: said("domain-file.text-right-but-served", { type }),
         },
       ]
     : [];

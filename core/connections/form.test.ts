@@ -1,13 +1,16 @@
+import { speaking } from "../../scripts/english";
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { modes, type Mode } from "../mode";
 import { fieldOf, type ProfileField } from "../profiles/profile";
-import { problemText, readProfile } from "../profiles/read-profile";
-import { checkForm } from "./form";
+import { readProfile } from "../profiles/read-profile";
+import { checkForm as checkFormSaid } from "./form";
+
+const checkForm = speaking(checkFormSaid);
 
 const reading = readProfile(JSON.parse(readFileSync("profiles/karvello.json", "utf8")));
-if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
+if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
 const { profile } = reading;
 const field = (id: string): ProfileField => {
   const found = fieldOf(profile, id);
@@ -46,10 +49,10 @@ describe("a value that was pasted", () => {
 
   it("says what it is and where it stands", () => {
     expect(says("server-key", "live", good["server-key"]?.test ?? "")).toBe(
-      "This is a sandbox server key, and this is the live column.",
+      "This is the sandbox server key, and this is the live column.",
     );
     expect(says("frame-key", "test", good["account-code"]?.live ?? "")).toBe(
-      "This is a live account code; the frame key goes here.",
+      "This is the live account code; the frame key goes here.",
     );
     expect(says("account-code", "test", "207714")).toMatch(/only the digits/);
     expect(says("account-code", "test", "SABCDEFGHJKLM")).toMatch(/number of a slip/);
@@ -57,7 +60,7 @@ describe("a value that was pasted", () => {
       /webhook signing secret/,
     );
     expect(says("account-code", "test", "<b>x</b>")).toBe(
-      "This does not look like an account code of Karvello.",
+      "This does not look like the account code of Karvello.",
     );
     expect(says("account-code", "test", "  ")).toBe("Nothing was pasted.");
     expect(says("server-key", "test", "k".repeat(900))).toBe("That is 900 characters; no key is that long.");

@@ -1,3 +1,4 @@
+import { type Said, said, verbatim } from "../said";
 import { modes, type Mode } from "../mode";
 import { fits } from "../profiles/patterns";
 import type { Profile, ProfileField } from "../profiles/profile";
@@ -10,16 +11,13 @@ export type FormCheck =
       value: string;
       trimmed: boolean;
       code: FormProblem;
-      says: string;
+      says: Said;
       /** The row and column whose form it has, where there is one. */
       belongs?: { field: string; mode: Mode };
     };
 
 export type FormProblem =
   "empty" | "too-long" | "other-mode" | "other-field" | "look-alike" | "malformed" | "stands-elsewhere";
-
-const modeName: Record<Mode, string> = { test: "sandbox", live: "live" };
-const indefinite = (words: string) => (/^[aeiou]/i.test(words) ? `an ${words}` : `a ${words}`);
 
 /**
  * Checks a pasted key by the profile's patterns: stray spaces are taken off and said; a key of the other
@@ -28,7 +26,7 @@ const indefinite = (words: string) => (/^[aeiou]/i.test(words) ? `an ${words}` :
 export function checkForm(profile: Profile, field: ProfileField, mode: Mode, pasted: string): FormCheck {
   const value = pasted.replace(/[\s\u200b\u200e\u200f\u00a0\ufeff]+/g, "");
   const trimmed = value !== pasted;
-  const no = (code: FormProblem, says: string, belongs?: { field: string; mode: Mode }): FormCheck => ({
+  const no = (code: FormProblem, says: Said, belongs?: { field: string; mode: Mode }): FormCheck => ({
     ok: false,
     value,
     trimmed,
@@ -36,25 +34,25 @@ export function checkForm(profile: Profile, field: ProfileField, mode: Mode, pas
     says,
     ...(belongs && { belongs }),
   });
-  if (value === "") return no("empty", "Nothing was pasted.");
-  if (value.length > 500) return no("too-long", `That is ${value.length} characters; no key is that long.`);
+  if (value === "") return no("empty", said("form.nothing-pasted"));
+  if (value.length > 500) return no("too-long", said("form.too-long", { length: value.length }));
   if (fits(field.pattern[mode], value)) return { ok: true, value, trimmed };
   for (const candidate of [field, ...profile.fields.filter((one) => one !== field)]) {
     for (const side of modes) {
       if (!fits(candidate.pattern[side], value)) continue;
-      const what = `${modeName[side]} ${candidate.label.toLowerCase()}`;
+      const label = candidate.label.toLowerCase();
       const belongs = { field: candidate.id, mode: side };
       if (candidate === field) {
-        return no("other-mode", `This is ${indefinite(what)}, and this is the ${mode} column.`, belongs);
+        return no("other-mode", said("form.other-mode", { belongs: side, field: label, mode }), belongs);
       }
-      const says = `This is ${indefinite(what)}; the ${field.label.toLowerCase()} goes here.`;
+      const says = said("form.other-field", { belongs: side, field: label, here: field.label.toLowerCase() });
       return no("other-field", says, belongs);
     }
   }
   const alike = field.lookalikes.find((one) => fits(one.pattern, value));
-  if (alike) return no("look-alike", alike.says);
+  if (alike) return no("look-alike", verbatim(alike.says));
   return no(
     "malformed",
-    `This does not look like ${indefinite(field.label.toLowerCase())} of ${profile.name}.`,
+    said("form.malformed", { field: field.label.toLowerCase(), provider: profile.name }),
   );
 }

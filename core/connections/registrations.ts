@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 /** A webhook registration as a provider lists it. */
 export interface Registered {
   id: string;
@@ -46,17 +47,11 @@ export function compareRegistrations(
 export function registrationFaults(
   { ours, left, missingEvents }: Registrations,
   wasRegistered: boolean,
-): string[] {
+): Said[] {
   return [
-    ...(ours.length === 0 && wasRegistered ? ["The provider no longer lists this address."] : []),
-    ...(ours.length > 1
-      ? [`This address is registered ${ours.length} times, so every message comes as often.`]
-      : []),
-    ...(left.length > 0
-      ? [
-          `${left.length === 1 ? "An address" : `${left.length} addresses`} that Zahlung gave up ${left.length === 1 ? "is" : "are"} still registered.`,
-        ]
-      : []),
-    ...(missingEvents.length > 0 ? [`It does not listen to ${missingEvents.join(", ")}.`] : []),
+    ...(ours.length === 0 && wasRegistered ? [said("registrations.provider-no-longer-lists")] : []),
+    ...(ours.length > 1 ? [said("registrations.doubled", { count: ours.length })] : []),
+    ...(left.length > 0 ? [said("registrations.given-up", { count: left.length })] : []),
+    ...(missingEvents.length > 0 ? [said("registrations.missing-events", { events: missingEvents })] : []),
   ];
 }

@@ -1,3 +1,4 @@
+import { spoken } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { FeeSchedule, MethodFees } from "../profiles/profile";
@@ -247,7 +248,9 @@ describe("what a shop sells", () => {
   it("is refused in words when it cannot be", () => {
     const says = (change: object) => {
       const reading = readVolume({ ...volume, ...change });
-      return reading.ok ? {} : reading.problems;
+      return reading.ok
+        ? {}
+        : Object.fromEntries(spoken(reading.problems).map((one) => [one.path, one.says]));
     };
     expect(says({})).toEqual({});
     expect(says({ totals: { kind: "spread", low: 5000, high: 4000 } })).toHaveProperty("high");
@@ -320,7 +323,7 @@ describe("a choice between providers", () => {
     ]);
     expect([cost.total, cost.perOrder, cost.orders]).toEqual([844, 422, 2]);
     expect(setCost([wallet], sold).by).toMatchObject([
-      { name: "Thumb, riding on Card", cost: { total: 844 } },
+      { name: "Thumb", ridesOn: "Card", cost: { total: 844 } },
     ]);
   });
 

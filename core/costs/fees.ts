@@ -263,8 +263,13 @@ export function costOf(
   return together(own, monthCost(nothingMonthly, fees, mine, carried));
 }
 
-const roadName = ({ profile, carrier }: Priced) =>
-  carrier ? `${profile.name}, riding on ${carrier.name}` : profile.name;
+/** One kind of method, by whom it is served, and by what it rides on. */
+export interface Served {
+  kind: MethodKind;
+  name: string;
+  ridesOn: string | null;
+  cost: MonthCost;
+}
 
 /** What a chosen set costs: for each kind of method the cheapest of the set; kinds that nobody in it takes are named. */
 export function setCost(
@@ -273,17 +278,22 @@ export function setCost(
 ): {
   total: number;
   perOrder: number;
-  by: { kind: MethodKind; name: string; cost: MonthCost }[];
+  by: Served[];
   uncovered: MethodKind[];
 } {
   const strata = ordersOf(volume);
-  const by: { kind: MethodKind; name: string; cost: MonthCost }[] = [];
+  const by: Served[] = [];
   const uncovered: MethodKind[] = [];
   for (const [kind, part] of Object.entries(volume.shares) as [MethodKind, number][]) {
     if (!part) continue;
     const offers = set
       .filter((one) => one.method.kind === kind)
-      .map((one) => ({ kind, name: roadName(one), cost: costOf(one, volume, strata) }))
+      .map((one) => ({
+        kind,
+        name: one.profile.name,
+        ridesOn: one.carrier?.name ?? null,
+        cost: costOf(one, volume, strata),
+      }))
       .sort((a, b) => a.cost.total - b.cost.total);
     if (offers[0]) by.push(offers[0]);
     else uncovered.push(kind);

@@ -1,7 +1,11 @@
+import { speaking } from "../../scripts/english";
+import { spoken } from "../../scripts/english";
 import { describe, expect, it } from "vitest";
 import { passedOf, type Progress, trackOf } from "../track";
 import { changesBetween } from "./changes";
-import { decideGates, type GateEvidence, mayCutOver } from "./gates";
+import { decideGates as decideGatesSaid, type GateEvidence, mayCutOver } from "./gates";
+
+const decideGates = speaking(decideGatesSaid);
 
 const evidence: GateEvidence = {
   keys: { proven: true, at: 1, missing: [], stale: false },
@@ -109,7 +113,7 @@ const progress: Progress = {
   waits: true,
   livePayments: 0,
 };
-const block = (change: Partial<Progress>) => trackOf({ ...progress, ...change }).block;
+const block = (change: Partial<Progress>) => spoken(trackOf({ ...progress, ...change }).block);
 
 describe("the track", () => {
   it("stops at the first station that is not done", () => {
@@ -124,12 +128,14 @@ describe("the track", () => {
   });
 
   it("shows a gate that stopped holding after the cutover", () => {
-    const slipped = trackOf({
-      ...progress,
-      live: "live",
-      waits: false,
-      closedGates: [{ id: "live-keys", title: "Live keys proven", says: "Refused.", station: "connect" }],
-    });
+    const slipped = spoken(
+      trackOf({
+        ...progress,
+        live: "live",
+        waits: false,
+        closedGates: [{ id: "live-keys", title: "Live keys proven", says: "Refused.", station: "connect" }],
+      }),
+    );
     expect(slipped.stations.find((one) => one.station === "cut-over")?.state).toBe("attention");
     expect(slipped.block?.says).toBe("A gate no longer holds: Live keys proven. Refused.");
   });
@@ -140,7 +146,7 @@ describe("the way to live", () => {
   const shop = { id: "shop-key", title: "The shop has called", says: "Not yet.", station: "shop" } as const;
   const cases = { id: "cases", title: "Cases passed", says: "Stale: Refund.", station: "rehearse" } as const;
   const way = (change: Partial<Progress>) =>
-    trackOf({ ...progress, ...change }).way.map((step) => `${step.station}: ${step.says}`);
+    spoken(trackOf({ ...progress, ...change }).way).map((step) => `${step.station}: ${step.says}`);
 
   it("is known whole from the beginning, the shop’s own key too, and says nothing twice", () => {
     expect(
@@ -158,7 +164,7 @@ describe("the way to live", () => {
   it("of an edit to what is live leads to its cutover, and live is no worse for it", () => {
     const edited = trackOf({ ...progress, live: "live", casesGreen: 12, closedGates: [cases] });
     expect(edited.stations.find((one) => one.station === "cut-over")?.state).toBe("done");
-    expect(edited.way.map((step) => step.says)).toEqual([
+    expect(spoken(edited.way).map((step) => step.says)).toEqual([
       "2 of 14 required cases are not green.",
       "Take the changes live.",
     ]);

@@ -1,12 +1,13 @@
+import { type Said, said, sentences, type SaidValue, type Told } from "../said";
 import type { Step } from "../track";
 
 /** One condition that must hold before live, decided now from what is recorded. */
 export interface Gate {
   id: string;
-  title: string;
+  title: Said;
   open: boolean;
   /** What proves it, or what is missing, in words. */
-  says: string;
+  says: Said;
   /** When the proof was won, milliseconds; where there is one. */
   at?: number;
   /** Where to go to mend it. */
@@ -15,7 +16,7 @@ export interface Gate {
 
 /** Everything the gates of one connection on one storefront look at. */
 export interface GateEvidence {
-  keys: { proven: boolean; at?: number; missing: string[]; stale: boolean };
+  keys: { proven: boolean; at?: number; missing: Told[]; stale: boolean };
   /** True when a live value equals the test value of the same field. */
   keysSharedWithTest: string[];
   account: { mayCharge: boolean; because?: string; charges: string[]; at?: number } | null;
@@ -23,35 +24,33 @@ export interface GateEvidence {
   /** Null where the provider sends none. */
   webhook: { proven: boolean; at?: number; stale: boolean } | null;
   /** The provider's own look at the shop's domain, with what it said; null where it wants none. */
-  domain: { proven: boolean; says: string | null; at?: number } | null;
+  domain: { proven: boolean; says: Told | null; at?: number } | null;
   /** The live connection that a device wallet rides on; null for all that move money themselves. */
   carrier: { name: string | null } | null;
   /** `statement` is null where the provider is sent none. */
-  offer: { present: boolean; wordingMissing: string[]; statement: boolean | null };
+  offer: { present: boolean; wordingMissing: SaidValue[]; statement: boolean | null };
   cases: {
     required: number;
     green: number;
-    missing: string[];
-    stale: string[];
-    failed: string[];
+    missing: Told[];
+    stale: Told[];
+    failed: Told[];
     at?: number;
   };
   /** States that may occur and have no stage, in words. */
-  unmappedStates: readonly string[];
+  unmappedStates: readonly Told[];
   /** What else serves the same in live: offers that give way, or such as go live in the same movement. Null: nothing. */
-  place: { givesWay: string[]; clashes: string[] } | null;
+  place: { givesWay: Told[]; clashes: Told[] } | null;
   shopCalledLive: { at: number } | null;
 }
 
-const list = (words: readonly string[]) => words.join(", ");
-
 const gate = (
   id: string,
-  title: string,
+  title: Said,
   station: Step["station"],
   open: boolean,
-  yes: string,
-  no: string,
+  yes: Said,
+  no: Said,
   at?: number,
 ): Gate => ({ id, title, station, open, says: open ? yes : no, ...(open && at !== undefined && { at }) });
 
@@ -60,11 +59,11 @@ const webhookGate = (webhook: GateEvidence["webhook"]): Gate[] =>
     ? [
         gate(
           "live-webhook",
-          "Live webhook proven by a real message",
+          said("gates.live-webhook-proven-real"),
           "connect",
           webhook.proven && !webhook.stale,
-          "A signed message has arrived.",
-          webhook.stale ? "The proof is older than the address or secret." : "No signed message has arrived.",
+          said("gates.signed-message-arrived"),
+          webhook.stale ? said("gates.proof-older-than-address") : said("gates.no-signed-message-arrived"),
           webhook.at,
         ),
       ]
@@ -75,11 +74,11 @@ const domainGate = (domain: GateEvidence["domain"]): Gate[] =>
     ? [
         gate(
           "live-domain",
-          "The provider has seen the shop’s domain",
+          said("gates.provider-seen-shops-domain"),
           "connect",
           domain.proven,
-          "It found its live file there.",
-          domain.says ? `It says: ${domain.says}.` : "It has not been asked to look with its live file.",
+          said("gates.found-live-file"),
+          domain.says ? said("gates.says", { says: domain.says }) : said("gates.not-asked-look-live"),
           domain.at,
         ),
       ]
@@ -90,11 +89,11 @@ const carrierGate = (carrier: GateEvidence["carrier"]): Gate[] =>
     ? [
         gate(
           "carrier",
-          "The card connection that it rides on is live",
+          said("gates.card-connection-rides-live"),
           "cut-over",
           carrier.name !== null,
-          `It rides on ${carrier.name ?? ""}.`,
-          "No card offer that takes its tokens is live here. Cut that over first.",
+          said("gates.rides", { carrier: carrier.name ?? "" }),
+          said("gates.no-card-offer-takes"),
         ),
       ]
     : [];
@@ -104,11 +103,11 @@ const placeGate = (place: GateEvidence["place"]): Gate[] =>
     ? [
         gate(
           "place",
-          "One provider for each in live",
+          said("gates.one-provider-each-live"),
           "offer",
           place.clashes.length === 0,
-          `It takes the place of ${list(place.givesWay)}, which shoppers are no longer shown from then on.`,
-          `${list(place.clashes)} cannot go live beside it. Cut over one of them.`,
+          said("gates.takes-place-shoppers-no", { others: place.givesWay }),
+          said("gates.cannot-go-live-beside", { others: place.clashes }),
         ),
       ]
     : [];
@@ -118,52 +117,57 @@ export function decideGates(e: GateEvidence): Gate[] {
   const keysOk = e.keys.proven && !e.keys.stale;
   const missingCurrencies = e.currencies.filter((one) => !e.account?.charges.includes(one));
   const casesNo = [
-    e.cases.failed.length ? `Failed: ${list(e.cases.failed)}.` : "",
-    e.cases.stale.length ? `Stale: ${list(e.cases.stale)}.` : "",
-    e.cases.missing.length ? `Not run: ${list(e.cases.missing)}.` : "",
-  ].filter(Boolean);
+    e.cases.failed.length ? said("gates.failed", { cases: e.cases.failed }) : null,
+    e.cases.stale.length ? said("gates.stale", { cases: e.cases.stale }) : null,
+    e.cases.missing.length ? said("gates.not-run", { cases: e.cases.missing }) : null,
+  ].filter((one) => one !== null);
   return [
     gate(
       "live-keys",
-      "Live keys proven",
+      said("gates.live-keys-proven"),
       "connect",
       keysOk,
-      "A call with them read the account back.",
+      said("gates.call-read-account-back"),
       e.keys.missing.length
-        ? `Missing: ${list(e.keys.missing)}.`
+        ? said("gates.missing", { fields: e.keys.missing })
         : e.keys.stale
-          ? "The proof is older than the keys."
-          : "They have not been proven.",
+          ? said("gates.proof-older-than-keys")
+          : said("gates.not-proven"),
       e.keys.at,
     ),
     gate(
       "keys-apart",
-      "Live keys are not the test keys",
+      said("gates.live-keys-not-test"),
       "connect",
       keysOk && e.keysSharedWithTest.length === 0,
-      "No value stands in both columns.",
+      said("gates.no-value-stands-both"),
       e.keysSharedWithTest.length
-        ? `The same in both columns: ${list(e.keysSharedWithTest)}.`
-        : "There are no proven live keys to compare.",
+        ? said("gates.same-both-columns", { fields: e.keysSharedWithTest })
+        : said("gates.no-proven-live-keys"),
     ),
     gate(
       "account",
-      "The live account may charge",
+      said("gates.live-account-may-charge"),
       "connect",
       keysOk && e.account?.mayCharge === true,
-      "The provider says so.",
+      said("gates.provider-says-so"),
       e.account && !e.account.mayCharge
-        ? `The provider says no${e.account.because ? `: ${e.account.because}` : "."}`
-        : "The live account has not been read.",
+        ? said("gates.provider-says-no", {
+            hasReason: e.account.because ? "yes" : "no",
+            reason: e.account.because ?? "",
+          })
+        : said("gates.live-account-not-read"),
       e.account?.at,
     ),
     gate(
       "currency",
-      "The live account charges the storefront’s currencies",
+      said("gates.live-account-charges-storefronts"),
       "connect",
       keysOk && e.account !== null && missingCurrencies.length === 0,
-      `It charges ${list(e.currencies)}.`,
-      e.account ? `It cannot charge ${list(missingCurrencies)}.` : "The live account has not been read.",
+      said("gates.charges", { currencies: e.currencies }),
+      e.account
+        ? said("gates.cannot-charge", { currencies: missingCurrencies })
+        : said("gates.live-account-not-read"),
       e.account?.at,
     ),
     ...webhookGate(e.webhook),
@@ -172,46 +176,53 @@ export function decideGates(e: GateEvidence): Gate[] {
     ...placeGate(e.place),
     gate(
       "cases",
-      "Required cases passed in test, and still fresh",
+      said("gates.required-cases-passed-test"),
       "rehearse",
       e.cases.required > 0 && casesNo.length === 0,
-      `${e.cases.green} of ${e.cases.required} green.`,
-      casesNo.join(" ") || "There is no offer to rehearse.",
+      said("gates.green", { green: e.cases.green, required: e.cases.required }),
+      casesNo.length > 0 ? sentences(casesNo) : said("gates.no-offer-rehearse"),
       e.cases.at,
     ),
     gate(
       "wording",
-      e.offer.statement === null ? "Wording present" : "Wording and statement text present",
+      e.offer.statement === null
+        ? said("gates.wording-present")
+        : said("gates.wording-statement-text-present"),
       "offer",
       e.offer.present && e.offer.wordingMissing.length === 0 && e.offer.statement !== false,
-      "In every language of the storefront.",
+      said("gates.every-language-storefront"),
       !e.offer.present
-        ? "Nothing is offered yet."
-        : [
-            e.offer.wordingMissing.length ? `No wording in: ${list(e.offer.wordingMissing)}.` : "",
-            e.offer.statement === false ? "The statement text is empty." : "",
-          ]
-            .filter(Boolean)
-            .join(" "),
+        ? said("gates.nothing-offered-yet")
+        : sentences(
+            [
+              e.offer.wordingMissing.length
+                ? said("gates.no-wording", { languages: e.offer.wordingMissing })
+                : null,
+              e.offer.statement === false ? said("gates.statement-text-empty") : null,
+            ].filter((one) => one !== null),
+          ),
     ),
     gate(
       "stages",
-      "Every payment state has an order stage",
+      said("gates.every-payment-state-order"),
       "offer",
       e.offer.present && e.unmappedStates.length === 0,
-      "The shop knows what each of them means.",
-      e.offer.present ? `No stage for: ${list(e.unmappedStates)}.` : "Nothing is offered yet.",
+      said("gates.shop-knows-what-each"),
+      e.offer.present
+        ? said("gates.no-stage", { states: e.unmappedStates })
+        : said("gates.nothing-offered-yet"),
     ),
     gate(
       "shop-key",
-      "The shop has called with its live key",
+      said("gates.shop-called-live-key"),
       "shop",
       e.shopCalledLive !== null,
-      "Its live key is in use.",
-      "It has not called with a live key. Put one into the shop; any call counts.",
+      said("gates.live-key-use"),
+      said("gates.not-called-live-key"),
       e.shopCalledLive?.at,
     ),
   ];
 }
 
-export const mayCutOver = (gates: readonly Gate[]) => gates.length > 0 && gates.every((gate) => gate.open);
+export const mayCutOver = (gates: readonly Pick<Gate, "open">[]) =>
+  gates.length > 0 && gates.every((gate) => gate.open);

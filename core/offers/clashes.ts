@@ -1,10 +1,11 @@
+import { type Said, said, type Told } from "../said";
 import type { MethodKind, Profile } from "../profiles/profile";
 
 /** A method that is offered or about to be, on one storefront. */
 export interface Chosen {
   /** Tells connections apart; two of one provider are two. */
   id: string;
-  name: string;
+  name: Told;
   profile: Pick<Profile, "id" | "name" | "sole" | "ridesOn">;
   kind: MethodKind;
   /** Ids of wallets of other providers that it takes too. */
@@ -20,18 +21,9 @@ export interface Clash {
   blocking: boolean;
   /** Ids of the chosen that it is about. */
   about: string[];
-  says: string;
-  wayOut: string;
+  says: Said;
+  wayOut: Said;
 }
-
-const kindWords: Record<MethodKind, string> = {
-  card: "cards",
-  "account-wallet": "account wallets",
-  "code-wallet": "code wallets",
-  "device-wallet": "device wallets",
-  instalments: "instalments",
-  "direct-debit": "direct debits",
-};
 
 /** What cannot stand together on one storefront, and what had better not. */
 export function clashesOf(chosen: readonly Chosen[]): Clash[] {
@@ -46,8 +38,13 @@ export function clashesOf(chosen: readonly Chosen[]): Clash[] {
         code: "both-serve",
         blocking: true,
         about: [one.id, other.id],
-        says: `${one.name} and ${other.name} cannot both serve ${kindWords[one.kind]} in ${both.join(", ")}.`,
-        wayOut: `Keep one of them for ${both.join(", ")}: switch the other off, or offer it in other currencies.`,
+        says: said("clashes.both-serve", {
+          name: one.name,
+          other: other.name,
+          kind: said(`clashes.kind.${one.kind}`),
+          currencies: both,
+        }),
+        wayOut: said("clashes.keep-one", { currencies: both }),
       });
     }
   });
@@ -60,8 +57,11 @@ export function clashesOf(chosen: readonly Chosen[]): Clash[] {
         code: "nothing-to-ride-on",
         blocking: true,
         about: [one.id],
-        says: `${one.name} rides on a connection for ${kindWords[ridesOn]} that takes it, and there is none.`,
-        wayOut: `Choose a provider for ${kindWords[ridesOn]} that takes ${one.profile.name} as well.`,
+        says: said("clashes.nothing-to-ride-on", { name: one.name, kind: said(`clashes.kind.${ridesOn}`) }),
+        wayOut: said("clashes.choose-carrier", {
+          kind: said(`clashes.kind.${ridesOn}`),
+          name: one.profile.name,
+        }),
       });
     const road = chosen.find((other) => other.id !== one.id && other.carries.includes(one.profile.id));
     if (road)
@@ -69,8 +69,8 @@ export function clashesOf(chosen: readonly Chosen[]): Clash[] {
         code: "two-roads",
         blocking: false,
         about: [one.id, road.id],
-        says: `${one.profile.name} can be had from itself and through ${road.name}. Offered both ways, shoppers see it twice.`,
-        wayOut: "Offer it by one of the two roads.",
+        says: said("clashes.two-roads", { name: one.profile.name, road: road.name }),
+        wayOut: said("clashes.offer-one-two-roads"),
       });
   }
   return clashes;

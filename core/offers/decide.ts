@@ -1,4 +1,5 @@
-import { type Money, moneyText } from "../money/money";
+import { type Said, countries, said } from "../said";
+import type { Money } from "../money/money";
 import { type OfferDocument, wordingFor } from "./offer";
 
 /** What a shopper brings to the checkout. */
@@ -48,8 +49,8 @@ export type WithheldCode = (typeof withheldCodes)[number];
 /** Why an offer is withheld, and what would change it. For administrators; shoppers never see it. */
 export interface Because {
   code: WithheldCode;
-  says: string;
-  change: string;
+  says: Said;
+  change: Said;
 }
 
 export interface Shown {
@@ -70,10 +71,9 @@ export interface Decision {
 export function decide(candidates: readonly Candidate[], cart: Cart): Decision {
   const shown: Shown[] = [];
   const withheld: Decision["withheld"] = [];
-  const text = amountWriter(cart);
   for (const candidate of candidates) {
     const { label, hint } = wordingFor(candidate.document, cart.language);
-    const because = reasons(candidate, cart, text);
+    const because = reasons(candidate, cart);
     if (because.length === 0) shown.push({ id: candidate.id, label, hint });
     else withheld.push({ id: candidate.id, label, because });
   }
@@ -82,97 +82,94 @@ export function decide(candidates: readonly Candidate[], cart: Cart): Decision {
 
 const among = (list: readonly string[], value: string) => list.length === 0 || list.includes(value);
 
-/** Writes minor units of the cart's currency; offers name the same few amounts again and again. */
-function amountWriter({ total: { currency }, language }: Cart): (minor: number) => string {
-  const written = new Map<number, string>();
-  return (minor) => {
-    const known = written.get(minor) ?? moneyText({ amount: minor, currency }, language);
-    written.set(minor, known);
-    return known;
-  };
-}
-
-function reasons(candidate: Candidate, cart: Cart, text: (minor: number) => string): Because[] {
+function reasons(candidate: Candidate, cart: Cart): Because[] {
   const { document } = candidate;
   const found: Because[] = [];
   const { amount, currency } = cart.total;
-  const because = (code: WithheldCode, says: string, change: string) => found.push({ code, says, change });
-  if (candidate.off) because("switched-off", "It is switched off.", "Switch it on.");
+  const sum = (minor: number): Money => ({ amount: minor, currency });
+  const because = (code: WithheldCode, says: Said, change: Said) => found.push({ code, says, change });
+  if (candidate.off) because("switched-off", said("decide.switched-off"), said("decide.switch"));
   if (candidate.standing === "no-keys") {
-    because(
-      "no-keys",
-      "Its connection has no proven keys for this mode.",
-      "Prove the keys on the handshake sheet.",
-    );
+    because("no-keys", said("decide.connection-no-proven-keys"), said("decide.prove-keys-handshake-sheet"));
   } else if (candidate.standing === "not-live") {
-    because("not-live", "It has not been cut over to live.", "Cut the connection over.");
+    because("not-live", said("decide.not-cut-over-live"), said("decide.cut-connection-over"));
   } else if (candidate.standing === "fallen-back") {
-    because("fallen-back", "Its connection has fallen back to test.", "Cut the connection over again.");
+    because(
+      "fallen-back",
+      said("decide.connection-fallen-back-test"),
+      said("decide.cut-connection-over-again"),
+    );
   } else if (candidate.standing === "no-domain") {
-    because(
-      "no-domain",
-      "Its provider has not found its file on the shop’s domain.",
-      "Have it look, on the handshake sheet.",
-    );
+    because("no-domain", said("decide.provider-not-found-file"), said("decide.look-handshake-sheet"));
   } else if (candidate.standing === "no-carrier") {
-    because(
-      "no-carrier",
-      "No card offer that takes its tokens is in use here.",
-      "Switch on the card offer that it rides on; in live, cut that over first.",
-    );
+    because("no-carrier", said("decide.no-card-offer-takes"), said("decide.switch-card-offer-rides"));
   }
   if (!among(document.countries, cart.country)) {
-    const says = `It is offered in ${document.countries.join(", ")}; this shopper is in ${cart.country}.`;
-    because("country", says, `Add ${cart.country} to its countries.`);
+    const says = said("decide.country", {
+      countries: countries(document.countries),
+      country: { country: cart.country },
+    });
+    because("country", says, said("decide.add-country", { country: { country: cart.country } }));
   }
   if (!among(document.currencies, currency)) {
-    const says = `It is offered in ${document.currencies.join(", ")}; this basket is in ${currency}.`;
-    because("currency-not-offered", says, `Add ${currency} to its currencies.`);
+    const says = said("decide.currency-not-offered", { currencies: document.currencies, currency });
+    because("currency-not-offered", says, said("decide.add-currencies", { currency }));
   }
   if (!candidate.methodCurrencies.includes(currency)) {
     because(
       "currency-not-taken",
-      `The method takes no ${currency}.`,
-      `Offer another method for ${currency}.`,
+      said("decide.method-takes-no", { currency }),
+      said("decide.offer-another-method", { currency }),
     );
   } else if (candidate.accountCurrencies && !candidate.accountCurrencies.includes(currency)) {
-    const says = `The account cannot charge ${currency}.`;
-    because("currency-not-charged", says, `Have the provider open ${currency} for the account.`);
+    const says = said("decide.account-cannot-charge", { currency });
+    because("currency-not-charged", says, said("decide.provider-open-account", { currency }));
   }
   const limit = document.limits[currency];
   if (limit && limit.least !== null && amount < limit.least) {
-    because("below-least", `It starts at ${text(limit.least)}.`, `Lower the least total to ${text(amount)}.`);
+    because(
+      "below-least",
+      said("decide.starts", { least: sum(limit.least) }),
+      said("decide.lower-least-total", { amount: sum(amount) }),
+    );
   }
   if (limit && limit.greatest !== null && amount > limit.greatest) {
     because(
       "above-greatest",
-      `It ends at ${text(limit.greatest)}.`,
-      `Raise the greatest total to ${text(amount)}.`,
+      said("decide.ends", { greatest: sum(limit.greatest) }),
+      said("decide.raise-greatest-total", { amount: sum(amount) }),
     );
   }
   const minimum = candidate.minimum[currency];
   if (minimum !== undefined && amount < minimum) {
     because(
       "below-minimum",
-      `The provider takes no less than ${text(minimum)}.`,
-      "Nothing here can change that.",
+      said("decide.provider-takes-no-less", { minimum: sum(minimum) }),
+      said("decide.nothing-can-change"),
     );
   }
   const maximum = candidate.maximum[currency];
   if (maximum !== undefined && amount > maximum) {
     because(
       "above-maximum",
-      `The provider takes no more than ${text(maximum)}.`,
-      "Nothing here can change that.",
+      said("decide.provider-takes-no-more", { maximum: sum(maximum) }),
+      said("decide.nothing-can-change"),
     );
   }
   if (!among(candidate.shopperCountries, cart.country)) {
-    const says = `The method is for shoppers in ${candidate.shopperCountries.join(", ")}; this one is in ${cart.country}.`;
-    because("not-for-country", says, `Offer another method in ${cart.country}.`);
+    const says = said("decide.not-for-country", {
+      countries: countries(candidate.shopperCountries),
+      country: { country: cart.country },
+    });
+    because(
+      "not-for-country",
+      says,
+      said("decide.offer-another-method-2", { country: { country: cart.country } }),
+    );
   }
   if (!among(document.groups, cart.group)) {
-    const says = `It is for ${document.groups.join(", ")}; this shopper is in “${cart.group}”.`;
-    because("group", says, `Add “${cart.group}” to its shopper groups.`);
+    const says = said("decide.shopper", { groups: document.groups, group: cart.group });
+    because("group", says, said("decide.add-shopper-groups", { group: cart.group }));
   }
   return found;
 }

@@ -1,7 +1,11 @@
+import { speaking } from "../../scripts/english";
+import { spoken } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { blankOffer, type OfferDocument, type OfferTerms, readOffer, wordingFor } from "./offer";
-import { checkStatement, STATEMENT_LENGTH } from "./statement";
+import { checkStatement as checkStatementSaid, STATEMENT_LENGTH } from "./statement";
+
+const checkStatement = speaking(checkStatementSaid);
 
 const terms: OfferTerms = {
   storefrontName: "Luvwinkel DE",
@@ -15,12 +19,12 @@ const terms: OfferTerms = {
 const blank = blankOffer({ name: "Card", kind: "card" }, terms, { statement: "LUVWINKEL" });
 const refusals = (change: Partial<Record<keyof OfferDocument, unknown>>) => {
   const reading = readOffer({ ...blank, ...change }, terms);
-  return reading.ok ? [] : reading.problems.map((one) => `${one.path}: ${one.says}`);
+  return reading.ok ? [] : spoken(reading.problems).map((one) => `${one.path}: ${one.says}`);
 };
 
 describe("an offer's document", () => {
   it("is good from the start, for any storefront and method", () => {
-    expect(readOffer(blank, terms)).toEqual({ ok: true, document: blank });
+    expect(readOffer(blank, terms)).toEqual({ ok: true, value: blank });
     const none = { ...terms, languages: [], capture: [], authentication: [] };
     expect(blankOffer({ name: "Card", kind: "card" }, none)).toMatchObject({
       capture: "at-once",
@@ -60,7 +64,7 @@ describe("an offer's document", () => {
     fc.assert(
       fc.property(fc.anything(), (input) => {
         const reading = readOffer(input, terms);
-        if (!reading.ok) expect(reading.problems.every((one) => one.says.length > 0)).toBe(true);
+        if (!reading.ok) expect(spoken(reading.problems).every((one) => one.says.length > 0)).toBe(true);
       }),
     );
     fc.assert(

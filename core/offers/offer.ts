@@ -3,7 +3,8 @@ import { isCountry } from "../places/codes";
 import { isCurrency } from "../money/currencies";
 import { paymentStates, type PaymentState } from "../payments/facts";
 import type { StageMap } from "../payments/stages";
-import { validated } from "../validated";
+import { readAs } from "../validated";
+import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
 import { defaultLabel } from "./defaults";
 import { checkStatement } from "./statement";
@@ -41,24 +42,12 @@ export interface OfferTerms {
   authentication: readonly AuthenticationPolicy[];
 }
 
-/** A field of an offer that was refused, by its path in the document, in words. */
-export interface OfferProblem {
-  path: string;
-  says: string;
-}
-
-export type OfferReading = { ok: true; document: OfferDocument } | { ok: false; problems: OfferProblem[] };
-
 const minor = yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).nullable().defined();
 const record = (test: (value: Record<string, unknown>) => boolean) =>
   yup
     .mixed<Record<string, unknown>>()
     .required()
-    .test(
-      "record",
-      "is malformed",
-      (value) => typeof value === "object" && !Array.isArray(value) && test(value),
-    );
+    .test("record", (value) => typeof value === "object" && !Array.isArray(value) && test(value));
 
 const wording = yup.object({
   label: yup.string().strict().trim().min(1).max(60).required(),
@@ -74,7 +63,7 @@ const schema = yup
         yup
           .string()
           .strict()
-          .test("country", "is no country", (value) => isCountry(value ?? ""))
+          .test("country", (value) => isCountry(value ?? ""))
           .required(),
       )
       .max(260)
@@ -94,47 +83,41 @@ const schema = yup
   .required();
 
 /** Reads an offer's document as it comes from a form, against what storefront and method allow. */
-export function readOffer(input: unknown, terms: OfferTerms): OfferReading {
-  const problems: OfferProblem[] = [];
-  const refuse = (path: string, says: string) => problems.push({ path, says });
-  try {
-    validated(schema, input);
-  } catch (error) {
-    if (!(error instanceof yup.ValidationError)) throw error;
-    for (const one of error.inner.length ? error.inner : [error])
-      refuse(one.path ?? "", one.errors[0] ?? one.message);
-    return { ok: false, problems };
-  }
+export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocument> {
+  const shaped = readAs(schema, input);
+  if (!shaped.ok) return shaped;
+  const problems: Problem[] = [];
+  const refuse = (path: string, told: Said) => problems.push({ path, ...told });
   const document = input as OfferDocument;
-  const outside = (path: "currencies" | "groups", allowed: readonly string[], what: string) => {
+  const outside = (path: "currencies" | "groups", allowed: readonly string[]) => {
     for (const one of document[path])
-      if (!allowed.includes(one)) refuse(path, `${one} is not ${what} of the storefront.`);
+      if (!allowed.includes(one)) refuse(path, said("offer.not-of-storefront", { value: one, what: path }));
   };
-  outside("currencies", terms.currencies, "a currency");
-  outside("groups", terms.groups, "a shopper group");
+  outside("currencies", terms.currencies);
+  outside("groups", terms.groups);
   for (const [currency, { least, greatest }] of Object.entries(document.limits)) {
-    if (!isCurrency(currency)) refuse("limits", `${currency} is not a currency.`);
+    if (!isCurrency(currency)) refuse("limits", said("offer.not-currency", { currency }));
     else if (least !== null && greatest !== null && least > greatest) {
-      refuse(`limits.${currency}`, "The least total is above the greatest; no order could be paid.");
+      refuse(`limits.${currency}`, said("offer.least-total-above-greatest"));
     }
   }
   for (const language of Object.keys(document.wording)) {
     if (!terms.languages.includes(language))
-      refuse("wording", `${language} is not a language of the storefront.`);
+      refuse("wording", said("offer.not-language-storefront", { language }));
   }
-  if (!terms.capture.includes(document.capture)) refuse("capture", "This method cannot capture that way.");
+  if (!terms.capture.includes(document.capture)) refuse("capture", said("offer.method-cannot-capture-way"));
   // Where nobody is asked apart, as with most wallets, the policy says nothing.
   if (terms.authentication.length > 0 && !terms.authentication.includes(document.authentication)) {
-    refuse("authentication", "This method cannot authenticate that way.");
+    refuse("authentication", said("offer.method-cannot-authenticate-way"));
   }
   for (const [state, stage] of Object.entries(document.stages)) {
     if (!terms.stages.includes(stage))
-      refuse(`stages.${state}`, `The shop has not declared a stage “${stage}”.`);
+      refuse(`stages.${state}`, said("offer.shop-not-declared-stage", { stage }));
   }
   for (const finding of checkStatement(document.statement, terms.storefrontName)) {
     if (finding.blocking) refuse("statement", finding.says);
   }
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, document };
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, value: document };
 }
 
 /**

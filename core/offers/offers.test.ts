@@ -1,9 +1,12 @@
+import { speaking } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { money } from "../money/money";
-import { type Candidate, type Cart, decide } from "./decide";
+import { type Candidate, type Cart, decide as decideSaid } from "./decide";
 import { blankOffer, type OfferDocument, type OfferTerms, readOffer, wordingFor } from "./offer";
 import { checkStatement } from "./statement";
+
+const decide = speaking(decideSaid);
 
 const terms: OfferTerms = {
   storefrontName: "Luvwinkel DE",
@@ -70,8 +73,8 @@ describe("decide", () => {
     const [first] = decide([candidate({}, { countries: ["AT", "DE"] })], { ...cart, country: "CH" }).withheld;
     expect(first?.because[0]).toEqual({
       code: "country",
-      says: "It is offered in AT, DE; this shopper is in CH.",
-      change: "Add CH to its countries.",
+      says: "It is offered in Austria, Germany; this shopper is in Switzerland.",
+      change: "Add Switzerland to its countries.",
     });
   });
 

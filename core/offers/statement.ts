@@ -1,7 +1,8 @@
+import { type Said, said } from "../said";
 /** What a statement text on a shopper's bank statement suffers from. `blocking`: networks would refuse it. */
 export interface StatementFinding {
   blocking: boolean;
-  says: string;
+  says: Said;
 }
 
 export const STATEMENT_LENGTH = { least: 5, most: 22 };
@@ -12,17 +13,21 @@ export function checkStatement(text: string, storefrontName: string): StatementF
   const findings: StatementFinding[] = [];
   const { least, most } = STATEMENT_LENGTH;
   if (text.length < least)
-    findings.push({ blocking: true, says: `At least ${least} characters are needed.` });
+    findings.push({ blocking: true, says: said("statement.least-characters-needed", { least }) });
   if (text.length > most) {
-    findings.push({ blocking: true, says: `${text.length} characters; statements hold ${most}.` });
+    findings.push({ blocking: true, says: said("statement.too-long", { length: text.length, most }) });
   }
   const odd = [...new Set(text.match(/[^A-Za-z0-9 .,&/-]/gu) ?? [])];
   if (odd.length > 0) {
-    findings.push({ blocking: true, says: `Statements cannot hold ${odd.slice(0, 5).join(" ")}.` });
+    findings.push({
+      blocking: true,
+      says: said("statement.statements-cannot-hold", { letters: odd.slice(0, 5).join(" ") }),
+    });
   }
-  if (!/[A-Za-z]/.test(text)) findings.push({ blocking: true, says: "At least one letter is needed." });
+  if (!/[A-Za-z]/.test(text))
+    findings.push({ blocking: true, says: said("statement.least-one-letter-needed") });
   if (findings.length === 0 && !alike(text, storefrontName)) {
-    const says = `Nothing in it resembles “${storefrontName}”; shoppers may not recognise the charge.`;
+    const says = said("statement.nothing-resembles-shoppers-may", { storefront: storefrontName });
     findings.push({ blocking: false, says });
   }
   return findings;

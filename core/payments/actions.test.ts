@@ -1,8 +1,17 @@
+import { speaking } from "../../scripts/english";
+import { tell } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type ActionCapabilities, type ActionKind, allowedActions, amountRefused } from "./actions";
+import {
+  type ActionCapabilities,
+  type ActionKind,
+  allowedActions as allowedActionsSaid,
+  amountRefused,
+} from "./actions";
 import type { Statement } from "./facts";
 import { fold, isOver, isPaid } from "./fold";
+
+const allowedActions = speaking(allowedActionsSaid);
 
 const everything: ActionCapabilities = {
   capture: true,
@@ -62,10 +71,10 @@ describe("what may be done with a payment", () => {
     const { refund: whole } = allowedActions(standing(taken), { ...everything, partialRefund: false });
     for (const amount of [0, -1, 0.5, NaN, Infinity, 2 ** 53])
       expect(amountRefused(refund, amount), String(amount)).toBeDefined();
-    expect(amountRefused(refund, 5001)).toBe("That is more than there is.");
+    expect(tell(amountRefused(refund, 5001) ?? "")).toBe("That is more than there is.");
     expect(amountRefused(refund, 5000)).toBeUndefined();
     expect(amountRefused(refund, 1)).toBeUndefined();
-    expect(amountRefused(whole, 4999)).toBe("Only the whole amount can be taken.");
+    expect(tell(amountRefused(whole, 4999) ?? "")).toBe("Only the whole amount can be taken.");
     expect(amountRefused(whole, 5000)).toBeUndefined();
     expect(amountRefused({ allowed: false, because: "no" }, 1)).toBe("no");
   });

@@ -1,10 +1,11 @@
+import { said, type Told } from "../said";
 import type { Standing } from "./fold";
 
 export const actionKinds = ["capture", "void", "refund"] as const;
 export type ActionKind = (typeof actionKinds)[number];
 
 /** What an administrator may do now: whether, how much at most (minor units), and why not. */
-export type Allowed = { allowed: true; most: number; partial: boolean } | { allowed: false; because: string };
+export type Allowed = { allowed: true; most: number; partial: boolean } | { allowed: false; because: Told };
 
 export interface ActionCapabilities {
   capture: boolean;
@@ -17,34 +18,34 @@ export interface ActionCapabilities {
 /** Which of capture, void and refund a payment's standing permits with this method. */
 export function allowedActions(standing: Standing, can: ActionCapabilities): Record<ActionKind, Allowed> {
   const { state, authorised, captured, refunded } = standing;
-  const no = (because: string): Allowed => ({ allowed: false, because });
+  const no = (because: Told): Allowed => ({ allowed: false, because });
   const open = state === "authorised";
   return {
     capture: !can.capture
-      ? no("This method captures at once.")
+      ? no(said("actions.method-captures-once"))
       : open
         ? { allowed: true, most: authorised, partial: can.partialCapture }
-        : no(captured > 0 ? "It has been captured." : `A payment that is ${state} cannot be captured.`),
+        : no(captured > 0 ? said("actions.captured") : said("actions.payment-cannot-captured", { state })),
     void: !can.void
-      ? no("This method cannot be voided.")
+      ? no(said("actions.method-cannot-voided"))
       : open
         ? { allowed: true, most: authorised, partial: false }
-        : no(captured > 0 ? "It has been captured; refund it instead." : "There is nothing to void."),
+        : no(captured > 0 ? said("actions.captured-refund-instead") : said("actions.nothing-void")),
     refund: !can.refund
-      ? no("This method cannot be refunded.")
+      ? no(said("actions.method-cannot-refunded"))
       : captured - refunded > 0
         ? { allowed: true, most: captured - refunded, partial: can.partialRefund }
-        : no(refunded > 0 ? "Everything has been refunded." : "Nothing has been captured."),
+        : no(refunded > 0 ? said("actions.everything-refunded") : said("actions.nothing-captured")),
   };
 }
 
 /**
  * Checks an amount (minor units) for an action. Returns the reason it cannot be, or undefined.
  */
-export function amountRefused(action: Allowed, amount: number): string | undefined {
+export function amountRefused(action: Allowed, amount: number): Told | undefined {
   if (!action.allowed) return action.because;
-  if (!Number.isSafeInteger(amount) || amount <= 0) return "The amount must be more than zero.";
-  if (amount > action.most) return "That is more than there is.";
-  if (amount < action.most && !action.partial) return "Only the whole amount can be taken.";
+  if (!Number.isSafeInteger(amount) || amount <= 0) return said("actions.amount-must-more-than");
+  if (amount > action.most) return said("actions.more-than");
+  if (amount < action.most && !action.partial) return said("actions.only-whole-amount-can");
   return undefined;
 }

@@ -1,3 +1,4 @@
+import type { Told } from "../said";
 import type { DeclineReason } from "../profiles/profile-types";
 
 /** The payment states of the trade, see docs/words.md. */
@@ -39,8 +40,8 @@ export type Statement =
   | { kind: "captured"; amount: number }
   | { kind: "refunded"; amount: number }
   | { kind: "voided" }
-  | { kind: "declined"; reason: DeclineReason; code?: string; text?: string }
-  | { kind: "failed"; code?: string; text?: string }
+  | { kind: "declined"; reason: DeclineReason; code?: string; text?: Told }
+  | { kind: "failed"; code?: string; text?: Told }
   | { kind: "expired" }
   | { kind: "cancelled" }
   | { kind: "disputed" };

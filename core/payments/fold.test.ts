@@ -1,9 +1,13 @@
+import { speaking } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { allowedActions, amountRefused } from "./actions";
+import { allowedActions as allowedActionsSaid, amountRefused as amountRefusedSaid } from "./actions";
 import { declineReasons, type Statement } from "./facts";
 import { fold } from "./fold";
 import { occurringStates, unmappedStates } from "./stages";
+
+const allowedActions = speaking(allowedActionsSaid);
+const amountRefused = speaking(amountRefusedSaid);
 
 const facts = (...statements: Statement[]) => statements.map((statement) => ({ statement }));
 const stateOf = (...statements: Statement[]) => fold(facts(...statements)).state;

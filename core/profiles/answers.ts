@@ -1,3 +1,4 @@
+import { said } from "../said";
 import * as yup from "yup";
 import type { Registered } from "../connections/registrations";
 import { validated } from "../validated";
@@ -149,7 +150,7 @@ export function readAnswer(profile: Profile, name: OperationName, value: unknown
     const path = first?.path ? `operations.${name}.response → ${first.path}` : `operations.${name}.response`;
     throw new ProfileError(
       "reading-malformed",
-      `${profile.name}’s answer, as the profile reads it, does not fit (${path}): ${first?.errors[0] ?? "it is malformed"}`,
+      said("answers.does-not-fit", { provider: profile.name, path, error: first?.errors[0] ?? "" }),
     );
   }
 }

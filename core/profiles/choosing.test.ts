@@ -1,9 +1,13 @@
+import { speaking } from "../../scripts/english";
 import { readdirSync, readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import type { Profile } from "./profile";
-import { type Chosen, clashesOf } from "../offers/clashes";
-import { fitOf, type Wanted } from "./fit";
+import { type Chosen, clashesOf as clashesOfSaid } from "../offers/clashes";
+import { fitOf as fitOfSaid, type Wanted } from "./fit";
 import { findProviders, searchIndex } from "./search";
+
+const fitOf = speaking(fitOfSaid);
+const clashesOf = speaking(clashesOfSaid);
 
 const profiles = readdirSync("profiles").map(
   (name) => JSON.parse(readFileSync(`profiles/${name}`, "utf8")) as Profile,
@@ -40,12 +44,14 @@ describe("a provider held against a storefront", () => {
 
   it("fits, or says why it cannot serve", () => {
     expect(says("karvello")).toEqual([true, ""]);
-    expect(says("karvello", { merchantCountry: "JP" })[1]).toMatch(/takes no merchants in JP/);
+    expect(says("karvello", { merchantCountry: "JP" })[1]).toMatch(/takes no merchants in Japan/);
     expect(says("ratenhaus", { currencies: ["GBP"] })).toEqual([
       false,
       "Ratenhaus instalments cannot charge GBP",
     ]);
-    expect(says("ratenhaus", { shopperCountry: "FR" })[1]).toMatch(/for shoppers in DE, AT, not in FR/);
+    expect(says("ratenhaus", { shopperCountry: "FR" })[1]).toMatch(
+      /for shoppers in Germany, Austria, not in France/,
+    );
     expect(says("pennywhistle", { shopperCountry: "FR" })[0]).toBe(true);
   });
 

@@ -1,10 +1,13 @@
+import { speaking, spoken } from "../../scripts/english";
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { readDocument } from "./document";
+import { readDocument as readDocumentSaid } from "./document";
 import { LONGEST_DOCUMENT } from "./limits";
 import { differences, plainWords } from "./plain-words";
 import type { Profile } from "./profile";
+
+const readDocument = speaking(readDocumentSaid);
 
 const text = readFileSync("profiles/quippa.json", "utf8");
 const lines = text.split("\n");
@@ -117,7 +120,7 @@ describe("a hostile document", () => {
 describe("a document in plain words", () => {
   const profile = JSON.parse(text) as Profile;
   it("says who it is, whom it calls, what it asks for and what it can do", () => {
-    const words = plainWords(profile);
+    const words = spoken(plainWords(profile));
     expect(words.who.join(" ")).toMatch(/Quippa, profile 1\.0\.0.*a code wallet/s);
     expect(words.calls).toEqual(["http://localhost:4100"]);
     expect(words.asksFor).toContain("API key, a secret, kept sealed");

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import { findNodeAtLocation, type Node, type ParseError, parseTree, printParseErrorCode } from "jsonc-parser";
 import { type DocumentProblem, LONGEST_DOCUMENT } from "./limits";
 import type { Profile } from "./profile";
@@ -28,11 +29,13 @@ const lineAt = (text: string, offset: number) => text.slice(0, offset).split("\n
 
 /** Reads a profile as somebody wrote it (RFC 8259), with each complaint at its line. Never throws. */
 export function readDocument(text: string): DocumentReading {
-  const whole = (says: string): DocumentReading => ({ ok: false, problems: [{ line: 1, at: "", says }] });
-  if (text.trim() === "") return whole("The document is empty.");
+  const whole = (says: Said): DocumentReading => ({ ok: false, problems: [{ line: 1, at: "", says }] });
+  if (text.trim() === "") return whole(said("document.document-empty"));
   if (text.length > LONGEST_DOCUMENT)
-    return whole(`The document has ${text.length} letters; at most ${LONGEST_DOCUMENT} are read.`);
-  if (nesting(text) > DEEPEST) return whole(`The document is nested deeper than ${DEEPEST}.`);
+    return whole(
+      said("document.document-letters-most-read", { length: text.length, most: LONGEST_DOCUMENT }),
+    );
+  if (nesting(text) > DEEPEST) return whole(said("document.document-nested-deeper-than", { most: DEEPEST }));
   const errors: ParseError[] = [];
   const tree = parseTree(text, errors, { disallowComments: true });
   if (!tree || errors.length > 0)
@@ -41,7 +44,7 @@ export function readDocument(text: string): DocumentReading {
       problems: errors.slice(0, 5).map(({ offset, error }) => ({
         line: lineAt(text, offset),
         at: "",
-        says: `is not JSON here: ${printParseErrorCode(error)}`,
+        says: said("document.not-json", { error: printParseErrorCode(error) }),
       })),
     };
   const doubled = doubledKey(tree);
@@ -52,7 +55,7 @@ export function readDocument(text: string): DocumentReading {
         {
           line: lineAt(text, doubled.offset),
           at: String(doubled.value),
-          says: "stands twice in the same object",
+          says: said("document.stands-twice-same-object"),
         },
       ],
     };

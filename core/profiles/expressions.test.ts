@@ -1,6 +1,9 @@
+import { speaking } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { evaluate, expressionLimits, expressionRefused } from "./expressions";
+import { evaluate, expressionLimits, expressionRefused as expressionRefusedSaid } from "./expressions";
+
+const expressionRefused = speaking(expressionRefusedSaid);
 
 describe("an expression of a profile", () => {
   it("maps its input, and nothing else", async () => {

@@ -1,12 +1,13 @@
+import { said, type Told, ToldError } from "../said";
 import jsonata from "jsonata";
 
 /** Thrown when a profile cannot do what is asked. */
-export class ProfileError extends Error {
+export class ProfileError extends ToldError {
   constructor(
     readonly code: "operation-missing" | "field-missing" | "expression-failed" | "reading-malformed",
-    message: string,
+    says: Told,
   ) {
-    super(message);
+    super(says);
     this.name = "ProfileError";
   }
 }
@@ -24,19 +25,20 @@ const functions = new Set(
 );
 
 /** Why an expression must not be in a profile, or undefined when it may. */
-export function expressionRefused(source: string): string | undefined {
-  if (source.length > expressionLimits.length) return `is longer than ${expressionLimits.length} letters`;
+export function expressionRefused(source: string): Told | undefined {
+  if (source.length > expressionLimits.length)
+    return said("expressions.longer-than-letters", { most: expressionLimits.length });
   let tree: unknown;
   try {
     tree = jsonata(source).ast();
   } catch (error) {
-    return `is not JSONata: ${(error as Error).message}`;
+    return said("expressions.not-jsonata", { message: (error as Error).message });
   }
   return forbidden(tree);
 }
 
-function forbidden(node: unknown, depth = 0): string | undefined {
-  if (depth > 100) return "is nested too deeply";
+function forbidden(node: unknown, depth = 0): Told | undefined {
+  if (depth > 100) return said("expressions.nested-too-deeply");
   if (Array.isArray(node)) {
     for (const one of node) {
       const found = forbidden(one, depth + 1);
@@ -46,15 +48,14 @@ function forbidden(node: unknown, depth = 0): string | undefined {
   }
   if (typeof node !== "object" || node === null) return undefined;
   const { type, value } = node as { type?: unknown; value?: unknown };
-  if (type === "regex") return "holds a regular expression, which can run without end";
-  if (type === "lambda" || type === "partial")
-    return "makes a function of its own, which can run without end";
-  if (type === "binary" && value === "..") return "holds a range, which can grow without end";
-  if (type === "transform") return "changes its input";
-  if (type === "descendant" || type === "parent") return "searches its input at every depth";
-  if (type === "apply" || type === "bind") return "chains or names values, which is not taken here";
+  if (type === "regex") return said("expressions.holds-regular-expression-can");
+  if (type === "lambda" || type === "partial") return said("expressions.makes-function-own-can");
+  if (type === "binary" && value === "..") return said("expressions.holds-range-can-grow");
+  if (type === "transform") return said("expressions.changes-input");
+  if (type === "descendant" || type === "parent") return said("expressions.searches-input-every-depth");
+  if (type === "apply" || type === "bind") return said("expressions.chains-or-names-values");
   if (type === "variable" && value !== "" && value !== "$" && !functions.has(String(value)))
-    return `uses $${String(value)}, which is not taken here`;
+    return said("expressions.uses-not-taken", { name: String(value) });
   for (const [key, child] of Object.entries(node)) {
     if (key === "type" || key === "position") continue;
     const found = forbidden(child, depth + 1);
@@ -70,7 +71,7 @@ function compile(source: string): jsonata.Expression {
   const known = compiled.get(source);
   if (known) return known;
   const refused = expressionRefused(source);
-  if (refused) throw new Error(refused);
+  if (refused) throw new ToldError(refused);
   const { milliseconds: timeout, depth: stack, values: sequence } = expressionLimits;
   const expression = jsonata(source, { timeout, stack, sequence } as jsonata.JsonataOptions);
   if (compiled.size >= MOST_COMPILED) compiled.clear();

@@ -1,3 +1,4 @@
+import { type Said, countries, said } from "../said";
 import type { Mode } from "../mode";
 import type { Profile, ProfileMethod } from "./profile";
 
@@ -13,24 +14,22 @@ export interface Wanted {
 export interface MethodFit {
   id: string;
   fits: boolean;
-  because: string[];
+  because: Said[];
 }
 
 /** Whether a provider can serve a storefront, and why not. `notes` do not rule it out. */
 export interface Fit {
   ok: boolean;
-  because: string[];
-  notes: string[];
+  because: Said[];
+  notes: Said[];
   methods: MethodFit[];
 }
 
-const list = (words: readonly string[]) => words.join(", ");
-
 function methodFit(method: ProfileMethod, wanted: Wanted): MethodFit {
-  const because: string[] = [];
+  const because: Said[] = [];
   const missing = wanted.currencies.filter((currency) => !method.currencies.includes(currency));
   if (missing.length === wanted.currencies.length && missing.length > 0)
-    because.push(`${method.name} cannot charge ${list(missing)}`);
+    because.push(said("fit.cannot-charge", { method: method.name, currencies: missing }));
   const { shopperCountries } = method;
   if (
     wanted.shopperCountry &&
@@ -38,18 +37,26 @@ function methodFit(method: ProfileMethod, wanted: Wanted): MethodFit {
     !shopperCountries.includes(wanted.shopperCountry)
   )
     because.push(
-      `${method.name} is for shoppers in ${list(shopperCountries)}, not in ${wanted.shopperCountry}`,
+      said("fit.shoppers-not", {
+        method: method.name,
+        countries: countries(shopperCountries),
+        country: { country: wanted.shopperCountry },
+      }),
     );
   return { id: method.id, fits: because.length === 0, because };
 }
 
 /** Holds a profile against what is wanted. A provider that does not fit says why. */
 export function fitOf(profile: Profile, wanted: Wanted): Fit {
-  const because: string[] = [];
-  const notes: string[] = [];
+  const because: Said[] = [];
+  const notes: Said[] = [];
   if (!profile.merchantCountries.includes(wanted.merchantCountry))
     because.push(
-      `It takes no merchants in ${wanted.merchantCountry}, only in ${list(profile.merchantCountries.slice(0, 8))}${profile.merchantCountries.length > 8 ? " and others" : ""}`,
+      said("fit.takes-no-merchants-only", {
+        country: { country: wanted.merchantCountry },
+        countries: countries(profile.merchantCountries.slice(0, 8)),
+        more: Math.max(0, profile.merchantCountries.length - 8),
+      }),
     );
   const methods = profile.methods.map((method) => methodFit(method, wanted));
   if (methods.every((one) => !one.fits)) because.push(...methods.flatMap((one) => one.because));
@@ -57,8 +64,8 @@ export function fitOf(profile: Profile, wanted: Wanted): Fit {
     (currency) => !profile.methods.some((method) => method.currencies.includes(currency)),
   );
   if (partly.length > 0 && partly.length < wanted.currencies.length)
-    notes.push(`It cannot charge ${list(partly)}`);
+    notes.push(said("fit.cannot-charge-some", { currencies: partly }));
   const https: Mode[] = wanted.https ? [] : profile.needsHttps;
-  if (https.length > 0) notes.push(`It wants the shop reached by https in ${list(https)}`);
+  if (https.length > 0) notes.push(said("fit.wants-shop-reached-https", { modes: https }));
   return { ok: because.length === 0, because, notes, methods };
 }

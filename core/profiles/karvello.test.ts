@@ -1,16 +1,20 @@
+import { speaking } from "../../scripts/english";
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { compareAccount } from "../connections/account";
-import { checkForm } from "../connections/form";
+import { checkForm as checkFormSaid } from "../connections/form";
 import { buildRequest, frameAddress } from "./request";
 import { readEvent } from "./event";
 import { readResponse, statementsOf } from "./response";
 import { fieldOf, frameOrigins, type Profile } from "./profile";
-import { problemText, readProfile } from "./read-profile";
+import { readProfile as readProfileSaid } from "./read-profile";
+
+const readProfile = speaking(readProfileSaid);
+const checkForm = speaking(checkFormSaid);
 
 const document: unknown = JSON.parse(readFileSync("profiles/karvello.json", "utf8"));
 const reading = readProfile(document);
-if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
+if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
 const { profile } = reading;
 const credentials = {
   "account-code": "KV-S-207714",
@@ -38,7 +42,10 @@ describe("profile documents", () => {
     const broken = { ...(document as Profile), version: "one", statuses: { held: "yes" } };
     const refused = readProfile(broken);
     expect(refused.ok).toBe(false);
-    if (!refused.ok) expect(refused.problems.map(problemText).join()).toMatch(/version does not look right/);
+    if (!refused.ok)
+      expect(refused.problems.map(({ path, says }) => `${path.join(".")} ${says}`).join()).toMatch(
+        /version does not look right/,
+      );
     for (const junk of [null, 7, [], "x", {}]) expect(readProfile(junk).ok).toBe(false);
     const odd = JSON.parse(JSON.stringify(document).replace("{", '{"toString":1,')) as unknown;
     expect(readProfile(odd)).toEqual({
@@ -180,12 +187,12 @@ describe("what a pasted key's form tells", () => {
   it("names a key of the other mode, of another field, and look-alikes", () => {
     expect(check("server-key", "live", credentials["server-key"])).toMatchObject({
       code: "other-mode",
-      says: "This is a sandbox server key, and this is the live column.",
+      says: "This is the sandbox server key, and this is the live column.",
     });
     expect(check("server-key", "test", liveServerKey)).toMatchObject({ code: "other-mode" });
     expect(check("server-key", "test", credentials["frame-key"])).toMatchObject({
       code: "other-field",
-      says: "This is a sandbox frame key; the server key goes here.",
+      says: "This is the sandbox frame key; the server key goes here.",
     });
     expect(check("account-code", "test", "207714")).toMatchObject({ code: "look-alike" });
     expect(check("server-key", "test", "hello")).toMatchObject({ code: "malformed" });

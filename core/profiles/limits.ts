@@ -1,3 +1,4 @@
+import { type Told } from "../said";
 /** The longest document that is read, in letters. */
 export const LONGEST_DOCUMENT = 300_000;
 
@@ -6,5 +7,5 @@ export interface DocumentProblem {
   line: number;
   /** Where it is, as a path such as `fields.0.pattern`; empty for the whole. */
   at: string;
-  says: string;
+  says: Told;
 }

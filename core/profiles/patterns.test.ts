@@ -1,5 +1,8 @@
+import { speaking } from "../../scripts/english";
 import { describe, expect, it } from "vitest";
-import { fits, patternRefused } from "./patterns";
+import { fits, patternRefused as patternRefusedSaid } from "./patterns";
+
+const patternRefused = speaking(patternRefusedSaid);
 
 describe("a pattern of a profile", () => {
   it("is found in a text, anchored only where it says so", () => {

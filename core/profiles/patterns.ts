@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import { RE2JS, RE2JSException } from "re2js";
 
 const compiled = new Map<string, RE2JS>();
@@ -22,14 +23,14 @@ export const fits = (source: string, text: string): boolean =>
   patternRefused(source) === undefined && pattern(source).matcher(text).find();
 
 /** Why a pattern must not be in a profile, or undefined when it may. */
-export function patternRefused(source: string): string | undefined {
-  if (source.length > LONGEST) return `is a regular expression of more than ${LONGEST} letters`;
+export function patternRefused(source: string): Said | undefined {
+  if (source.length > LONGEST) return said("patterns.regular-expression-more-than", { most: LONGEST });
   try {
     pattern(source);
     return undefined;
   } catch (error) {
     if (error instanceof RE2JSException)
-      return `is not a regular expression of the RE2 syntax: ${error.message}`;
+      return said("patterns.not-regular-expression-re2", { message: error.message });
     throw error;
   }
 }

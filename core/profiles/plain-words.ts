@@ -1,3 +1,4 @@
+import { type Said, countries, said } from "../said";
 import {
   type Authentication,
   calledOrigins,
@@ -10,84 +11,78 @@ import {
 
 /** What a document would let a provider do, for a person who decides whether to install it. */
 export interface PlainWords {
-  who: string[];
+  who: Said[];
   calls: string[];
-  shows: string[];
-  asksFor: string[];
-  can: string[];
+  shows: Said[];
+  asksFor: Said[];
+  can: Said[];
 }
 
-export const operationWords: Partial<Record<OperationName, string>> = {
-  create: "take payments",
-  capture: "capture what is held",
-  void: "let go of what is held",
-  refund: "refund",
-  list: "list payments",
-  registerWebhook: "register its webhook by itself",
-  checkDomain: "look at the shop’s domain",
-  requestToken: "ask the shopper’s device for one payment",
-  readToken: "read what the shopper decided there",
-  dropToken: "take such a request back",
-  actForShopper: "play the shopper in the sandbox",
-};
-const kinds = {
-  card: "cards",
-  "account-wallet": "an account wallet",
-  "code-wallet": "a code wallet",
-  "device-wallet": "a device wallet",
-  instalments: "instalments",
-  "direct-debit": "direct debit",
+export const operationWords: Partial<Record<OperationName, Said>> = {
+  create: said("plain-words.take-payments"),
+  capture: said("plain-words.capture-what-held"),
+  void: said("plain-words.let-go-what-held"),
+  refund: said("plain-words.refund"),
+  list: said("plain-words.list-payments"),
+  registerWebhook: said("plain-words.register-webhook-itself"),
+  checkDomain: said("plain-words.look-shops-domain"),
+  requestToken: said("plain-words.ask-shoppers-device-one"),
+  readToken: said("plain-words.read-what-shopper-decided"),
+  dropToken: said("plain-words.take-such-request-back"),
+  actForShopper: said("plain-words.play-shopper-sandbox"),
 };
 
-const authenticationWords: Record<Authentication["scheme"], string> = {
-  bearer: "a key in each request",
-  basic: "a name and a password in each request",
-  header: "a key in a header of each request",
-  "oauth2-client-credentials": "a token that is fetched with a name and a secret (OAuth 2.0)",
-  "keyed-digest": "a digest over what is asked, made with a secret that is never sent",
+const authenticationWords: Record<Authentication["scheme"], Said> = {
+  bearer: said("plain-words.key-each-request"),
+  basic: said("plain-words.name-password-each-request"),
+  header: said("plain-words.key-header-each-request"),
+  "oauth2-client-credentials": said("plain-words.token-fetched-name-secret"),
+  "keyed-digest": said("plain-words.digest-over-what-asked"),
 };
-const signingWords: Record<Signing["scheme"], string> = {
-  "standard-webhooks": "a secret that Zahlung makes (Standard Webhooks)",
-  "http-message-signature": "a signature over message and address (RFC 9421)",
-  "detached-jws": "a signature with keys that it publishes (JWS)",
-  "keyed-digest": "a digest over their fields, made with a secret",
+const signingWords: Record<Signing["scheme"], Said> = {
+  "standard-webhooks": said("plain-words.secret-zahlung-makes-standard"),
+  "http-message-signature": said("plain-words.signature-over-message-address"),
+  "detached-jws": said("plain-words.signature-keys-publishes-jws"),
+  "keyed-digest": said("plain-words.digest-over-their-fields"),
 };
 
 /** Says in plain words who a profile describes, which hosts it calls, what it asks for and what it can do. */
 export function plainWords(profile: Profile): PlainWords {
   const { authentication, webhooks, browser } = profile;
-  const methods = profile.methods.map(
-    (method) => `${method.name} (${kinds[method.kind]}) in ${method.currencies.join(", ")}`,
+  const methods = profile.methods.map((method) =>
+    said("plain-words.method", {
+      name: method.name,
+      kind: said(`plain-words.kind.${method.kind}`),
+      currencies: method.currencies,
+    }),
   );
   const only = knownOrigins(profile).filter((origin) => !calledOrigins(profile).includes(origin));
   return {
     who: [
-      `${profile.name}, profile ${profile.version}. ${profile.about}`,
-      `It offers ${methods.join("; ")}, to merchants in ${profile.merchantCountries.join(", ")}.`,
+      said("plain-words.profile", { name: profile.name, version: profile.version, about: profile.about }),
+      said("plain-words.offers-merchants", { methods, countries: countries(profile.merchantCountries) }),
     ],
     calls: calledOrigins(profile),
     shows: [
-      ...frameOrigins(profile).map((origin) => `${origin}, in a frame on the checkout`),
+      ...frameOrigins(profile).map((origin) => said("plain-words.frame-checkout", { origin })),
       ...only
         .filter((origin) => !frameOrigins(profile).includes(origin))
-        .map((origin) => `${origin}, as a link`),
-      ...(browser.kind === "redirect" ? ["Shoppers are led to the provider’s own page to pay."] : []),
+        .map((origin) => said("plain-words.as-link", { origin })),
+      ...(browser.kind === "redirect" ? [said("plain-words.shoppers-led-providers-own")] : []),
     ],
     asksFor: profile.fields.map(({ label, secret, shownOnce }) =>
-      [
+      said("plain-words.field", {
         label,
-        secret ? "a secret, kept sealed" : "kept in the open",
-        shownOnce ? "shown only once over there" : "",
-      ]
-        .filter(Boolean)
-        .join(", "),
+        secret: secret ? "yes" : "no",
+        shownOnce: shownOnce ? "yes" : "no",
+      }),
     ),
     can: [
       ...Object.keys(profile.operations).flatMap((name) => operationWords[name as OperationName] ?? []),
-      `be asked with ${authenticationWords[authentication.scheme]}`,
+      said("plain-words.asked", { how: authenticationWords[authentication.scheme] }),
       webhooks
-        ? `send messages, which are believed by ${signingWords[webhooks.signing.scheme]}`
-        : "send no messages; it is asked instead",
+        ? said("plain-words.send-messages-believed", { how: signingWords[webhooks.signing.scheme] })
+        : said("plain-words.send-no-messages-asked"),
     ],
   };
 }

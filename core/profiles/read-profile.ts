@@ -1,3 +1,4 @@
+import { said, type Told } from "../said";
 import { Ajv2020, type ErrorObject } from "ajv/dist/2020.js";
 import { isCurrency } from "../money/currencies";
 import { modes } from "../mode";
@@ -12,7 +13,7 @@ export const profileSchema: object = schema;
 /** What is wrong with a document, and where: the keys and indexes that lead there. */
 export interface ProfileProblem {
   path: (string | number)[];
-  says: string;
+  says: Told;
 }
 
 export type ProfileReading = { ok: true; profile: Profile } | { ok: false; problems: ProfileProblem[] };
@@ -40,22 +41,19 @@ export function readProfile(document: unknown): ProfileReading {
   return problems.length > 0 ? { ok: false, problems } : { ok: true, profile: document };
 }
 
-/** A problem in one line: where it is, and what it is. */
-export const problemText = ({ path, says }: ProfileProblem) =>
-  path.length ? `${path.join(".")} ${says}` : says;
-
 /** Nesting, size and names are looked at before anything else reads the document. */
 function hostileShape(document: unknown): ProfileProblem | null {
   let values = 0;
   const look = (value: unknown, path: ProfileProblem["path"]): ProfileProblem | null => {
     values += 1;
-    if (values > MOST_VALUES) return { path: [], says: `holds more than ${MOST_VALUES} values` };
+    if (values > MOST_VALUES)
+      return { path: [], says: said("read-profile.holds-more-than-values", { most: MOST_VALUES }) };
     if (path.length > MOST_DEEP)
-      return { path: path.slice(0, 4), says: `is nested deeper than ${MOST_DEEP}` };
+      return { path: path.slice(0, 4), says: said("read-profile.nested-deeper-than", { most: MOST_DEEP }) };
     if (typeof value !== "object" || value === null) return null;
     for (const [name, one] of Object.entries(value)) {
       const at = [...path, Array.isArray(value) ? Number(name) : name];
-      if (forbiddenNames.has(name)) return { path: at, says: "is not a name that is taken here" };
+      if (forbiddenNames.has(name)) return { path: at, says: said("read-profile.not-name-taken") };
       const found = look(one, at);
       if (found) return found;
     }
@@ -73,26 +71,26 @@ function problemOf(error: ErrorObject): ProfileProblem {
   const params = error.params as Record<string, unknown>;
   switch (error.keyword) {
     case "additionalProperties":
-      return { path: [...path, String(params.additionalProperty)], says: "is not a key that is known here" };
+      return { path: [...path, String(params.additionalProperty)], says: said("read-profile.not-key-known") };
     case "required":
-      return { path, says: `lacks “${String(params.missingProperty)}”` };
+      return { path, says: said("read-profile.lacks", { name: String(params.missingProperty) }) };
     case "enum":
-      return { path, says: `must be one of ${(params.allowedValues as string[]).join(", ")}` };
+      return { path, says: said("read-profile.must-one", { allowed: params.allowedValues as string[] }) };
     case "const":
-      return { path, says: `must be ${JSON.stringify(params.allowedValue)}` };
+      return { path, says: said("read-profile.must", { allowed: JSON.stringify(params.allowedValue) }) };
     case "oneOf":
-      return { path, says: "fits none of the forms it may have; is its “scheme” or “kind” right?" };
+      return { path, says: said("read-profile.fits-none-forms-may") };
     case "pattern":
-      return { path, says: `does not look right (it must fit ${String(params.pattern)})` };
+      return { path, says: said("read-profile.does-not-look-right", { pattern: String(params.pattern) }) };
     default:
-      return { path, says: error.message ?? "is wrong" };
+      return { path, says: error.message ?? said("read-profile.wrong") };
   }
 }
 
 /** What no schema can tell: expressions and patterns that must not be, and names that lead nowhere. */
 function meaningless(profile: Profile): ProfileProblem[] {
   const problems: ProfileProblem[] = [];
-  const say = (path: ProfileProblem["path"], says: string) => problems.push({ path, says });
+  const say = (path: ProfileProblem["path"], says: Told) => problems.push({ path, says });
   for (const { path, source } of expressionsOf(profile)) {
     const refused = expressionRefused(source);
     if (refused) say(path, refused);
@@ -102,9 +100,9 @@ function meaningless(profile: Profile): ProfileProblem[] {
     if (refused) say(path, refused);
   }
   const ids = new Set(profile.fields.map((field) => field.id));
-  if (ids.size < profile.fields.length) say(["fields"], "names one field twice");
+  if (ids.size < profile.fields.length) say(["fields"], said("read-profile.names-one-field-twice"));
   const mustBeField = (path: ProfileProblem["path"], id: string | undefined) => {
-    if (id !== undefined && !ids.has(id)) say(path, `names “${id}”, which is no field`);
+    if (id !== undefined && !ids.has(id)) say(path, said("read-profile.names-no-field", { id }));
   };
   for (const [key, value] of Object.entries(profile.authentication))
     if (["secret", "user", "client"].includes(key)) mustBeField(["authentication", key], String(value));
@@ -116,37 +114,42 @@ function meaningless(profile: Profile): ProfileProblem[] {
   const methods = new Set(profile.methods.map((method) => method.id));
   profile.fees.methods.forEach((fee, i) => {
     if (!methods.has(fee.method))
-      say(["fees", "methods", i, "method"], `names “${fee.method}”, which is no method`);
+      say(["fees", "methods", i, "method"], said("read-profile.names-no-method", { method: fee.method }));
   });
   profile.methods.forEach((method, i) =>
     method.currencies.forEach((currency, j) => {
-      if (!isCurrency(currency)) say(["methods", i, "currencies", j], "is no currency of ISO 4217");
+      if (!isCurrency(currency))
+        say(["methods", i, "currencies", j], said("read-profile.no-currency-iso-4217"));
     }),
   );
   const names = Object.keys(profile.operations) as OperationName[];
   const pays = names.some((name) => answersPayment(profile, name) || answersPayments.has(name));
-  if (pays && !profile.payment) say([], "lacks “payment”, which its operations need to be read");
+  if (pays && !profile.payment) say([], said("read-profile.lacks-payment-operations-need"));
   for (const [code, id] of Object.entries(profile.blames)) mustBeField(["blames", code], id);
   profile.rights.forEach((right, i) => {
     if (!profile.operations[right.operation])
-      say(["rights", i, "operation"], `names “${right.operation}”, which the profile does not have`);
+      say(
+        ["rights", i, "operation"],
+        said("read-profile.names-profile-does-not", { operation: right.operation }),
+      );
   });
   for (const mode of modes) {
     const side = profile.modes[mode];
-    const lack = (what: "token" | "jwks" | "authorize", because: string) => {
-      if (!side[what]) say(["modes", mode], `lacks “${what}”, which ${because} needs`);
+    const lack = (what: "token" | "jwks" | "authorize", because: Told) => {
+      if (!side[what]) say(["modes", mode], said("read-profile.lacks-needs", { what, because }));
     };
-    if (profile.authentication.scheme === "oauth2-client-credentials") lack("token", "its authentication");
-    if (signing?.scheme === "detached-jws") lack("jwks", "the signing of its webhooks");
+    if (profile.authentication.scheme === "oauth2-client-credentials")
+      lack("token", said("read-profile.authentication"));
+    if (signing?.scheme === "detached-jws") lack("jwks", said("read-profile.signing-webhooks"));
     if (profile.link) lack("authorize", "linking");
     if (profile.link) lack("token", "linking");
   }
   if (profile.ridesOn && !profile.operations.create)
     for (const name of ["requestToken", "readToken"] as const)
       if (!profile.operations[name])
-        say(["operations"], `lacks “${name}”, which riding on another connection needs`);
+        say(["operations"], said("read-profile.lacks-riding-another-connection", { name }));
   if (profile.link && !profile.operations.linkedKeys)
-    say(["operations"], "lacks “linkedKeys”, which linking needs");
+    say(["operations"], said("read-profile.lacks-linkedkeys-linking-needs"));
   return problems;
 }
 

@@ -1,3 +1,4 @@
+import { said } from "../said";
 import { decimalText } from "../money/money";
 import { isCurrency } from "../money/currencies";
 import type { Mode } from "../mode";
@@ -27,7 +28,7 @@ export const fill = (template: string, values: Readonly<Record<string, unknown>>
   template.replace(/\{([a-zA-Z-]+)\}/g, (_, name: string) => {
     const value = Object.hasOwn(values, name) ? values[name] : undefined;
     if (value === undefined || value === null)
-      throw new ProfileError("field-missing", `{${name}} has no value`);
+      throw new ProfileError("field-missing", said("request.no-value", { name }));
     return encodeURIComponent(String(value));
   });
 
@@ -48,7 +49,10 @@ export async function buildRequest(
 ): Promise<WireRequest> {
   const operation = profile.operations[name];
   if (!operation || (operation.modes && !operation.modes.includes(mode)))
-    throw new ProfileError("operation-missing", `${profile.name} has no ${name} in ${mode} mode`);
+    throw new ProfileError(
+      "operation-missing",
+      said("request.no-address", { provider: profile.name, name, mode }),
+    );
   const { request } = operation;
   const scope = { ...scopeOf(profile, input, around), ...credentials };
   const headers: Record<string, string> = {
@@ -89,7 +93,7 @@ function scopeOf(
 
 function credential(credentials: Credentials, field: string): string {
   const value = Object.hasOwn(credentials, field) ? credentials[field] : undefined;
-  if (value === undefined) throw new ProfileError("field-missing", `${field} is missing`);
+  if (value === undefined) throw new ProfileError("field-missing", said("request.missing", { field }));
   return value;
 }
 
@@ -106,7 +110,7 @@ function authorization(
     case "header":
       return { [way.header.toLowerCase()]: credential(credentials, way.secret) };
     case "oauth2-client-credentials":
-      if (token === undefined) throw new ProfileError("field-missing", "the access token is missing");
+      if (token === undefined) throw new ProfileError("field-missing", said("request.access-token-missing"));
       return { authorization: `Bearer ${token}` };
     case "keyed-digest":
       credential(credentials, way.secret);

@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "../said";
 import type { DeclineReason, Statement } from "../payments/facts";
 import { isCurrency } from "../money/currencies";
 import { parseDecimal } from "../money/money";
@@ -21,7 +22,7 @@ export interface Problem {
   kind: ProblemKind;
   /** The provider's own code and words, to show and to copy. */
   code: string;
-  text: string;
+  text: Told;
 }
 
 export type OperationReading<T> = { ok: true; value: T } | { ok: false; problem: Problem };
@@ -69,14 +70,18 @@ export async function readResponse<N extends OperationName>(
   response: WireResponse,
 ): Promise<OperationReading<Answers[N]>> {
   const operation = profile.operations[name];
-  if (!operation) throw new ProfileError("operation-missing", `${profile.name} has no ${name}`);
-  const fault = (code: string, text: string): OperationReading<Answers[N]> => ({
+  if (!operation)
+    throw new ProfileError(
+      "operation-missing",
+      said("response.no-operation", { provider: profile.name, operation: name }),
+    );
+  const fault = (code: string, text: Told): OperationReading<Answers[N]> => ({
     ok: false,
     problem: { kind: own(profile.problems, code) ?? "provider-fault", code, text },
   });
   const http = `HTTP ${response.status}`;
   const body = bodyData(response.body, profile.format.response);
-  if (body === undefined) return fault(http, "The answer is not JSON.");
+  if (body === undefined) return fault(http, said("response.answer-not-json"));
   const { problem } = profile;
   const good = response.status >= 200 && response.status < 300;
   if (good && !(problem.when && (await evaluate(problem.when, body)) === true)) {
@@ -87,7 +92,7 @@ export async function readResponse<N extends OperationName>(
   const text = await evaluate(problem.text, body);
   return typeof code === "string"
     ? fault(code, typeof text === "string" ? text : "")
-    : fault(http, "The answer does not say what was wrong.");
+    : fault(http, said("response.answer-does-not-say"));
 }
 
 function read(profile: Profile, name: OperationName, value: unknown): unknown {
@@ -101,7 +106,7 @@ async function paymentReadings(profile: Profile, found: unknown): Promise<{ paym
   if (list.length > LONGEST_LIST)
     throw new ProfileError(
       "reading-malformed",
-      `${profile.name} answered with more than ${LONGEST_LIST} payments.`,
+      said("response.answered-more-than-payments", { provider: profile.name, most: LONGEST_LIST }),
     );
   return { payments: await Promise.all(list.map((one) => paymentReading(profile, one))) };
 }
@@ -109,21 +114,21 @@ async function paymentReadings(profile: Profile, found: unknown): Promise<{ paym
 /** Reads one payment as the provider writes it. Throws `reading-malformed` when the profile does not fit it. */
 export async function paymentReading(profile: Profile, payment: unknown): Promise<PaymentReading> {
   const read = (await evaluate(profile.payment ?? "$", payment)) as Record<string, unknown> | undefined;
-  const no = (what: string) =>
-    new ProfileError("reading-malformed", `${profile.name}’s answer, as the profile reads it, ${what}.`);
-  if (typeof read !== "object" || read === null) throw no("holds no payment");
+  const no = (what: Said) =>
+    new ProfileError("reading-malformed", said("response.does-not-fit", { provider: profile.name, what }));
+  if (typeof read !== "object" || read === null) throw no(said("response.holds-no-payment"));
   const { currency } = read;
   const must = (name: string): string => {
     const value = read[name];
-    if (typeof value !== "string" || value === "") throw no(`has no ${name}`);
+    if (typeof value !== "string" || value === "") throw no(said("response.no-2", { name }));
     return value;
   };
-  if (!isCurrency(currency)) throw no("names no currency of ISO 4217");
+  if (!isCurrency(currency)) throw no(said("response.names-no-currency-iso"));
   const sum = (name: string): number => {
     const value = read[name] ?? 0;
     const parsed = amountOf(value, currency, profile.amounts);
     if (parsed === null)
-      throw no(`has ${JSON.stringify(value)} for ${name}, which is no amount of ${currency}`);
+      throw no(said("response.no-amount", { value: JSON.stringify(value), name, currency }));
     return parsed;
   };
   const text = (name: string) => {

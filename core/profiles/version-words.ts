@@ -1,10 +1,11 @@
+import { type Said, said } from "../said";
 import { decimalText } from "../money/money";
 import { isCurrency } from "../money/currencies";
 import { operationWords } from "./plain-words";
 import type { OperationName, Profile, ProfileField, ProfileMethod } from "./profile";
 
 /** What differs between two versions of a profile, in words for somebody who decides whether to take the newer one up. */
-export function versionWords(before: Profile, after: Profile): string[] {
+export function versionWords(before: Profile, after: Profile): Said[] {
   return [
     ...fieldWords(before.fields, after.fields),
     ...methodWords(before.methods, after.methods),
@@ -18,54 +19,57 @@ export function versionWords(before: Profile, after: Profile): string[] {
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** What has no words of its own for each value in it. */
-const rest: [key: keyof Profile, says: string][] = [
-  ["name", "The provider is called otherwise."],
-  ["about", "What is said about the provider changed."],
-  ["merchantCountries", "The countries whose merchants it takes changed."],
-  ["sole", "What it must serve alone changed."],
-  ["ridesOn", "What it rides on changed."],
-  ["needsHttps", "Where it wants the shop reached by https changed."],
-  ["fees", "Its fees changed."],
-  ["payout", "When or where it pays out changed."],
-  ["atHand", "What to have at hand changed."],
-  ["amounts", "Amounts are written another way."],
-  ["format", "Requests or answers are written another way."],
-  ["authentication", "It is asked with its keys in another way."],
-  ["link", "Linking works another way."],
-  ["payment", "Its payments are read another way."],
-  ["problem", "Its refusals are read another way."],
-  ["problems", "What its refusals mean changed."],
-  ["blames", "Which key a refusal points at changed."],
-  ["statuses", "What the states of its payments mean changed."],
-  ["declines", "What its reasons for declining mean changed."],
-  ["review", "How its review of the account is read changed."],
-  ["rights", "The rights that are tried changed."],
-  ["file", "The domain file changed."],
-  ["browser", "What shoppers meet when they pay changed."],
-  ["instruments", "Its test instruments changed."],
+const rest: [key: keyof Profile, says: Said][] = [
+  ["name", said("version-words.provider-called-otherwise")],
+  ["about", said("version-words.what-said-about-provider")],
+  ["merchantCountries", said("version-words.countries-whose-merchants-takes")],
+  ["sole", said("version-words.what-must-serve-alone")],
+  ["ridesOn", said("version-words.what-rides-changed")],
+  ["needsHttps", said("version-words.where-wants-shop-reached")],
+  ["fees", said("version-words.fees-changed")],
+  ["payout", said("version-words.when-or-where-pays")],
+  ["atHand", said("version-words.what-hand-changed")],
+  ["amounts", said("version-words.amounts-written-another-way")],
+  ["format", said("version-words.requests-or-answers-written")],
+  ["authentication", said("version-words.asked-keys-another-way")],
+  ["link", said("version-words.linking-works-another-way")],
+  ["payment", said("version-words.payments-read-another-way")],
+  ["problem", said("version-words.refusals-read-another-way")],
+  ["problems", said("version-words.what-refusals-mean-changed")],
+  ["blames", said("version-words.key-refusal-points-changed")],
+  ["statuses", said("version-words.what-states-payments-mean")],
+  ["declines", said("version-words.what-reasons-declining-mean")],
+  ["review", said("version-words.how-review-account-read")],
+  ["rights", said("version-words.rights-tried-changed")],
+  ["file", said("version-words.domain-file-changed")],
+  ["browser", said("version-words.what-shoppers-meet-when")],
+  ["instruments", said("version-words.test-instruments-changed")],
 ];
 
-function fieldWords(before: readonly ProfileField[], after: readonly ProfileField[]): string[] {
+function fieldWords(before: readonly ProfileField[], after: readonly ProfileField[]): Said[] {
   const was = new Map(before.map((field) => [field.id, field]));
   const is = new Map(after.map((field) => [field.id, field]));
   return [
     ...after
       .filter((field) => !was.has(field.id))
-      .map((field) => `It asks for one more value: ${field.label}.`),
-    ...before.filter((field) => !is.has(field.id)).map((field) => `It no longer asks for ${field.label}.`),
+      .map((field) => said("version-words.asks-one-more-value", { label: field.label })),
+    ...before
+      .filter((field) => !is.has(field.id))
+      .map((field) => said("version-words.no-longer-asks", { label: field.label })),
     ...after.flatMap((field) => {
       const old = was.get(field.id);
       if (!old || same(old, field)) return [];
-      if (old.label !== field.label) return [`“${old.label}” is called “${field.label}” now.`];
+      if (old.label !== field.label)
+        return [said("version-words.called-now", { was: old.label, is: field.label })];
       return same(old.pattern, field.pattern)
-        ? [`What is said about ${field.label} changed.`]
-        : [`What a value of ${field.label} looks like changed.`];
+        ? [said("version-words.what-said-about-changed", { label: field.label })]
+        : [said("version-words.what-value-looks-like", { label: field.label })];
     }),
   ];
 }
 
 const limitWords = (
-  what: string,
+  limit: "least" | "greatest",
   name: string,
   before: Record<string, number>,
   after: Record<string, number>,
@@ -77,35 +81,30 @@ const limitWords = (
       amount === undefined
         ? "none"
         : `${isCurrency(currency) ? decimalText({ amount, currency }) : amount} ${currency}`;
-    return [`${name}: its ${what} was ${text(was)} and is ${text(is)}.`];
+    return [said("version-words.limit", { name, limit, was: text(was), is: text(is) })];
   });
 
-const listWords = (what: string, name: string, before: readonly string[], after: readonly string[]) => {
+const listWords = (what: Said, name: string | Said, before: readonly string[], after: readonly string[]) => {
   const gone = before.filter((one) => !after.includes(one));
   const added = after.filter((one) => !before.includes(one));
   return [
-    ...(added.length > 0 ? [`${name}: ${what} gained ${added.join(", ")}.`] : []),
-    ...(gone.length > 0 ? [`${name}: ${what} lost ${gone.join(", ")}.`] : []),
+    ...(added.length > 0 ? [said("version-words.gained", { name, what, values: added })] : []),
+    ...(gone.length > 0 ? [said("version-words.lost", { name, what, values: gone })] : []),
   ];
 };
 
-const abilities: [key: "partialCapture" | "void" | "refund" | "partialRefund", says: string][] = [
-  ["partialCapture", "be captured in part"],
-  ["void", "be voided"],
-  ["refund", "be refunded"],
-  ["partialRefund", "be refunded in part"],
-];
+const abilities = ["partialCapture", "void", "refund", "partialRefund"] as const;
 
-function methodWords(before: readonly ProfileMethod[], after: readonly ProfileMethod[]): string[] {
+function methodWords(before: readonly ProfileMethod[], after: readonly ProfileMethod[]): Said[] {
   const was = new Map(before.map((method) => [method.id, method]));
   const is = new Set(after.map((method) => method.id));
   return [
     ...after
       .filter((method) => !was.has(method.id))
-      .map((method) => `It has one more method: ${method.name}.`),
+      .map((method) => said("version-words.one-more-method", { name: method.name })),
     ...before
       .filter((method) => !is.has(method.id))
-      .map((method) => `It no longer has the method ${method.name}.`),
+      .map((method) => said("version-words.no-longer-method", { name: method.name })),
     ...after.flatMap((method) => {
       const old = was.get(method.id);
       return old ? changedMethod(old, method) : [];
@@ -113,37 +112,42 @@ function methodWords(before: readonly ProfileMethod[], after: readonly ProfileMe
   ];
 }
 
-function changedMethod(old: ProfileMethod, method: ProfileMethod): string[] {
+function changedMethod(old: ProfileMethod, method: ProfileMethod): Said[] {
   const { name } = method;
   const told = [
-    ...listWords("its currencies", name, old.currencies, method.currencies),
-    ...listWords("its card networks", name, old.networks, method.networks),
-    ...listWords("its shoppers’ countries", name, old.shopperCountries, method.shopperCountries),
-    ...limitWords("least amount", name, old.minimum, method.minimum),
-    ...limitWords("greatest amount", name, old.maximum, method.maximum),
-    ...listWords("its ways to capture", name, old.capture, method.capture),
-    ...listWords("its ways to authenticate", name, old.authentication, method.authentication),
-    ...abilities.flatMap(([key, says]) =>
+    ...listWords(said("version-words.currencies"), name, old.currencies, method.currencies),
+    ...listWords(said("version-words.card-networks"), name, old.networks, method.networks),
+    ...listWords(
+      said("version-words.shoppers-countries"),
+      name,
+      old.shopperCountries,
+      method.shopperCountries,
+    ),
+    ...limitWords("least", name, old.minimum, method.minimum),
+    ...limitWords("greatest", name, old.maximum, method.maximum),
+    ...listWords(said("version-words.ways-capture"), name, old.capture, method.capture),
+    ...listWords(said("version-words.ways-authenticate"), name, old.authentication, method.authentication),
+    ...abilities.flatMap((key) =>
       old[key] === method[key]
         ? []
-        : [`${name}: its payments can ${method[key] ? "" : "no longer "}${says}.`],
+        : [said("version-words.ability", { name, is: method[key] ? "yes" : "no", ability: key })],
     ),
   ];
-  return told.length > 0 || same(old, method) ? told : [`${name}: what is said about it changed.`];
+  return told.length > 0 || same(old, method) ? told : [said("version-words.method-changed", { name })];
 }
 
-const otherOperations: Partial<Record<OperationName, string>> = {
-  account: "tell about the account",
-  fieldCheck: "tell whose a second key is",
-  read: "tell about a payment",
-  find: "find a payment by our reference",
-  listWebhooks: "list its webhooks",
-  removeWebhook: "remove a webhook",
-  pingWebhook: "send a test message",
-  linkedKeys: "hand over linked keys",
+const otherOperations: Partial<Record<OperationName, Said>> = {
+  account: said("version-words.tell-about-account"),
+  fieldCheck: said("version-words.tell-whose-second-key"),
+  read: said("version-words.tell-about-payment"),
+  find: said("version-words.find-payment-our-reference"),
+  listWebhooks: said("version-words.list-webhooks"),
+  removeWebhook: said("version-words.remove-webhook"),
+  pingWebhook: said("version-words.send-test-message"),
+  linkedKeys: said("version-words.hand-over-linked-keys"),
 };
 
-function operationChanges(before: Profile, after: Profile): string[] {
+function operationChanges(before: Profile, after: Profile): Said[] {
   const names = new Set([
     ...Object.keys(before.operations),
     ...Object.keys(after.operations),
@@ -151,33 +155,31 @@ function operationChanges(before: Profile, after: Profile): string[] {
   return [...names].flatMap((name) => {
     const [was, is] = [before.operations[name], after.operations[name]];
     const words = operationWords[name] ?? otherOperations[name] ?? name;
-    if (!was) return [`It can ${words} now.`];
-    if (!is) return [`It can no longer ${words}.`];
-    return same(was, is) ? [] : [`The way it is asked to ${words} changed.`];
+    if (!was) return [said("version-words.can-now", { words })];
+    if (!is) return [said("version-words.can-no-longer", { words })];
+    return same(was, is) ? [] : [said("version-words.way-asked-changed", { words })];
   });
 }
 
-const addressWords = (before: Profile, after: Profile): string[] =>
+const addressWords = (before: Profile, after: Profile): Said[] =>
   (["test", "live"] as const).flatMap((mode) =>
     (["api", "token", "jwks", "authorize", "dashboard"] as const).flatMap((key) => {
       const [was, is] = [before.modes[mode][key], after.modes[mode][key]];
       return was === is
         ? []
-        : [
-            `In ${mode}, its ${key === "api" ? "interface" : key} was at ${was ?? "nowhere"} and is at ${is ?? "nowhere"}.`,
-          ];
+        : [said("version-words.address", { mode, key, was: was ?? "none", is: is ?? "none" })];
     }),
   );
 
-function messageWords({ webhooks: was }: Profile, { webhooks: is }: Profile): string[] {
+function messageWords({ webhooks: was }: Profile, { webhooks: is }: Profile): Said[] {
   if (!was && !is) return [];
-  if (!was) return ["It sends messages now."];
-  if (!is) return ["It sends no messages any more."];
+  if (!was) return [said("version-words.sends-messages-now")];
+  if (!is) return [said("version-words.sends-no-messages-any")];
   const { events: heard, signing: signed, ...read } = was;
   const { events, signing, ...reads } = is;
   return [
-    ...listWords("what is listened to", "Messages", heard, events),
-    ...(same(signed, signing) ? [] : ["Its messages are believed by another signature."]),
-    ...(same(read, reads) ? [] : ["Its messages are read another way."]),
+    ...listWords(said("version-words.what-listened"), said("version-words.messages"), heard, events),
+    ...(same(signed, signing) ? [] : [said("version-words.messages-believed-another-signature")]),
+    ...(same(read, reads) ? [] : [said("version-words.messages-read-another-way")]),
   ];
 }

@@ -1,3 +1,5 @@
+import { type Money } from "../money/money";
+import { type Said, said, type Told } from "../said";
 import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
 import type { PaymentState } from "../payments/facts";
 import { type Operating, type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
@@ -29,19 +31,12 @@ export type Check =
   | "amounts-agree";
 
 /** What cases are about, in the order in which a board shows them. */
-export const caseGroups = [
-  "The shopper pays",
-  "The issuer asks",
-  "Money afterwards",
-  "Messages go wrong",
-] as const;
+export const caseGroups = ["paying", "asked", "afterwards", "messages"] as const;
 export type CaseGroup = (typeof caseGroups)[number];
 
 /** One scripted test transaction. */
 export interface RehearsalCase {
   id: CaseId;
-  title: string;
-  about: string;
   /** Which test instrument of the profile plays the shopper, by the instrument's `case`. */
   instrument: string;
   /** `offer`: as the offer captures; otherwise what the case needs. */
@@ -73,103 +68,72 @@ export const caseIds = [
 ] as const;
 export type CaseId = (typeof caseIds)[number];
 
-const plain = (
-  id: CaseId,
-  title: string,
-  about: string,
-  instrument: string,
-  expects: RehearsalCase["expects"],
-): RehearsalCase => ({
+const plain = (id: CaseId, instrument: string, expects: RehearsalCase["expects"]): RehearsalCase => ({
   id,
-  title,
-  about,
   instrument,
   capture: "offer",
   steps: [],
   expects,
   checks: ["webhook-arrived", "one-charge", "amounts-agree"],
 });
-const approved = (
-  id: CaseId,
-  title: string,
-  about: string,
-  change: Partial<RehearsalCase>,
-): RehearsalCase => ({
-  ...plain(id, title, about, "approved", "paid"),
+const approved = (id: CaseId, change: Partial<RehearsalCase>): RehearsalCase => ({
+  ...plain(id, "approved", "paid"),
   ...change,
 });
 
 export const rehearsalCases: readonly RehearsalCase[] = [
-  plain("approved", "Approved", "A good card pays the order.", "approved", "paid"),
-  approved("captured-later", "Approved, captured later", "The money is held first and taken afterwards.", {
+  plain("approved", "approved", "paid"),
+  approved("captured-later", {
     capture: "later",
     steps: ["capture"],
     expects: "captured",
   }),
-  plain("insufficient-funds", "Insufficient funds", "The issuer says no.", "insufficient-funds", "declined"),
-  plain("expired-card", "Expired card", "The issuer says the card has expired.", "expired-card", "declined"),
-  plain("wrong-code", "Wrong code", "The security code does not fit.", "wrong-code", "declined"),
-  plain("processing-error", "Processing error", "Nobody can say; it fails.", "processing-error", "failed"),
+  plain("insufficient-funds", "insufficient-funds", "declined"),
+  plain("expired-card", "expired-card", "declined"),
+  plain("wrong-code", "wrong-code", "declined"),
+  plain("processing-error", "processing-error", "failed"),
   {
-    ...plain(
-      "challenge-passed",
-      "Challenge passed",
-      "The issuer asks, the shopper proves it.",
-      "challenge",
-      "paid",
-    ),
+    ...plain("challenge-passed", "challenge", "paid"),
     steps: ["pass-challenge"],
   },
   {
-    ...plain(
-      "challenge-failed",
-      "Challenge failed",
-      "The issuer asks, the shopper fails.",
-      "challenge",
-      "declined",
-    ),
+    ...plain("challenge-failed", "challenge", "declined"),
     steps: ["fail-challenge"],
   },
-  approved("refund", "Refund", "All of it is refunded.", {
+  approved("refund", {
     capture: "at-once",
     steps: ["refund"],
     expects: "refunded",
   }),
-  approved("part-refund", "Part refund", "Half of it is refunded.", {
+  approved("part-refund", {
     capture: "at-once",
     steps: ["refund-part"],
     expects: "partly-refunded",
   }),
-  approved("void", "Void", "What was held is released.", {
+  approved("void", {
     capture: "later",
     steps: ["void"],
     expects: "voided",
   }),
-  approved("answer-lost", "Answer lost", "The provider charged, its answer never came.", {
+  approved("answer-lost", {
     fault: "lose-answer",
   }),
   {
-    ...plain(
-      "webhook-lost",
-      "Webhook lost",
-      "The webhook never arrives; a look-up settles it.",
-      "challenge",
-      "paid",
-    ),
+    ...plain("webhook-lost", "challenge", "paid"),
     fault: "lose-webhook",
     steps: ["pass-challenge", "look-up"],
     checks: ["webhook-withheld", "one-charge", "amounts-agree"],
   },
-  approved("webhook-doubled", "Webhook doubled", "The same webhook comes twice.", {
+  approved("webhook-doubled", {
     fault: "double-webhook",
     checks: ["webhook-arrived", "webhook-repeated", "one-charge", "amounts-agree"],
   }),
-  approved("webhooks-reordered", "Webhooks reordered", "A later webhook overtakes an earlier one.", {
+  approved("webhooks-reordered", {
     capture: "at-once",
     fault: "reorder-webhooks",
     checks: ["webhook-arrived", "webhook-overtaken", "one-charge", "amounts-agree"],
   }),
-  approved("webhook-forged", "Webhook forged", "Somebody claims a refund without the secret.", {
+  approved("webhook-forged", {
     steps: ["forge-webhook"],
     checks: ["webhook-arrived", "one-charge", "forgery-refused", "amounts-agree"],
   }),
@@ -188,10 +152,13 @@ export function instrumentFor(profile: Playing, script: RehearsalCase): ProfileI
 
 /** The group that a case belongs to, as it follows from what is done in it. */
 export function groupOf({ fault, steps }: Pick<RehearsalCase, "fault" | "steps">): CaseGroup {
-  if (fault || steps.includes("forge-webhook")) return "Messages go wrong";
-  if (steps.includes("pass-challenge") || steps.includes("fail-challenge")) return "The issuer asks";
-  return steps.length > 0 ? "Money afterwards" : "The shopper pays";
+  if (fault || steps.includes("forge-webhook")) return "messages";
+  if (steps.includes("pass-challenge") || steps.includes("fail-challenge")) return "asked";
+  return steps.length > 0 ? "afterwards" : "paying";
 }
+
+/** What a case is called. */
+export const caseTitle = (id: CaseId): Said => said(`cases.${id}.title`);
 
 export const caseOf = (id: string) => rehearsalCases.find((one) => one.id === id);
 
@@ -214,7 +181,7 @@ export const playableCases = (profile: Playing): ReadonlySet<CaseId> =>
 /** Whether a case is required before live, and what about the offer decides it; null where every offer needs it. */
 export interface Requirement {
   required: boolean;
-  because: string | null;
+  because: Said | null;
 }
 
 /** Which cases an offer needs, as it follows from what it uses. */
@@ -222,45 +189,67 @@ export function requiredCases(uses: Uses): ({ id: CaseId } & Requirement)[] {
   return rehearsalCases.map(({ id }) =>
     uses.playable.has(id)
       ? { id, ...requirement(id, uses) }
-      : { id, required: false, because: "This provider's sandbox has no such outcome." },
+      : { id, required: false, because: said("cases.providers-sandbox-no-such") },
   );
 }
 
 function requirement(id: CaseId, uses: Uses): Requirement {
-  const when = (required: boolean, yes: string, no: string) => ({ required, because: required ? yes : no });
+  const when = (required: boolean, yes: Said, no: Said) => ({ required, because: required ? yes : no });
   switch (id) {
     case "captured-later":
-      return when(uses.capture === "later", "The offer captures later.", "The offer captures at once.");
+      return when(
+        uses.capture === "later",
+        said("cases.offer-captures-later"),
+        said("cases.offer-captures-once"),
+      );
     case "void":
       return when(
         uses.capture === "later" && uses.void,
-        "The offer captures later, so it can be voided.",
-        "The offer captures at once; there is nothing to void.",
+        said("cases.offer-captures-later-so"),
+        said("cases.offer-captures-once-nothing"),
       );
     case "refund":
-      return when(uses.refund, "Payments can be refunded.", "The method cannot refund.");
+      return when(uses.refund, said("cases.payments-can-refunded"), said("cases.method-cannot-refund"));
     case "part-refund":
       return when(
         uses.partialRefund,
-        "Payments can be refunded in part.",
-        "The method cannot refund in part.",
+        said("cases.payments-can-refunded-part"),
+        said("cases.method-cannot-refund-part"),
       );
     case "challenge-passed":
     case "challenge-failed":
       return when(
         uses.authentication.length > 0,
-        "Issuers may ask for authentication.",
-        "Issuers never ask.",
+        said("cases.issuers-may-ask-authentication"),
+        said("cases.issuers-never-ask"),
       );
     case "webhook-lost":
     case "webhook-doubled":
     case "webhooks-reordered":
     case "webhook-forged":
-      return when(uses.webhooks, "The connection listens to webhooks.", "The connection has no webhook.");
+      return when(
+        uses.webhooks,
+        said("cases.connection-listens-webhooks"),
+        said("cases.connection-no-webhook"),
+      );
     default:
       return { required: true, because: null };
   }
 }
+
+export interface Totals {
+  authorised: Money;
+  captured: Money;
+  refunded: Money;
+}
+
+const totals = (one: Totals | null): Said => (one ? said("cases.totals", { ...one }) : said("cases.nothing"));
+const sameTotals = (a: Totals | null, b: Totals | null) =>
+  a && b
+    ? (["authorised", "captured", "refunded"] as const).every(
+        (name) => a[name].amount === b[name].amount && a[name].currency === b[name].currency,
+      )
+    : a === b;
 
 /** What a case left behind, as far as the judgement needs it. Counts of verified and refused webhooks. */
 export interface Observed {
@@ -272,15 +261,15 @@ export interface Observed {
   overtaken: number;
   refused: number;
   charges: number;
-  /** Authorised, captured and refunded, as each side has them, in words. */
-  ours: string;
-  theirs: string;
+  /** What was authorised, captured and refunded, as each side has it. */
+  ours: Totals | null;
+  theirs: Totals | null;
 }
 
 export interface Verdict {
-  what: string;
-  expected: string;
-  happened: string;
+  what: Said;
+  expected: Told;
+  happened: Told;
   ok: boolean;
 }
 
@@ -295,26 +284,27 @@ export function expectedState(one: RehearsalCase, policy: CapturePolicy): Paymen
 export function judge(one: RehearsalCase, policy: CapturePolicy, observed: Observed): Verdict[] {
   const state = expectedState(one, policy);
   const verdicts: Verdict[] = [
-    { what: "State", expected: state, happened: observed.state, ok: observed.state === state },
+    { what: said("cases.state"), expected: state, happened: observed.state, ok: observed.state === state },
   ];
-  const count = (what: string, happened: number, least: number, most = Infinity) => {
-    const expected = least === most ? String(least) : `${least} or more`;
+  const count = (what: Said, happened: number, least: number, most = Infinity) => {
+    const expected = least === most ? String(least) : said("cases.at-least", { count: least });
     verdicts.push({ what, expected, happened: String(happened), ok: happened >= least && happened <= most });
   };
   for (const check of one.checks) {
-    if (check === "webhook-arrived") count("Webhooks verified", observed.webhooks, 1);
-    if (check === "webhook-withheld") count("Webhooks lost on the way", observed.withheld, 1);
-    if (check === "webhook-repeated") count("Webhooks that came twice", observed.repeated, 1);
-    if (check === "webhook-overtaken") count("Webhooks overtaken by later ones", observed.overtaken, 1);
-    if (check === "one-charge") count("Payments at the provider", observed.charges, 1, 1);
-    if (check === "forgery-refused") count("Forged messages refused", observed.refused, 1, 1);
+    if (check === "webhook-arrived") count(said("cases.webhooks-verified"), observed.webhooks, 1);
+    if (check === "webhook-withheld") count(said("cases.webhooks-lost-way"), observed.withheld, 1);
+    if (check === "webhook-repeated") count(said("cases.webhooks-came-twice"), observed.repeated, 1);
+    if (check === "webhook-overtaken")
+      count(said("cases.webhooks-overtaken-later-ones"), observed.overtaken, 1);
+    if (check === "one-charge") count(said("cases.payments-provider"), observed.charges, 1, 1);
+    if (check === "forgery-refused") count(said("cases.forged-messages-refused"), observed.refused, 1, 1);
     if (check === "amounts-agree") {
       const { ours, theirs } = observed;
       verdicts.push({
-        what: "Amounts as the provider has them",
-        expected: theirs,
-        happened: ours,
-        ok: ours === theirs,
+        what: said("cases.amounts-as-provider"),
+        expected: totals(theirs),
+        happened: totals(ours),
+        ok: sameTotals(ours, theirs),
       });
     }
   }

@@ -1,8 +1,14 @@
+import { money } from "../money/money";
 import { describe, expect, it } from "vitest";
 import { expectedState, judge, type Observed, rehearsalCases } from "./cases";
 
 // Each case is won by what it is about, and lost when any one thing that it checks is otherwise.
 
+const totals = (captured: number) => ({
+  authorised: money(4390, "EUR"),
+  captured: money(captured, "EUR"),
+  refunded: money(0, "EUR"),
+});
 const ideal = (id: string, policy: "at-once" | "later"): Observed => {
   const script = rehearsalCases.find((one) => one.id === id);
   if (!script) throw new Error(id);
@@ -14,8 +20,8 @@ const ideal = (id: string, policy: "at-once" | "later"): Observed => {
     overtaken: 1,
     refused: 1,
     charges: 1,
-    ours: "captured 43.90 EUR",
-    theirs: "captured 43.90 EUR",
+    ours: totals(4390),
+    theirs: totals(4390),
   };
 };
 const otherwise: Record<string, Partial<Observed>> = {
@@ -25,7 +31,7 @@ const otherwise: Record<string, Partial<Observed>> = {
   "webhook-overtaken": { overtaken: 0 },
   "one-charge": { charges: 2 },
   "forgery-refused": { refused: 0 },
-  "amounts-agree": { theirs: "captured 0.00 EUR" },
+  "amounts-agree": { theirs: totals(0) },
 };
 
 describe.each(rehearsalCases.map((one) => [one.id, one] as const))("the case %s", (id, script) => {

@@ -1,3 +1,5 @@
+import { speaking } from "../../scripts/english";
+import { money } from "../money/money";
 import { describe, expect, it } from "vitest";
 import type { Statement } from "../payments/facts";
 import { scoreOf } from "../score";
@@ -10,10 +12,12 @@ import {
   type Observed,
   playableCases,
   rehearsalCases,
-  requiredCases,
+  requiredCases as requiredCasesSaid,
   type Uses,
 } from "./cases";
 import { type Walk, walkedCase } from "./walked";
+
+const requiredCases = speaking(requiredCasesSaid);
 
 const uses: Uses = {
   capture: "at-once",
@@ -34,6 +38,11 @@ const must = (id: string) => {
   if (!found) throw new Error(id);
   return found;
 };
+const totals = (currency: string) => ({
+  authorised: money(1, currency),
+  captured: money(1, currency),
+  refunded: money(0, currency),
+});
 const seen: Observed = {
   state: "captured",
   webhooks: 2,
@@ -42,8 +51,8 @@ const seen: Observed = {
   overtaken: 0,
   refused: 0,
   charges: 1,
-  ours: "a",
-  theirs: "a",
+  ours: totals("EUR"),
+  theirs: totals("EUR"),
 };
 
 describe("which cases are required", () => {
@@ -78,7 +87,7 @@ describe("judge", () => {
     expect(holds("approved", { state: "pending" })).toBe(false);
     expect(holds("approved", { webhooks: 0 })).toBe(false);
     expect(holds("answer-lost", { charges: 2 })).toBe(false);
-    expect(holds("approved", { theirs: "b" })).toBe(false);
+    expect(holds("approved", { theirs: totals("GBP") })).toBe(false);
     expect(holds("webhook-doubled")).toBe(false);
     expect(holds("webhook-doubled", { repeated: 2 })).toBe(true);
     expect(holds("webhooks-reordered", { overtaken: 1 })).toBe(true);

@@ -1,3 +1,4 @@
+import { spoken } from "../../scripts/english";
 import { expect, it } from "vitest";
 import { readStorefront, slugOf, type SettingsInUse, type StorefrontEntry, touchedBy } from "./storefront";
 
@@ -11,13 +12,13 @@ const entry: StorefrontEntry = {
 };
 const problems = (change: Partial<StorefrontEntry>) => {
   const reading = readStorefront({ ...entry, ...change }, ["taken"]);
-  return reading.ok ? [] : Object.keys(reading.problems);
+  return reading.ok ? [] : reading.problems.map((one) => one.path);
 };
 
 it("reads what a person writes", () => {
   expect(readStorefront(entry, [])).toEqual({
     ok: true,
-    storefront: {
+    value: {
       id: "luvwinkel-koln",
       name: "Luvwinkel Köln",
       domain: "shop.luvwinkel.example",
@@ -56,7 +57,7 @@ it("takes no country, language or currency that there is not", () => {
 it("says what a change of its settings would touch, and what bars it", () => {
   const reading = readStorefront(entry, []);
   if (!reading.ok) throw new Error("refused");
-  const { storefront } = reading;
+  const { value: storefront } = reading;
   const used: SettingsInUse = {
     offers: [
       { name: "Card", live: true, currencies: ["GBP"], groups: [] },
@@ -66,7 +67,7 @@ it("says what a change of its settings would touch, and what bars it", () => {
     livePayments: true,
   };
   const touched = (change: Partial<typeof storefront>) =>
-    touchedBy(storefront, { ...storefront, ...change }, used).map(
+    spoken(touchedBy(storefront, { ...storefront, ...change }, used)).map(
       (one) => `${one.bars ? "no" : "yes"}: ${one.says}`,
     );
   expect(touched({})).toEqual([]);
@@ -79,7 +80,7 @@ it("says what a change of its settings would touch, and what bars it", () => {
   expect(touched({ domain: "new.example" })[0]).toMatch(
     /^yes: Thumb wallet found its file on shop\.luvwinkel/,
   );
-  expect(touched({ languages: ["de", "en", "ja"] })[0]).toMatch(/wording in ja/);
+  expect(touched({ languages: ["de", "en", "ja"] })[0]).toMatch(/wording in Japanese/);
   expect(touched({ currencies: ["EUR", "GBP", "CHF"] })[0]).toMatch(/“Wallet” would be offered in CHF/);
   expect(touched({ country: "AT" }).at(-1)).toMatch(/live: shoppers see the change at once/);
 });

@@ -1,3 +1,4 @@
+import { type Problem, problem, quoted, type Reading, type Said, type SaidValues, said } from "../said";
 import { isCountry, isLanguage } from "../places/codes";
 import { isCurrency } from "../money/currencies";
 
@@ -22,10 +23,6 @@ export interface StorefrontReading {
   groups: { id: string; name: string }[];
 }
 
-export type ReadStorefront =
-  | { ok: true; storefront: StorefrontReading }
-  | { ok: false; problems: Partial<Record<keyof StorefrontEntry, string>> };
-
 const list = (text: string) => [
   ...new Set(
     text
@@ -46,41 +43,41 @@ export const slugOf = (name: string) =>
     .slice(0, 40);
 
 /** Reads a new storefront, or says by field what is wrong. `taken` are the ids that exist. */
-export function readStorefront(entry: StorefrontEntry, taken: readonly string[]): ReadStorefront {
-  const problems: Partial<Record<keyof StorefrontEntry, string>> = {};
+export function readStorefront(entry: StorefrontEntry, taken: readonly string[]): Reading<StorefrontReading> {
+  const problems: Problem[] = [];
+  const refuse = (path: keyof StorefrontEntry, code: string, values: SaidValues = {}) =>
+    problems.push(problem(path, code, values));
   const name = entry.name.trim();
   const id = slugOf(name);
-  if (name.length > 60 || id.length < 2)
-    problems.name = "A name of up to 60 characters, with at least two letters, is needed.";
-  else if (taken.includes(id)) problems.name = "There is a storefront of this name.";
+  if (name.length > 60 || id.length < 2) refuse("name", "storefront.name-up-60-characters");
+  else if (taken.includes(id)) refuse("name", "storefront.storefront-name");
   const text = entry.address.trim();
   const address = URL.canParse(text) ? new URL(text) : null;
   if (!address || !/^https?:$/.test(address.protocol) || text.length > 300) {
-    problems.address = "The address begins with https://, for example https://shop.example.com.";
+    refuse("address", "storefront.address-begins-https-example");
   }
   const country = entry.country.trim().toUpperCase();
-  if (!isCountry(country))
-    problems.country = country
-      ? `“${country.slice(0, 20)}” is no country.`
-      : "The country it sells from is needed.";
+  if (country === "") refuse("country", "storefront.country-sells-needed");
+  else if (!isCountry(country)) refuse("country", "storefront.no-country", { country: country.slice(0, 20) });
   const languages = list(entry.languages).map((one) => one.toLowerCase());
   const oddLanguage = languages.find((one) => !isLanguage(one));
-  if (languages.length === 0 || languages.length > 20) problems.languages = "At least one is needed.";
-  else if (oddLanguage) problems.languages = `“${oddLanguage.slice(0, 20)}” is no language.`;
+  if (languages.length === 0 || languages.length > 20) refuse("languages", "storefront.least-one-needed");
+  else if (oddLanguage) refuse("languages", "storefront.no-language", { language: oddLanguage.slice(0, 20) });
   const currencies = list(entry.currencies).map((one) => one.toUpperCase());
   const oddCurrency = currencies.find((one) => !isCurrency(one));
-  if (currencies.length === 0 || currencies.length > 30) problems.currencies = "At least one is needed.";
-  else if (oddCurrency) problems.currencies = `“${oddCurrency.slice(0, 20)}” is no currency.`;
+  if (currencies.length === 0 || currencies.length > 30) refuse("currencies", "storefront.least-one-needed");
+  else if (oddCurrency)
+    refuse("currencies", "storefront.no-currency", { currency: oddCurrency.slice(0, 20) });
   const groups = list(entry.groups).map((one) => ({ id: slugOf(one), name: one.slice(0, 60) }));
   if (groups.length === 0 || groups.length > 30 || groups.some((one) => one.id === "")) {
-    problems.groups = "At least one is needed, for example Retail.";
+    refuse("groups", "storefront.least-one-needed-example");
   } else if (new Set(groups.map((one) => one.id)).size < groups.length)
-    problems.groups = "Two groups have the same name.";
-  if (Object.keys(problems).length > 0 || !address) return { ok: false, problems };
+    refuse("groups", "storefront.two-groups-same-name");
+  if (problems.length > 0 || !address) return { ok: false, problems };
   const { host, protocol } = address;
   return {
     ok: true,
-    storefront: {
+    value: {
       id,
       name,
       domain: host,
@@ -95,7 +92,7 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
 
 /** What a change of a storefront would touch: said before it is made. `bars`: it cannot be made. */
 export interface Touched {
-  says: string;
+  says: Said;
   bars: boolean;
 }
 
@@ -112,8 +109,6 @@ export interface SettingsInUse {
   livePayments: boolean;
 }
 
-const quoted = (names: readonly string[]) => names.map((one) => `“${one}”`).join(", ");
-
 /** Holds a changed storefront against what uses it. */
 export function touchedBy(
   before: Omit<StorefrontReading, "id">,
@@ -127,9 +122,9 @@ export function touchedBy(
     if (named.length > 0)
       touched.push({
         bars: true,
-        says: `${currency} is named by ${quoted(named.map((one) => one.name))}; take it out there first.`,
+        says: said("storefront.named-by", { what: currency, offers: quoted(named.map((one) => one.name)) }),
       });
-    else touched.push({ bars: false, says: `Shoppers can no longer pay in ${currency}.` });
+    else touched.push({ bars: false, says: said("storefront.shoppers-can-no-longer", { currency }) });
   }
   const groupsAfter = after.groups.map((one) => one.id);
   for (const { id, name } of before.groups.filter((one) => !groupsAfter.includes(one.id))) {
@@ -137,36 +132,44 @@ export function touchedBy(
     if (named.length > 0)
       touched.push({
         bars: true,
-        says: `${name} is named by ${quoted(named.map((one) => one.name))}; take it out there first.`,
+        says: said("storefront.named-by", { what: name, offers: quoted(named.map((one) => one.name)) }),
       });
-    else
-      touched.push({ bars: false, says: `Orders of the group ${name} are no longer taken from the shop.` });
+    else touched.push({ bars: false, says: said("storefront.orders-group-no-longer", { group: name }) });
   }
   const added = gone(after.languages, before.languages);
   if (added.length > 0 && offers.length > 0)
     touched.push({
       bars: false,
-      says: `Every offer needs its wording in ${added.join(", ")} before its next cutover.`,
+      says: said("storefront.every-offer-needs-wording", {
+        languages: added.map((language) => ({ language })),
+      }),
     });
   const newMoney = gone(after.currencies, before.currencies);
   const open = offers.filter((one) => one.currencies.length === 0);
   if (newMoney.length > 0 && open.length > 0)
     touched.push({
       bars: false,
-      says: `${quoted(open.map((one) => one.name))} would be offered in ${newMoney.join(", ")} too, where the account can charge it.`,
+      says: said("storefront.offered-in-more", {
+        offers: quoted(open.map((one) => one.name)),
+        currencies: newMoney,
+      }),
     });
   const moved = before.domain !== after.domain || before.https !== after.https;
   if (moved && filesOnDomain.length > 0)
     touched.push({
       bars: false,
-      says: `${filesOnDomain.join(", ")} found its file on ${before.domain}; it has to be asked to look at ${after.domain}, and is not offered until it has.`,
+      says: said("storefront.domain-moves", {
+        connections: filesOnDomain,
+        before: before.domain,
+        after: after.domain,
+      }),
     });
   if (before.country !== after.country && offers.length > 0)
     touched.push({
       bars: false,
-      says: `Providers are held against ${after.country} from then on; what does not serve it is said at Plan.`,
+      says: said("storefront.providers-held-against-then", { country: { country: after.country } }),
     });
   if (livePayments && touched.some((one) => !one.bars))
-    touched.push({ bars: false, says: "This storefront is live: shoppers see the change at once." });
+    touched.push({ bars: false, says: said("storefront.storefront-live-shoppers-see") });
   return touched;
 }

@@ -1,3 +1,5 @@
+import type { Spoken } from "../../app/words/speak";
+import { spoken } from "../../scripts/english";
 import type { Mode } from "#core/mode";
 import {
   addConnection,
@@ -30,8 +32,8 @@ export class AtProviders {
 
   storefront = async (): Promise<Storefront> => must(await storefrontOf(this.world.rt, "luvwinkel-de"));
   where = async (id: string): Promise<ConnectionWithProfile> => must(await connectionOf(this.world.rt, id));
-  column = async (id: string, mode: Mode = "test"): Promise<Column> =>
-    columnOf(this.world.rt, await this.where(id), await this.storefront(), mode);
+  column = async (id: string, mode: Mode = "test"): Promise<Spoken<Column>> =>
+    spoken(await columnOf(this.world.rt, await this.where(id), await this.storefront(), mode));
 
   /** Connects an account with the keys its dashboard shows. */
   connected = async (

@@ -1,15 +1,19 @@
+import { speaking } from "../../scripts/english";
 import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Profile } from "#core/profiles/profile";
-import { conform } from "#server/conformance/conform";
-import type { Finding } from "#server/conformance/run";
+import { conform as conformSaid } from "#server/conformance/conform";
+import type { Finding as SaidFinding } from "#server/conformance/run";
 import { tableOf } from "#server/conformance/table";
 import { profileOf } from "#server/profiles/profiles";
 import { AtKarvello } from "../../demo/karvello";
 import { atDashboard, keysAt } from "../../demo/dashboards";
 import { openWorld, type SystemWorld } from "./world";
+
+type Finding = Omit<SaidFinding, "says"> & { says: string };
+const conform = speaking(conformSaid);
 
 let world: SystemWorld;
 beforeAll(async () => {

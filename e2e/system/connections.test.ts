@@ -1,19 +1,43 @@
+import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { addConnection } from "#server/connections/connections";
-import { disconnect, lossOf, serveStorefront } from "#server/connections/disconnect";
+import {
+  disconnect as disconnectSaid,
+  lossOf,
+  serveStorefront as serveStorefrontSaid,
+} from "#server/connections/disconnect";
 import { proveKeys } from "#server/connections/proving";
-import { lookAtDomain, takeFile } from "#server/connections/domain";
-import { columnOf } from "#server/connections/handshake";
+import { lookAtDomain as lookAtDomainSaid, takeFile } from "#server/connections/domain";
+import { columnOf as columnOfSaid } from "#server/connections/handshake";
 import { enterKeys } from "#server/connections/keys";
 import { listExchanges } from "#server/exchanges/list";
-import { addOffer, saveOffer, switchOffer } from "#server/offers/offers";
-import { installDocument, lookAtDocument, removeProfile } from "#server/profiles/install";
+import {
+  addOffer as addOfferSaid,
+  saveOffer as saveOfferSaid,
+  switchOffer as switchOfferSaid,
+} from "#server/offers/offers";
+import {
+  installDocument as installDocumentSaid,
+  lookAtDocument as lookAtDocumentSaid,
+  removeProfile as removeProfileSaid,
+} from "#server/profiles/install";
 import { profileOf } from "#server/profiles/profiles";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
 import { offerNow } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import { inTest, type SystemWorld } from "./world";
+
+const disconnect = speaking(disconnectSaid);
+const serveStorefront = speaking(serveStorefrontSaid);
+const lookAtDomain = speaking(lookAtDomainSaid);
+const columnOf = speaking(columnOfSaid);
+const addOffer = speaking(addOfferSaid);
+const saveOffer = speaking(saveOfferSaid);
+const switchOffer = speaking(switchOfferSaid);
+const installDocument = speaking(installDocumentSaid);
+const lookAtDocument = speaking(lookAtDocumentSaid);
+const removeProfile = speaking(removeProfileSaid);
 
 let at: AtProviders;
 let world: SystemWorld;

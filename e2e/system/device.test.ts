@@ -1,3 +1,5 @@
+import { speaking } from "../../scripts/english";
+import { ToldError } from "#core/said";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -7,20 +9,32 @@ import { dropToken, requestToken, takeToken } from "#server/checkouts/device";
 import { turnBack } from "#server/checkouts/leave";
 import { type Scene, viewOf } from "#server/checkouts/view";
 import { addConnection, connectionOf } from "#server/connections/connections";
-import { lookAtDomain, takeFile } from "#server/connections/domain";
+import { lookAtDomain as lookAtDomainSaid, takeFile } from "#server/connections/domain";
 import { enterKeys } from "#server/connections/keys";
-import { interlockingFrom } from "#server/cutover/interlocking";
+import { interlockingFrom as interlockingFromSaid } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
-import { addOffer, offerOf, saveOffer, switchOffer } from "#server/offers/offers";
+import {
+  addOffer as addOfferSaid,
+  offerOf,
+  saveOffer as saveOfferSaid,
+  switchOffer as switchOfferSaid,
+} from "#server/offers/offers";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/boards";
+import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { mustStand } from "#server/storefronts/now";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
 import { cardDocument, until } from "../../demo/play";
 import { inTest, openKite, openWorld, partsNow, type SystemWorld } from "./world";
+
+const lookAtDomain = speaking(lookAtDomainSaid);
+const interlockingFrom = speaking(interlockingFromSaid);
+const addOffer = speaking(addOfferSaid);
+const saveOffer = speaking(saveOfferSaid);
+const switchOffer = speaking(switchOfferSaid);
+const boardOf = speaking(boardOfSaid);
 
 let world: SystemWorld;
 let shop: Server;
@@ -85,7 +99,7 @@ describe("a device wallet", () => {
     });
     await switchOffer(world.rt, "ida", inTest(world.offerId), "test", false);
     const added = await addOffer(world.rt, "ida", await where(), await storefront(), "thumb");
-    if (!added.ok) throw new Error(added.says);
+    if (!added.ok) throw new ToldError(added.says);
     offerId = added.id;
     const now = must(await offerOf(world.rt, "luvwinkel-de", offerId));
     const wording = { de: { label: "Daumen", hint: "" }, en: { label: "Thumb", hint: "" } };

@@ -1,11 +1,16 @@
+import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { addConnection } from "#server/connections/connections";
 import { followReviews } from "#server/connections/following";
-import { enterKey, enterKeys } from "#server/connections/keys";
+import { enterKey as enterKeySaid, enterKeys } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
-import { finishLink, latestLink, startLink } from "#server/connections/link";
+import {
+  finishLink as finishLinkSaid,
+  latestLink as latestLinkSaid,
+  startLink,
+} from "#server/connections/link";
 import { retireKeys } from "#server/connections/rotation";
-import { registerWebhook } from "#server/connections/webhook";
+import { registerWebhook as registerWebhookSaid } from "#server/connections/webhook";
 import { call, openLine } from "#server/gateway/gateway";
 import { profileOf } from "#server/profiles/profiles";
 import { AtKarvello } from "../../demo/karvello";
@@ -13,6 +18,11 @@ import { atDashboard, keysAt } from "../../demo/dashboards";
 import { until } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import type { SystemWorld } from "./world";
+
+const enterKey = speaking(enterKeySaid);
+const finishLink = speaking(finishLinkSaid);
+const latestLink = speaking(latestLinkSaid);
+const registerWebhook = speaking(registerWebhookSaid);
 
 let at: AtProviders;
 let world: SystemWorld;

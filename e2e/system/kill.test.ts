@@ -1,3 +1,4 @@
+import { speaking } from "../../scripts/english";
 import { fork } from "node:child_process";
 import { once } from "node:events";
 import { createServer, type IncomingMessage } from "node:http";
@@ -9,16 +10,19 @@ import { auditBreak } from "#server/audit/audit";
 import { pay } from "#server/checkouts/pay";
 import { currentEndpoint } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
-import { cutOver, fallBack } from "#server/cutover/cutover";
+import { cutOver as cutOverSaid, fallBack } from "#server/cutover/cutover";
 import { call, openLine } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
-import { boardOf } from "#server/rehearsal/boards";
+import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { callerOf, issueApiKey, setNewsAddress } from "#server/storefronts/storefronts";
 import { caseIds } from "#core/rehearsal/cases";
 import { lockedNow, must, offerNow, until } from "../../demo/play";
 import { program } from "../../scripts/programs.mjs";
 import { anotherZahlung, kill, openKite, openWorld, type SystemWorld } from "./world";
+
+const cutOver = speaking(cutOverSaid);
+const boardOf = speaking(boardOfSaid);
 
 let world: SystemWorld;
 beforeAll(async () => {

@@ -1,3 +1,4 @@
+import { speaking } from "../../scripts/english";
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Mode } from "#core/mode";
@@ -6,32 +7,59 @@ import { decide } from "#core/offers/decide";
 import { caseIds } from "#core/rehearsal/cases";
 import { recentAudit } from "#server/audit/audit";
 import { pay } from "#server/checkouts/pay";
-import { serveStorefront } from "#server/connections/disconnect";
+import { serveStorefront as serveStorefrontSaid } from "#server/connections/disconnect";
 import { enterKeys } from "#server/connections/keys";
 import { addConnection, currentEndpoint } from "#server/connections/connections";
-import { pingWebhook, registerWebhook } from "#server/connections/webhook";
-import { cutOver, cutoversOf, fallBack, planOf } from "#server/cutover/cutover";
-import { interlockingFrom } from "#server/cutover/interlocking";
 import {
-  cutoverBy,
-  restoreAtOnce,
-  restoreToWorking,
-  stepBack,
+  pingWebhook as pingWebhookSaid,
+  registerWebhook as registerWebhookSaid,
+} from "#server/connections/webhook";
+import { cutOver as cutOverSaid, cutoversOf, fallBack, planOf } from "#server/cutover/cutover";
+import { interlockingFrom as interlockingFromSaid } from "#server/cutover/interlocking";
+import {
+  cutoverBy as cutoverBySaid,
+  restoreAtOnce as restoreAtOnceSaid,
+  restoreToWorking as restoreToWorkingSaid,
+  stepBack as stepBackSaid,
   viewSnapshot,
 } from "#server/cutover/snapshots";
 import { standingOf, standingsOf } from "#server/cutover/standing";
 import { proofs } from "#server/database/schema";
-import { addOffer, copyOffer, offerOf, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
-import { act } from "#server/payments/actions";
+import {
+  addOffer as addOfferSaid,
+  copyOffer as copyOfferSaid,
+  offerOf,
+  removeOffer as removeOfferSaid,
+  saveOffer as saveOfferSaid,
+  switchOffer as switchOfferSaid,
+} from "#server/offers/offers";
+import { act as actSaid } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/boards";
+import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { mustStand } from "#server/storefronts/now";
 import { addStorefront, callerOf, issueApiKey } from "#server/storefronts/storefronts";
 import { cardDocument, must, offerNow, until, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";
 import { candidatesAt, openKite, openWorld, partsNow, type SystemWorld } from "./world";
+
+const serveStorefront = speaking(serveStorefrontSaid);
+const pingWebhook = speaking(pingWebhookSaid);
+const registerWebhook = speaking(registerWebhookSaid);
+const cutOver = speaking(cutOverSaid);
+const interlockingFrom = speaking(interlockingFromSaid);
+const cutoverBy = speaking(cutoverBySaid);
+const restoreAtOnce = speaking(restoreAtOnceSaid);
+const restoreToWorking = speaking(restoreToWorkingSaid);
+const stepBack = speaking(stepBackSaid);
+const addOffer = speaking(addOfferSaid);
+const copyOffer = speaking(copyOfferSaid);
+const removeOffer = speaking(removeOfferSaid);
+const saveOffer = speaking(saveOfferSaid);
+const switchOffer = speaking(switchOfferSaid);
+const act = speaking(actSaid);
+const boardOf = speaking(boardOfSaid);
 
 // One connection on two storefronts, and two connections in one place: whose shoppers see what, after each movement.
 

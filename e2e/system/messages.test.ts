@@ -1,19 +1,26 @@
+import { speaking } from "../../scripts/english";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { currentEndpoint } from "#server/connections/connections";
 import { followRegistrations, followSilence } from "#server/connections/following";
-import { enterKey } from "#server/connections/keys";
+import { enterKey as enterKeySaid } from "#server/connections/keys";
 import { retireKeys } from "#server/connections/rotation";
 import {
   lookAtRegistrations,
-  mendRegistrations,
-  pingWebhook,
-  registerWebhook,
-  renewWebhook,
+  mendRegistrations as mendRegistrationsSaid,
+  pingWebhook as pingWebhookSaid,
+  registerWebhook as registerWebhookSaid,
+  renewWebhook as renewWebhookSaid,
 } from "#server/connections/webhook";
 import { call, openLine } from "#server/gateway/gateway";
 import { until } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import type { SystemWorld } from "./world";
+
+const enterKey = speaking(enterKeySaid);
+const mendRegistrations = speaking(mendRegistrationsSaid);
+const pingWebhook = speaking(pingWebhookSaid);
+const registerWebhook = speaking(registerWebhookSaid);
+const renewWebhook = speaking(renewWebhookSaid);
 
 let at: AtProviders;
 let world: SystemWorld;

@@ -1,11 +1,21 @@
+import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { decide } from "#core/offers/decide";
-import { addOffer, offersOf, saveOffer, switchOffer } from "#server/offers/offers";
+import {
+  addOffer as addOfferSaid,
+  offersOf,
+  saveOffer as saveOfferSaid,
+  switchOffer as switchOfferSaid,
+} from "#server/offers/offers";
 import { addStorefront } from "#server/storefronts/storefronts";
 import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";
 import type { Mode } from "#core/mode";
 import { candidatesAt, inTest, openWorld, partsNow, type SystemWorld } from "./world";
+
+const addOffer = speaking(addOfferSaid);
+const saveOffer = speaking(saveOfferSaid);
+const switchOffer = speaking(switchOfferSaid);
 
 // An offer over time: revisions, two people at once, and which of them test and live run.
 

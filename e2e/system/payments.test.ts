@@ -1,18 +1,23 @@
+import { speaking, spoken } from "../../scripts/english";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { expireCheckout, turnBack } from "#server/checkouts/leave";
 import { lookUp } from "#server/checkouts/look-up";
 import { pay } from "#server/checkouts/pay";
-import { enterKey } from "#server/connections/keys";
+import { enterKey as enterKeySaid } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
 import { call, lineOf, openLine } from "#server/gateway/gateway";
-import { act } from "#server/payments/actions";
+import { act as actSaid } from "#server/payments/actions";
 import type { Payment } from "#server/database/rows";
 import { paymentOf } from "#server/payments/record";
-import { switchOffer } from "#server/offers/offers";
+import { switchOffer as switchOfferSaid } from "#server/offers/offers";
 import { filterFrom, listPayments } from "#server/payments/list";
 import { lockedNow, luvwinkel, until, whereIs } from "../../demo/play";
 import { candidatesAt, inTest, openKite, openWorld, type SystemWorld } from "./world";
+
+const enterKey = speaking(enterKeySaid);
+const act = speaking(actSaid);
+const switchOffer = speaking(switchOfferSaid);
 
 let world: SystemWorld;
 beforeAll(async () => {
@@ -160,7 +165,7 @@ describe("a provider that misbehaves", () => {
     expect(check.ok).toBe(true);
     world.wire.http = null;
     const { columnOf } = await import("#server/connections/handshake");
-    const column = await columnOf(world.rt, where, await luvwinkel(world.rt), "test");
+    const column = spoken(await columnOf(world.rt, where, await luvwinkel(world.rt), "test"));
     expect(column.unanswered).toBe("Karvello could not be reached.");
     expect(column.fields["account-code"]).toMatchObject({ state: "entered", hint: "KV-S-207714" });
     const { proveKeys } = await import("#server/connections/proving");
@@ -210,7 +215,7 @@ describe("actions", () => {
     expect(await act(world.rt, "test", payment, "refund", 4390, "old-keys")).toMatchObject({ ok: true });
     const [exchange] = (
       await world.rt.db.client.execute({
-        sql: "select request from exchanges where payment_id = ? and label = 'refund'",
+        sql: "select request from exchanges where payment_id = ? and operation = 'refund'",
         args: [payment.id],
       })
     ).rows;
@@ -255,8 +260,7 @@ describe("live keys", () => {
     await enter("server-key", `kvs.l.${"a".repeat(32)}`);
     expect(await standing()).toBe("ready");
     expect(await keysOfPayment()).toBe(before);
-    const gate = async () =>
-      (await lockedNow(rt, connectionId)).gates.find((one) => one.title === "Live keys proven");
+    const gate = async () => (await lockedNow(rt, connectionId)).gates.find((one) => one.id === "live-keys");
     expect((await gate())?.open).toBe(false);
 
     const { "server-key": right = "" } = await karvello.keys("live");
@@ -281,7 +285,7 @@ describe("an answer without end", () => {
     world.wire.http = () => Promise.resolve(new Response(endless));
     try {
       const answer = await call(world.rt, line, "account", {});
-      expect(answer).toMatchObject({ kind: "unanswered", says: expect.stringContaining("endless") });
+      expect(spoken(answer)).toMatchObject({ kind: "unanswered", says: expect.stringContaining("endless") });
       expect(sent).toBeLessThan(30);
     } finally {
       world.wire.http = null;

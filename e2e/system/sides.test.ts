@@ -1,6 +1,7 @@
+import { speaking, spoken } from "../../scripts/english";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { pay } from "#server/checkouts/pay";
-import { agreeToAccount } from "#server/connections/account-change";
+import { agreeToAccount as agreeToAccountSaid } from "#server/connections/account-change";
 import { keySideOf } from "#server/connections/key-sides";
 import { enterKeys } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
@@ -10,19 +11,27 @@ import { standingOf } from "#server/cutover/standing";
 import { payments } from "#server/database/schema";
 import { openLine } from "#server/gateway/gateway";
 import { applyNow, listWebhooks } from "#server/intake/list";
-import { failingJobs } from "#server/jobs/list";
-import { addOffer } from "#server/offers/offers";
-import { act } from "#server/payments/actions";
+import { failingJobs as failingJobsSaid } from "#server/jobs/list";
+import { addOffer as addOfferSaid } from "#server/offers/offers";
+import { act as actSaid } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
-import { installDocument } from "#server/profiles/install";
-import { takeUpVersion } from "#server/profiles/take-up";
+import { installDocument as installDocumentSaid } from "#server/profiles/install";
+import { takeUpVersion as takeUpVersionSaid } from "#server/profiles/take-up";
 import { currentVersion } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/boards";
+import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { mustStand } from "#server/storefronts/now";
 import { offerNow, until } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import { openKite } from "./world";
+
+const agreeToAccount = speaking(agreeToAccountSaid);
+const failingJobs = speaking(failingJobsSaid);
+const addOffer = speaking(addOfferSaid);
+const act = speaking(actSaid);
+const installDocument = speaking(installDocumentSaid);
+const takeUpVersion = speaking(takeUpVersionSaid);
+const boardOf = speaking(boardOfSaid);
 
 // What test and live each run of a connection: the profile version that is pinned, and the account that is agreed to.
 
@@ -82,7 +91,7 @@ describe("a version of a profile", () => {
     expect(await installDocument(rt(), "ida", JSON.stringify(next, null, 2))).toMatchObject({ ok: true });
     newer = must(await currentVersion(rt(), "karvello")).id;
     expect((await where()).versions.test.id).toBe(pinned.id);
-    expect((await versionsOfSides(rt(), await where())).newer).toMatchObject({
+    expect(spoken(await versionsOfSides(rt(), await where())).newer).toMatchObject({
       version: "9.0.0",
       differs: expect.arrayContaining([expect.stringMatching(/refund/)]) as string[],
     });

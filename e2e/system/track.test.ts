@@ -1,12 +1,16 @@
+import { speaking, spoken } from "../../scripts/english";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { enterKey } from "#server/connections/keys";
+import { enterKey as enterKeySaid } from "#server/connections/keys";
 import { addConnection, currentEndpoint } from "#server/connections/connections";
-import { pingWebhook, registerWebhook } from "#server/connections/webhook";
+import {
+  pingWebhook as pingWebhookSaid,
+  registerWebhook as registerWebhookSaid,
+} from "#server/connections/webhook";
 import { fallBack } from "#server/cutover/cutover";
 import { tracksOf } from "#server/home";
-import { saveOffer, switchOffer } from "#server/offers/offers";
+import { saveOffer as saveOfferSaid, switchOffer as switchOfferSaid } from "#server/offers/offers";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf } from "#server/rehearsal/boards";
+import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { callerOf, issueApiKey } from "#server/storefronts/storefronts";
 import { caseIds } from "#core/rehearsal/cases";
@@ -22,6 +26,13 @@ import {
   whereIs,
 } from "../../demo/play";
 import { inTest, openWorld, type SystemWorld } from "./world";
+
+const enterKey = speaking(enterKeySaid);
+const pingWebhook = speaking(pingWebhookSaid);
+const registerWebhook = speaking(registerWebhookSaid);
+const saveOffer = speaking(saveOfferSaid);
+const switchOffer = speaking(switchOfferSaid);
+const boardOf = speaking(boardOfSaid);
 
 // The home view on the way from nothing to live and back: at each step it says what blocks the next station.
 
@@ -39,7 +50,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.end());
 
-const tracks = async () => tracksOf(world.rt, await luvwinkel(world.rt));
+const tracks = async () => spoken(await tracksOf(world.rt, await luvwinkel(world.rt)));
 const track = async () => must((await tracks())[0], "track");
 const block = async () => {
   const found = (await track()).track.block;

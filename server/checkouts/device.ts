@@ -1,3 +1,4 @@
+import { said } from "#core/said";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { knownOrigins, ridesAlong } from "#core/profiles/profile";
 import type { TokenReading } from "#core/profiles/answers";
@@ -48,7 +49,7 @@ export async function requestToken(rt: Runtime, checkout: Checkout, offerId: str
     at: rt.now(),
     from: "shopper",
     to: "zahlung",
-    label: "presses pay",
+    label: said("checkouts.presses-pay"),
     mode: checkout.mode,
     ...marks,
     ok: true,

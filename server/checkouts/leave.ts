@@ -40,7 +40,7 @@ export async function chooseAgain(rt: Runtime, checkout: Checkout): Promise<"fre
 export class NotLetGo extends Error {
   readonly code = "not-let-go";
   constructor() {
-    super("The provider did not let go of the payment, or did not say.");
+    super("the provider did not let go of the payment, or did not say");
     this.name = "NotLetGo";
   }
 }

@@ -1,3 +1,4 @@
+import { said, type Told } from "#core/said";
 import type { Payment } from "../database/rows";
 import { call, type Line, lineOf } from "../gateway/gateway";
 import { recordReading } from "../payments/readings";
@@ -20,7 +21,7 @@ export async function fail(
   payment: Payment,
   source: "answer" | "look-up",
   code: string,
-  text: string,
+  text: Told,
 ): Promise<void> {
   await recordFacts(rt, payment.id, [
     { key: `${source}:failed:${code}`, source, at: rt.now(), statement: { kind: "failed", code, text } },
@@ -49,7 +50,7 @@ export async function lookUp(rt: Runtime, payment: Payment): Promise<Payment | n
   if (!line) return payment;
   const found = await findAndRecord(rt, line, payment);
   if (found === "absent" && rt.now() - payment.createdAt > GIVE_UP_AFTER) {
-    await fail(rt, payment, "look-up", "absent", `${line.profile.name} has no record of it.`);
+    await fail(rt, payment, "look-up", "absent", said("look-up.no-record", { provider: line.profile.name }));
   }
   return paymentOf(rt, payment.id);
 }

@@ -1,3 +1,4 @@
+import { said } from "#core/said";
 import { and, eq, gt, isNull } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
@@ -172,7 +173,7 @@ async function claim(
         at: now,
         from: "shopper",
         to: "zahlung",
-        label: "presses pay",
+        label: said("checkouts.presses-pay"),
         mode: checkout.mode,
         paymentId: payment.id,
         checkoutId: checkout.id,

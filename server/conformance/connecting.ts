@@ -1,3 +1,4 @@
+import { said, sentences } from "#core/said";
 import { addConnection, connectionOf, currentEndpoint, endpointAddress } from "../connections/connections";
 import { enterKeys } from "../connections/keys";
 import { keySideOf } from "../connections/key-sides";
@@ -37,12 +38,15 @@ export async function connect(run: Run): Promise<boolean> {
   if (Object.values(entered).some((check) => !check.ok)) return false;
   run.line = await openLine(rt, { connectionId: id, mode: options.mode });
   const { check } = await keySideOf(rt, run.where, options.mode);
-  const wrong = Object.entries(check?.wrong ?? {}).map(([field, { says }]) => `${field}: ${says}`);
+  const wrong = Object.entries(check?.wrong ?? {}).map(([field, { says }]) =>
+    said("conformance.of-operation", { operation: field, because: says }),
+  );
+  const told = [...(check?.unanswered ? [check.unanswered] : []), ...wrong];
   await run.hold(
     "account",
     check?.account != null,
     `Read back as ${check?.account?.account ?? ""}, ${check?.account?.name ?? ""}.`,
-    [check?.unanswered, ...wrong].filter(Boolean).join(" ") || "The account could not be read.",
+    told.length > 0 ? sentences(told) : "The account could not be read.",
   );
   if (!check?.account || !run.line) return false;
   run.account = check.account;

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
 import type { TokenReading } from "#core/profiles/answers";
 import { saysWhat } from "../gateway/gateway";
@@ -23,7 +24,7 @@ export async function rideAlong(run: Run, method: ProfileMethod) {
       address,
     });
     const ok = looked.kind === "answered" && looked.value.ok === true;
-    const said = looked.kind === "answered" ? String(looked.value.says) : saysWhat(profile.name, looked);
+    const said = looked.kind === "answered" ? looked.value.says : saysWhat(profile.name, looked);
     await run.hold("checkDomain", ok, said, said);
     if (!ok) return;
   }
@@ -48,7 +49,15 @@ async function asked(run: Run, method: ProfileMethod, what: string): Promise<str
     domain: run.options.domain,
   });
   if (made.kind !== "answered") {
-    await run.hold(what, false, "", `requestToken: ${saysWhat(run.profile.name, made)}`);
+    await run.hold(
+      what,
+      false,
+      "",
+      said("conformance.of-operation", {
+        operation: "requestToken",
+        because: saysWhat(run.profile.name, made),
+      }),
+    );
     return null;
   }
   const { ref, address } = made.value;
@@ -57,9 +66,17 @@ async function asked(run: Run, method: ProfileMethod, what: string): Promise<str
   return null;
 }
 
-async function stateOf(run: Run, ref: string): Promise<TokenReading | string> {
+/** How a request stands, or why that could not be read. */
+async function stateOf(run: Run, ref: string): Promise<TokenReading | { unread: Said }> {
   const read = await run.ask("readToken", { ref });
-  return read.kind === "answered" ? read.value : `readToken: ${saysWhat(run.profile.name, read)}`;
+  return read.kind === "answered"
+    ? read.value
+    : {
+        unread: said("conformance.of-operation", {
+          operation: "readToken",
+          because: saysWhat(run.profile.name, read),
+        }),
+      };
 }
 
 async function decided(run: Run, method: ProfileMethod, { case: id, answer }: ProfileInstrument) {
@@ -67,20 +84,28 @@ async function decided(run: Run, method: ProfileMethod, { case: id, answer }: Pr
   const ref = await asked(run, method, what);
   if (!ref) return;
   const before = await stateOf(run, ref);
-  if (typeof before === "string" || before.state !== "waiting")
+  if ("unread" in before || before.state !== "waiting")
     return run.hold(
       what,
       false,
       "",
-      typeof before === "string"
-        ? before
+      "unread" in before
+        ? before.unread
         : `Before the shopper decides it is “${before.state}”; it should be waiting.`,
     );
   const played = await run.ask("actForShopper", { ref, answer });
   if (played.kind !== "answered")
-    return run.hold(what, false, "", `actForShopper: ${saysWhat(run.profile.name, played)}`);
+    return run.hold(
+      what,
+      false,
+      "",
+      said("conformance.of-operation", {
+        operation: "actForShopper",
+        because: saysWhat(run.profile.name, played),
+      }),
+    );
   const after = await stateOf(run, ref);
-  if (typeof after === "string") return run.hold(what, false, "", after);
+  if ("unread" in after) return run.hold(what, false, "", after.unread);
   const wanted = id === REFUSED ? "refused" : "given";
   const whole = after.state === wanted && (wanted === "refused" || typeof after.token === "string");
   await run.hold(
@@ -101,11 +126,11 @@ async function takenBack(run: Run, method: ProfileMethod) {
   if (dropped.kind !== "answered")
     return run.hold("dropToken", false, "", saysWhat(run.profile.name, dropped));
   const after = await stateOf(run, ref);
-  const over = typeof after !== "string" && after.state === "refused";
+  const over = !("unread" in after) && after.state === "refused";
   await run.hold(
     "dropToken",
     over,
     "The request is over.",
-    typeof after === "string" ? after : `It is “${after.state}”; it should be refused.`,
+    "unread" in after ? after.unread : `It is “${after.state}”; it should be refused.`,
   );
 }

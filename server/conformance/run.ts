@@ -1,3 +1,4 @@
+import type { Told } from "#core/said";
 import { and, desc, eq } from "drizzle-orm";
 import { fold } from "#core/payments/fold";
 import type { Mode } from "#core/mode";
@@ -14,7 +15,7 @@ import type { Runtime } from "../runtime";
 export interface Finding {
   what: string;
   holds: boolean | null;
-  says: string;
+  says: Told;
   /** The exchange at fault, secrets masked. */
   exchange?: { request: RecordedMessage | null; response: RecordedMessage | null };
 }
@@ -59,14 +60,14 @@ export class Run {
     readonly options: ConformOptions,
   ) {}
 
-  say(what: string, holds: boolean | null, says: string, exchange?: Finding["exchange"]) {
+  say(what: string, holds: boolean | null, says: Told, exchange?: Finding["exchange"]) {
     const finding: Finding = { what: what + this.of, holds, says, ...(exchange && { exchange }) };
     this.findings.push(finding);
     this.options.onFinding?.(finding);
   }
 
   /** Says whether something holds; where it does not, with the newest exchange. */
-  async hold(what: string, holds: boolean, yes: string, no: string) {
+  async hold(what: string, holds: boolean, yes: Told, no: Told) {
     if (holds) return this.say(what, true, yes);
     const [last] = await this.rt.db.orm
       .select()

@@ -1,9 +1,12 @@
 import type { Finding } from "./run";
 
+/** A finding in words. */
+type Spoken = Omit<Finding, "says"> & { says: string };
+
 const marks = { true: "holds", false: "FAILS", null: "not tried" } as const;
 
 /** The findings as a table for a terminal, and under it each exchange at fault. */
-export function tableOf(findings: readonly Finding[]): string {
+export function tableOf(findings: readonly Spoken[]): string {
   const width = Math.max(...findings.map((one) => one.what.length), 4);
   const rows = findings.map(
     ({ what, holds, says }) => `${marks[`${holds}`].padEnd(9)}  ${what.padEnd(width)}  ${says}`,

@@ -1,3 +1,4 @@
+import { isSame, type Said, said, sentences } from "#core/said";
 import { and, eq } from "drizzle-orm";
 import { methodOf } from "#core/profiles/profile";
 import type { AccountReading } from "#core/profiles/answers";
@@ -19,7 +20,7 @@ export interface AccountChange {
   old: AccountSummary | null;
   new: AccountSummary;
   /** Why the new one cannot serve what is live; empty when it can. */
-  cannot: string[];
+  cannot: Said[];
 }
 
 const summary = ({ account, name, country, mayCharge, currencies }: AccountReading): AccountSummary => ({
@@ -49,9 +50,15 @@ async function cannotServe(
   rt: Runtime,
   { connection, liveOn }: ConnectionWithProfile,
   account: AccountReading,
-): Promise<string[]> {
-  const cannot: string[] = [];
-  if (!account.mayCharge) cannot.push(`It may not charge${account.because ? `: ${account.because}` : "."}`);
+): Promise<Said[]> {
+  const cannot: Said[] = [];
+  if (!account.mayCharge)
+    cannot.push(
+      said("account-change.may-not-charge", {
+        hasReason: account.because ? "yes" : "no",
+        reason: account.because ?? "",
+      }),
+    );
   const charged = account.currencies.map((one) => one.charged);
   for (const id of liveOn) {
     const { storefront, offers } = await mustStand(rt, id);
@@ -63,15 +70,20 @@ async function cannotServe(
       );
       const lost = sold.filter((currency) => !charged.includes(currency));
       if (lost.length > 0)
-        cannot.push(`It cannot charge ${lost.join(", ")}, which ${storefront.name} is live in.`);
+        cannot.push(
+          said("account-change.cannot-charge-live", { currencies: lost, storefront: storefront.name }),
+        );
       const told = account.methods?.find((each) => each.id === one.offer.methodId);
       if (told && !told.on)
         cannot.push(
-          `${method?.name ?? one.offer.methodId} is switched off for it, and ${storefront.name} is live with it.`,
+          said("account-change.switched-off-live", {
+            method: method?.name ?? one.offer.methodId,
+            storefront: storefront.name,
+          }),
         );
     }
   }
-  return [...new Set(cannot)];
+  return cannot.filter((one, i) => cannot.findIndex((other) => isSame(other, one)) === i);
 }
 
 /** Has live payments made with the account that newer proven keys open. Refused while it cannot serve what is live. */
@@ -80,13 +92,16 @@ export async function agreeToAccount(
   person: string,
   where: ConnectionWithProfile,
   account: string,
-): Promise<{ ok: true } | { ok: false; says: string }> {
+): Promise<{ ok: true } | { ok: false; says: Said }> {
   const { connection } = where;
   const change = await accountChange(rt, where, await keySideOf(rt, where, "live"));
   if (!change || change.new.account !== account)
-    return { ok: false, says: "The keys have changed since you looked. Look again." };
+    return { ok: false, says: said("account-change.keys-changed-since-you") };
   if (change.cannot.length > 0)
-    return { ok: false, says: `The new account cannot serve what is live. ${change.cannot.join(" ")}` };
+    return {
+      ok: false,
+      says: said("account-change.new-account-cannot-serve", { because: sentences(change.cannot) }),
+    };
   try {
     await changeSettings(
       rt,
@@ -107,6 +122,6 @@ export async function agreeToAccount(
     return { ok: true };
   } catch (error) {
     if (!guardFailed(error)) throw error;
-    return { ok: false, says: "Somebody else changed it at the same moment. Look again." };
+    return { ok: false, says: said("account-change.somebody-else-changed-same") };
   }
 }

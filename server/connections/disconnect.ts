@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, eq, inArray, isNull } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import { connections, connectionStorefronts, offers, payments } from "../database/schema";
@@ -43,7 +44,7 @@ export async function lossOf(
   return { offers: all.flat(), openPayments: open.length, live: liveOn.length > 0 };
 }
 
-export type Disconnected = { ok: true } | { ok: false; says: string };
+export type Disconnected = { ok: true } | { ok: false; says: Said };
 
 /** Disconnects: its offers are gone from every checkout at once; its payments, keys and news stay. Not while live. */
 export async function disconnect(
@@ -55,7 +56,7 @@ export async function disconnect(
     const names = await Promise.all(liveOn.map(async (id) => (await storefrontOf(rt, id))?.name ?? id));
     return {
       ok: false,
-      says: `It is live on ${names.join(", ")}. Fall back to test there first, at Cut over; then nobody is in the middle of paying.`,
+      says: said("disconnect.live-fall-back-test", { storefronts: names }),
     };
   }
   await changeSettings(rt, { person, action: "connection disconnected", subject: connection.id }, [
@@ -75,7 +76,7 @@ export async function serveStorefront(
   const served = await servedBy(rt, connection.id);
   if (serve === served.includes(storefrontId)) return { ok: true };
   const storefront = await storefrontOf(rt, storefrontId);
-  if (!storefront) return { ok: false, says: "There is no such storefront." };
+  if (!storefront) return { ok: false, says: said("disconnect.no-such-storefront") };
   const row = and(
     eq(connectionStorefronts.connectionId, connection.id),
     eq(connectionStorefronts.storefrontId, storefrontId),
@@ -93,9 +94,8 @@ export async function serveStorefront(
       )
       .limit(1);
     if (offered)
-      return { ok: false, says: `${storefront.name} offers it to shoppers; it cannot be taken away there.` };
-    if (served.length === 1)
-      return { ok: false, says: "It serves no other storefront. Disconnect it instead." };
+      return { ok: false, says: said("disconnect.offers-shoppers-cannot-taken", { name: storefront.name }) };
+    if (served.length === 1) return { ok: false, says: said("disconnect.serves-no-other-storefront") };
   }
   const change = serve
     ? rt.db.orm

@@ -1,3 +1,4 @@
+import { said, type Told } from "#core/said";
 import { eq } from "drizzle-orm";
 import { checkDownload, checkServed, type FileFinding, type Served } from "#core/connections/domain-file";
 import type { Mode } from "#core/mode";
@@ -9,7 +10,7 @@ import type { Runtime } from "../runtime";
 import { digestOf } from "../settings";
 import { fileOn } from "../storefronts/now";
 import { isNear } from "../storefronts/storefronts";
-import { talk } from "../wire/wire";
+import { talk, wireFault } from "../wire/wire";
 import type { ConnectionWithProfile } from "./connections";
 
 export async function domainFileOf(
@@ -74,7 +75,7 @@ export async function lookAtDomain(
   { connection, profile }: ConnectionWithProfile,
   storefront: Storefront,
   mode: Mode,
-): Promise<{ findings: FileFinding[]; provider: { ok: boolean; says: string } | null }> {
+): Promise<{ findings: FileFinding[]; provider: { ok: boolean; says: Told } | null }> {
   const { file } = profile;
   if (!file) return { findings: [], provider: null };
   const kept = await domainFileOf(rt, connection.id, mode, storefront.id);
@@ -90,9 +91,9 @@ export async function lookAtDomain(
     findings.push({
       code: "not-https",
       blocking: true,
-      says: `${profile.name} wants the shop reached by https in ${mode}.`,
+      says: said("domain.wants-shop-reached-https", { provider: profile.name, mode }),
     });
-  let provider: { ok: boolean; says: string } | null = null;
+  let provider: { ok: boolean; says: Told } | null = null;
   const line = await openLine(rt, { connectionId: connection.id, mode });
   if (line && !findings.some((one) => one.blocking)) {
     const answer = await call(rt, line, "checkDomain", {
@@ -137,7 +138,7 @@ async function served(rt: Runtime, connectionId: string, mode: Mode, address: st
     rt,
     { method: "GET", url: address, headers: {} },
     () => ({
-      label: "look at the domain file",
+      label: said("domain.look-domain-file"),
       to: "shop",
       operation: "domain",
       mode,
@@ -146,7 +147,7 @@ async function served(rt: Runtime, connectionId: string, mode: Mode, address: st
     }),
     { most: LONGEST_FILE },
   );
-  if (!sent.ok) return { ok: false, says: sent.because === "not-allowed" ? sent.says : `it ${sent.says}` };
+  if (!sent.ok) return { ok: false, says: wireFault(sent, said("domain.it")) };
   const header = (name: string) => sent.headers.find(([one]) => one.toLowerCase() === name)?.[1] ?? null;
   return {
     ok: true,

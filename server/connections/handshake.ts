@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "#core/said";
 import { and, desc, eq, sql } from "drizzle-orm";
 import { type Registrations, registrationFaults } from "#core/connections/registrations";
 import { compareSides } from "#core/connections/account";
@@ -28,7 +29,7 @@ export interface MethodThere {
   on: boolean;
   networks: string[];
   off: string[];
-  where: string;
+  where: Told;
 }
 
 /** What a cell of the handshake sheet says. */
@@ -37,8 +38,8 @@ export type Cell =
   /** `waitsFor` are the labels of what has to be there before it can be proven. */
   | { state: "entered"; hint: string; at: number; waitsFor: string[] }
   | { state: "proven"; hint: string; at: number }
-  | { state: "stale"; hint: string; at: number; says: string }
-  | { state: "wrong"; hint: string; says: string; code: string | null };
+  | { state: "stale"; hint: string; at: number; says: Said }
+  | { state: "wrong"; hint: string; says: Told; code: string | null };
 
 export interface WebhookColumn {
   address: string;
@@ -51,7 +52,7 @@ export interface WebhookColumn {
   /** The newest message that was not believed, and why, if nothing good came after it. */
   refused: { at: number; verdict: string } | null;
   /** What is wrong with the registrations at the provider. */
-  faults: string[];
+  faults: Said[];
   elsewhere: number;
   silence: Silence | null;
 }
@@ -62,7 +63,7 @@ export interface FileColumn {
   takenAt: number | null;
   lookedAt: number | null;
   findings: FileFinding[];
-  provider: { ok: boolean; says: string } | null;
+  provider: { ok: boolean; says: Told } | null;
 }
 
 /** One mode's column of the handshake sheet. */
@@ -76,9 +77,9 @@ export interface Column {
       })
     | null;
   review: AccountState | null;
-  findings: { says: string; blocking: boolean }[];
+  findings: { says: Said; blocking: boolean }[];
   rights: { label: string; has: boolean | null; why: string }[];
-  unanswered: string | null;
+  unanswered: Told | null;
   /** Why this provider cannot serve the storefront in this mode as it is reached. */
   needsHttps: boolean;
   /** When earlier keys were entered that live payments go on with, because those on the sheet are not proven. */
@@ -127,7 +128,7 @@ export async function columnOf(
         ? [...check.findings, ...compareSides(check.account, other?.account ?? null, otherMode)]
         : []),
       ...twins.map((name) => ({
-        says: `The same account is connected as “${name}” too. That is good for moving over; payments of both land on it.`,
+        says: said("handshake.same-account-connected-as", { name }),
         blocking: false,
       })),
     ],
@@ -185,7 +186,7 @@ function cellOf(
   if (wrong) return { state: "wrong", hint, ...wrong };
   if (!check?.proven.includes(field.id)) return { state: "entered", hint, at: entry.at, waitsFor };
   if (fresh) return { state: "proven", hint, at: check.at };
-  return { state: "stale", hint, at: check.at, says: "Keys were entered since it was proven." };
+  return { state: "stale", hint, at: check.at, says: said("handshake.keys-were-entered-since") };
 }
 
 function accountWords({ profile }: ConnectionWithProfile, { methods, ...account }: AccountReading) {
@@ -198,7 +199,7 @@ function accountWords({ profile }: ConnectionWithProfile, { methods, ...account 
         on,
         networks: on ? (networks ?? []) : [],
         off: on && networks ? (method?.networks ?? []).filter((one) => !networks.includes(one)) : [],
-        where: where ?? "in its dashboard",
+        where: where ?? said("handshake.dashboard"),
       };
     }),
   };
@@ -242,9 +243,9 @@ export interface Versions {
   test: string;
   live: string;
   /** A version that is installed and that the test side does not run; null when it runs the current one. */
-  newer: { id: string; version: string; differs: string[] } | null;
+  newer: { id: string; version: string; differs: Said[] } | null;
   /** What the next cutover takes to live beside the offers; empty when both sides run the same. */
-  waits: string[];
+  waits: Said[];
 }
 
 export async function versionsOfSides(

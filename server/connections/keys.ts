@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, eq, isNull, ne } from "drizzle-orm";
 import { checkForm, type FormCheck } from "#core/connections/form";
 import type { Mode } from "#core/mode";
@@ -31,7 +32,7 @@ export async function enterKey(
       value: "",
       trimmed: false,
       code: "malformed",
-      says: "There is no such field.",
+      says: said("keys.no-such-field"),
     }
   );
 }
@@ -119,11 +120,11 @@ async function standsOpposite(
   { connection }: ConnectionWithProfile,
   mode: Mode,
   digest: string,
-): Promise<string | null> {
+): Promise<Said | null> {
   const other: Mode = mode === "test" ? "live" : "test";
   const opposite = await currentKeySet(rt, connection.id, other);
   return opposite && holds(opposite, new Set([digest]))
-    ? `The same key stands in the ${other} column. Each side has keys of its own.`
+    ? said("keys.same-key-stands-column", { other })
     : null;
 }
 

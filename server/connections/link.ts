@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "#core/said";
 import { and, desc, eq, isNull } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
@@ -61,12 +62,12 @@ export async function startLink(
 export type Linked =
   | { ok: true; link: Link }
   /** `link` is null when the state belongs to nothing we began. */
-  | { ok: false; link: Link | null; says: string };
+  | { ok: false; link: Link | null; says: Told };
 
-const refusals: Record<string, string> = {
-  access_denied: "The link was refused over there. Nothing was changed; link again, or enter keys by hand.",
-  temporarily_unavailable: "The provider could not decide just now. Link again in a while.",
-  server_error: "Something broke at the provider. Link again in a while.",
+const refusals: Record<string, Said> = {
+  access_denied: said("link.link-refused-over-nothing"),
+  temporarily_unavailable: said("link.provider-could-not-decide"),
+  server_error: said("link.something-broke-provider-link"),
 };
 
 /** Ends a link: what came back is held against what was begun, the code is changed for keys, and the keys are proven. */
@@ -77,14 +78,14 @@ export async function finishLink(rt: Runtime, person: string, back: URLSearchPar
     return {
       ok: false,
       link: null,
-      says: "This answer belongs to no link that you began here. Begin again on the handshake sheet.",
+      says: said("link.answer-belongs-no-link"),
     };
   const where = await connectionOf(rt, link.connectionId);
   // Taken first, so that the same answer cannot be used twice.
   const taken = await takeLink(rt, link);
   if (!where || !taken || !link.verifier)
-    return { ok: false, link, says: "This link was ended already. Begin again if it did not work." };
-  const end = async (outcome: "linked" | "denied" | "failed", says: string | null): Promise<Linked> => {
+    return { ok: false, link, says: said("link.link-ended-already-begin") };
+  const end = async (outcome: "linked" | "denied" | "failed", says: Told | null): Promise<Linked> => {
     await changeSettings(
       rt,
       { person, action: `link ${outcome}`, subject: link.connectionId, detail: { mode: link.mode } },
@@ -97,10 +98,12 @@ export async function finishLink(rt: Runtime, person: string, back: URLSearchPar
   if (error) {
     const own = terms && Object.hasOwn(terms.denied, error) ? terms.denied[error] : undefined;
     const known = Object.hasOwn(refusals, error) ? refusals[error] : undefined;
-    return end("denied", own ?? known ?? `${name} did not link the account (${error.slice(0, 60)}).`);
+    return end(
+      "denied",
+      own ?? known ?? said("link.did-not-link-account", { provider: name, error: error.slice(0, 60) }),
+    );
   }
-  if (rt.now() - link.startedAt > AGREE_WITHIN)
-    return end("failed", "Too much time passed before you came back. Link again.");
+  if (rt.now() - link.startedAt > AGREE_WITHIN) return end("failed", said("link.too-much-time-passed"));
   const line: Line = {
     profile: where.profile,
     versionId: where.versions.test.id,
@@ -119,8 +122,8 @@ export async function finishLink(rt: Runtime, person: string, back: URLSearchPar
     return end(
       "failed",
       granted.because === "unanswered"
-        ? `${name} ${granted.says}`
-        : `${name} did not take the code: ${granted.text} (${granted.code}).`,
+        ? granted.says
+        : said("link.did-not-take-code", { provider: name, text: granted.text, code: granted.code }),
     );
   const keys = await call(rt, line, "linkedKeys", {}, { token: granted.token.token });
   if (keys.kind !== "answered") return end("failed", saysWhat(name, keys));
@@ -152,7 +155,7 @@ export async function latestLink(
 ): Promise<{
   at: number;
   state: "under-way" | "abandoned" | "linked" | "denied" | "failed";
-  says: string | null;
+  says: Told | null;
 } | null> {
   const [link] = await rt.db.orm
     .select()
@@ -167,7 +170,7 @@ export async function latestLink(
     ? {
         at: link.startedAt,
         state: "abandoned",
-        says: "It was begun, and nobody came back. Link again, or enter keys by hand.",
+        says: said("link.begun-nobody-came-back"),
       }
     : { at: link.startedAt, state: "under-way", says: null };
 }

@@ -1,3 +1,4 @@
+import { isSame, type Said, said } from "#core/said";
 import { type AccountFinding, compareAccount } from "#core/connections/account";
 import type { Mode } from "#core/mode";
 import type { OperationName, Profile } from "#core/profiles/profile";
@@ -66,7 +67,7 @@ async function findingsFor(
   const served = await servedBy(rt, connectionId);
   const storefronts = await Promise.all(served.map((id) => storefrontOf(rt, id)));
   const all = storefronts.flatMap((one) => (one ? compareAccount(account, one) : []));
-  return all.filter((one, i) => all.findIndex((other) => other.says === one.says) === i);
+  return all.filter((one, i) => all.findIndex((other) => isSame(other.says, one.says)) === i);
 }
 
 /** Asks something harmless that needs the right. Only a clear refusal counts as lacking it. */
@@ -99,7 +100,10 @@ async function proveSecondField(
   if (answer.kind !== "answered") return complain(line.profile, line.mode, "fieldCheck", answer, found);
   if (answer.value.account === account.account) found.proven.push(...proves);
   else {
-    const says = `This key belongs to account ${answer.value.account}; the other keys belong to ${account.account}.`;
+    const says = said("proving.key-belongs-account-other", {
+      account: answer.value.account,
+      other: account.account,
+    });
     found.wrong[field] = { says, code: null };
   }
 }
@@ -120,12 +124,11 @@ function complain(
   const proves = profile.operations[operation]?.proves ?? [];
   const blamed = Object.hasOwn(profile.blames, code) ? profile.blames[code] : undefined;
   const keyField = blamed ?? (operation === "account" ? profile.authentication.secret : (proves[0] ?? ""));
-  const column = `${mode} column`;
-  const words: Partial<Record<typeof kind, string>> = {
-    "key-refused": `Key refused by ${profile.name}: it does not know it on this side.`,
-    "key-of-other-mode": `Key refused by ${profile.name}: it is a key of the other side, and this is the ${column}.`,
-    "key-of-other-account": `${profile.name} says: ${text}.`,
-    "access-withdrawn": `${profile.name} says that access was withdrawn over there. Link the account again, or enter new keys.`,
+  const words: Partial<Record<typeof kind, Said>> = {
+    "key-refused": said("proving.key-refused-does-not", { provider: profile.name }),
+    "key-of-other-mode": said("proving.key-refused-key-other", { provider: profile.name, mode }),
+    "key-of-other-account": said("proving.says", { provider: profile.name, text }),
+    "access-withdrawn": said("proving.says-access-withdrawn-over", { provider: profile.name }),
   };
   const says = blamed
     ? saysWhat(profile.name, answer, false)

@@ -1,3 +1,4 @@
+import { said, type Told } from "#core/said";
 import { eq } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { changeSettings } from "../audit/audit";
@@ -9,10 +10,13 @@ import { call, type Line, openLine, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
 import { type ConnectionWithProfile, currentEndpoint, endpointAddress, newEndpoint } from "./connections";
 
-export type Attempt = { ok: true } | { ok: false; says: string };
+export type Attempt = { ok: true } | { ok: false; says: Told };
 
-const noKeys: Attempt = { ok: false, says: "The keys have to be there first." };
-const noWebhooks = (name: string): Attempt => ({ ok: false, says: `${name} sends no webhooks.` });
+const noKeys: Attempt = { ok: false, says: said("webhook.keys-first") };
+const noWebhooks = (name: string): Attempt => ({
+  ok: false,
+  says: said("webhook.sends-no-webhooks", { provider: name }),
+});
 
 /** The secret in the clear, to carry to the provider by hand; null once a message has proven it. */
 export const copyableSecret = (rt: Runtime, endpoint: Endpoint) =>
@@ -125,7 +129,7 @@ export async function mendRegistrations(
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
   const found = await readRegistrations(rt, line, profile, endpoint);
-  if (!found) return { ok: false, says: `${profile.name} did not give its list of registrations.` };
+  if (!found) return { ok: false, says: said("webhook.did-not-give-list", { provider: profile.name }) };
   const [first, ...doubled] = found.ours;
   const off = [
     ...doubled,
@@ -159,7 +163,7 @@ export async function pingWebhook(rt: Runtime, where: ConnectionWithProfile, mod
   if (!line) return noKeys;
   const endpoint = await currentEndpoint(rt, connection.id, mode);
   const id = await adopt(rt, where, mode, endpoint);
-  if (!id) return { ok: false, says: `${profile.name} does not know this address yet. Register it first.` };
+  if (!id) return { ok: false, says: said("webhook.does-not-know-address", { provider: profile.name }) };
   const answer = await call(rt, line, "pingWebhook", { id });
   return answer.kind === "answered" ? { ok: true } : { ok: false, says: saysWhat(profile.name, answer) };
 }
@@ -190,7 +194,10 @@ export async function renewWebhook(
     const input = { address: endpointAddress(rt, row), secret, events: profile.webhooks?.events ?? [] };
     const answer = await call(rt, line, "registerWebhook", input, { secrets: [secret, row.path] });
     if (answer.kind !== "answered")
-      return { ok: false, says: `The old address stays: ${saysWhat(profile.name, answer)}` };
+      return {
+        ok: false,
+        says: said("webhook.old-address-stays", { because: saysWhat(profile.name, answer) }),
+      };
     registration = { id: answer.value.id, at: rt.now() };
   }
   await changeSettings(
@@ -212,6 +219,6 @@ export async function renewWebhook(
     ? { ok: true }
     : {
         ok: false,
-        says: `The new address is in use; the old one stays on there: ${saysWhat(profile.name, answer)}`,
+        says: said("webhook.new-address-use-old", { because: saysWhat(profile.name, answer) }),
       };
 }

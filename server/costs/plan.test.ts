@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Volume } from "#core/costs/volume";
-import { problemText, readProfile } from "#core/profiles/read-profile";
+import { readProfile } from "#core/profiles/read-profile";
 import { addConnection } from "../connections/connections";
 import { installVersion, profileOf } from "../profiles/profiles";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
@@ -13,7 +13,7 @@ beforeAll(async () => {
   world = await openTestRuntime();
   for (const name of readdirSync("profiles")) {
     const reading = readProfile(JSON.parse(readFileSync(`profiles/${name}`, "utf8")));
-    if (!reading.ok) throw new Error(reading.problems.map(problemText).join("\n"));
+    if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
     await installVersion(world.rt, "test", reading.profile, "shipped");
   }
   await addStorefront(world.rt, "ida", north);

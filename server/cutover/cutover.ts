@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, desc, eq, isNull } from "drizzle-orm";
 import type { Movement } from "#core/cutover/lever";
 import type { PairSnapshot, Snapshot } from "#core/cutover/snapshot";
@@ -20,7 +21,7 @@ import { mustStand, type OfferWithRevisions, runsInLive, type StorefrontNow } fr
 import { type Interlocking, interlockingFrom, movable, wouldChange } from "./interlocking";
 import { type Standing, standingsOf } from "./standing";
 
-export type Moved = { ok: true; cutover: string } | { ok: false; because: "gates" | "changed"; says: string };
+export type Moved = { ok: true; cutover: string } | { ok: false; because: "gates" | "changed"; says: Said };
 
 /** One connection that a cutover moves; all of its offers, or some. */
 export interface Leg {
@@ -49,7 +50,7 @@ export function planOf(
   }));
 }
 
-const CHANGED = "Somebody else moved the lever or edited the offers at the same moment. Look again.";
+const CHANGED = said("cutover.somebody-else-moved-lever");
 
 /**
  * Takes connections of one storefront from test to live. The gates are decided again here; the offers' live revisions,
@@ -65,14 +66,18 @@ export async function cutOver(
   const now = await mustStand(rt, storefrontId);
   const plan = planOf(await standingsOf(rt, now), legs);
   if (plan.length === 0 || plan.length < legs.length)
-    return { ok: false, because: "changed", says: "There is no such connection here." };
+    return { ok: false, because: "changed", says: said("cutover.no-such-connection") };
   const closed = plan.flatMap(({ standing, locked }) =>
     locked.gates
       .filter((gate) => !gate.open)
-      .map((gate) => (plan.length > 1 ? `${standing.connection.name}: ${gate.title}` : gate.title)),
+      .map((gate) =>
+        plan.length > 1
+          ? said("cutover.gate", { connection: standing.connection.name, gate: gate.title })
+          : gate.title,
+      ),
   );
   if (closed.length > 0)
-    return { ok: false, because: "gates", says: `The lever is locked: ${closed.join("; ")}.` };
+    return { ok: false, because: "gates", says: said("cutover.lever-locked", { gates: closed }) };
   const edited = plan.some(
     ({ locked }, i) => [...(legs[i]?.revisionIds ?? [])].sort().join() !== locked.revisionIds.join(),
   );
@@ -80,10 +85,10 @@ export async function cutOver(
     return {
       ok: false,
       because: "changed",
-      says: "The offers were edited since this page was opened. Look at the changes again.",
+      says: said("cutover.offers-were-edited-since"),
     };
   if (!plan.some(({ standing, locked }) => wouldChange(standing, locked)))
-    return { ok: false, because: "changed", says: "It is live, and nothing would change." };
+    return { ok: false, because: "changed", says: said("cutover.live-nothing-would-change") };
   const id = rt.ids.next("cut");
   const testOrders = await openTestOrders(rt, storefrontId);
   // However many levers move, it is one movement at one time.

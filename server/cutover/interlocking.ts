@@ -1,8 +1,8 @@
+import { type Said, said, type SaidValue, type Told } from "#core/said";
 import { type Change, changesBetween } from "#core/cutover/changes";
 import { decideGates, type Gate, type GateEvidence, mayCutOver } from "#core/cutover/gates";
 import { checkStatement } from "#core/offers/statement";
 import { stateWords } from "#core/payments/facts";
-import { nameOfCode } from "#core/places/names";
 import { occurringStates, unmappedStates } from "#core/payments/stages";
 import { methodOf, ridesAlong, sendsStatement } from "#core/profiles/profile";
 import { versionWords } from "#core/profiles/version-words";
@@ -20,7 +20,7 @@ export interface Interlocking {
   /** Differences between what live runs and what it would run, with the offer's wording. */
   changes: (Change & { offer: string })[];
   /** What differs in plain words between the profile version that live runs and the one it would run. */
-  version: { from: string; to: string; differs: string[] } | null;
+  version: { from: string; to: string; differs: Said[] } | null;
   /** Offers that go live, and offers of other connections that give way to them. */
   offers: OfferWithRevisions[];
   replaces: OfferWithRevisions[];
@@ -134,7 +134,7 @@ function evidenceFrom(
       wordingMissing: moving.flatMap(({ offer }) =>
         storefront.languages
           .filter((language) => !offer.working.document.wording[language]?.label.trim())
-          .map((language) => ofOffer(moving, offer, nameOfCode("language", language))),
+          .map((language) => ofOffer(moving, offer, { language })),
       ),
       statement: sendsStatement(carrierOf(standing.now, profile, "test")?.offer.profile ?? profile)
         ? documents.every(
@@ -175,7 +175,7 @@ function keyEvidence(standing: Standing): Pick<GateEvidence, "keys" | "keysShare
       stale: check !== null && !fresh,
       missing: missing.length
         ? missing
-        : Object.keys(check?.wrong ?? {}).map((id) => `${label(id)} (refused)`),
+        : Object.keys(check?.wrong ?? {}).map((id) => said("interlocking.refused", { field: label(id) })),
       ...(check && { at: check.at }),
     },
     keysSharedWithTest: shared.map((field) => field.label),
@@ -191,12 +191,16 @@ function keyEvidence(standing: Standing): Pick<GateEvidence, "keys" | "keysShare
 }
 
 /** Something about an offer; whose it is, is said where a movement is of several. */
-const ofOffer = (moving: readonly OfferStanding[], offer: OfferWithRevisions, words: string): string =>
-  moving.length > 1 ? `${words} (“${nameOf(offer)}”)` : words;
+const ofOffer = <T extends SaidValue>(
+  moving: readonly OfferStanding[],
+  offer: OfferWithRevisions,
+  words: T,
+): T | Said =>
+  moving.length > 1 ? said("interlocking.of-offer", { what: words, offer: nameOf(offer) }) : words;
 
 function caseEvidence(moving: readonly OfferStanding[]): GateEvidence["cases"] {
   const counts = moving.map(({ offer, cases }) => {
-    const named = (titles: readonly string[]) => titles.map((title) => ofOffer(moving, offer, title));
+    const named = (titles: readonly Said[]) => titles.map((title) => ofOffer(moving, offer, title));
     return {
       ...cases,
       missing: named(cases.missing),
@@ -217,7 +221,7 @@ function caseEvidence(moving: readonly OfferStanding[]): GateEvidence["cases"] {
   };
 }
 
-function statesWithoutStage({ storefront }: Standing, moving: readonly OfferStanding[]): string[] {
+function statesWithoutStage({ storefront }: Standing, moving: readonly OfferStanding[]): Told[] {
   const states = moving.flatMap(({ offer }) => {
     const method = methodOf(offer.profile, offer.offer.methodId);
     const can = { refund: method?.refund ?? false, partialRefund: method?.partialRefund ?? false };
@@ -226,5 +230,5 @@ function statesWithoutStage({ storefront }: Standing, moving: readonly OfferStan
       ofOffer(moving, offer, stateWords(state)),
     );
   });
-  return [...new Set(states)];
+  return states;
 }

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, desc, eq, inArray } from "drizzle-orm";
 import { type Change, changesBetween } from "#core/cutover/changes";
 import type { Movement } from "#core/cutover/lever";
@@ -96,7 +97,7 @@ function lineFrom(
   };
 }
 
-export type Restored = { ok: true; says: string } | { ok: false; says: string };
+export type Restored = { ok: true; says: Said } | { ok: false; says: Said };
 
 /**
  * Makes what live ran before a movement the working revisions again: to be rehearsed and cut over like any edit. The
@@ -127,13 +128,13 @@ export async function restoreToWorking(
           .where(eq(connections.id, pair.connectionId)),
       );
   }
-  if (statements.length === 0) return { ok: false, says: "The working revisions are just that already." };
+  if (statements.length === 0) return { ok: false, says: said("snapshots.working-revisions-just-already") };
   return change(rt, now, statements, {
     person,
     action: "snapshot restored to working",
     subject: cutover.connectionId,
     detail: { cutover: cutover.id, storefront: storefrontId },
-    done: "It is the working revision again. Rehearse it, then cut over.",
+    done: said("snapshots.working-revision-again-rehearse"),
   });
 }
 
@@ -156,7 +157,7 @@ export async function stepBack(
     )
     .orderBy(desc(cutovers.at), desc(cutovers.id))
     .limit(1);
-  if (!last) return { ok: false, says: "It has never been cut over here." };
+  if (!last) return { ok: false, says: said("snapshots.never-cut-over") };
   const replaced = await rt.db.orm
     .select()
     .from(cutovers)
@@ -211,7 +212,7 @@ async function putBack(
     action: kind === "restore" ? "snapshot restored at once" : "stepped back",
     subject: cutover.connectionId,
     detail: { cutover: cutover.id, storefront: storefrontId, ...(reason && { reason }) },
-    done: live ? "Live runs what it ran before." : "Nothing ran before: it has fallen back to test.",
+    done: live ? said("snapshots.live-runs-what-ran") : said("snapshots.nothing-ran-before-fallen"),
   });
 }
 
@@ -246,7 +247,7 @@ function standsInTheWay(
   now: StorefrontNow,
   { pairs }: Snapshot,
   revisions: ReadonlyMap<string, Revision>,
-): string | null {
+): Said | null {
   const touched = new Set(pairs.map((pair) => pair.connectionId));
   const back = pairs.flatMap((pair) =>
     pair.live !== "live"
@@ -266,7 +267,8 @@ function standsInTheWay(
   );
   for (const one of back) {
     const contest = clashIn(now.storefront, [...others, ...back], "live", proposedFrom(one, "live"));
-    if (contest && contest.rivals.length > 0) return `${contest.clash.says} Fall back from the other first.`;
+    if (contest && contest.rivals.length > 0)
+      return said("snapshots.fall-back-other-first", { clash: contest.clash.says });
   }
   return null;
 }
@@ -276,7 +278,7 @@ interface Done {
   action: string;
   subject: string;
   detail: Record<string, unknown>;
-  done: string;
+  done: Said;
 }
 
 async function change(
@@ -290,6 +292,6 @@ async function change(
     return { ok: true, says: done };
   } catch (error) {
     if (!guardFailed(error)) throw error;
-    return { ok: false, says: "Somebody else changed what is offered at the same moment. Look again." };
+    return { ok: false, says: said("snapshots.somebody-else-changed-what") };
   }
 }

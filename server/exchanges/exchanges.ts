@@ -1,3 +1,4 @@
+import { type Told } from "#core/said";
 import type { Mode } from "#core/mode";
 import { mask, maskHeaders } from "#core/masking";
 import type { Lane } from "#core/score";
@@ -32,7 +33,7 @@ export interface NewExchange {
   duration?: number;
   from: Lane;
   to: Lane;
-  label: string;
+  label: Told;
   /** The profile's operation, or what else was asked of a provider. */
   operation?: string;
   mode: Mode;
@@ -41,7 +42,7 @@ export interface NewExchange {
   paymentId?: string;
   request?: RecordedMessage;
   response?: RecordedMessage;
-  outcome?: string;
+  outcome?: Told;
   ok: boolean;
 }
 

@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "#core/said";
 import { and, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { buildRequest, type Credentials } from "#core/profiles/request";
@@ -8,7 +9,7 @@ import { type OperationName, type Profile, ridesAlong } from "#core/profiles/pro
 import type { Payment } from "../database/rows";
 import { connections, keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { type Answered, type Sent, talk } from "../wire/wire";
+import { type Answered, type Sent, talk, wireFault } from "../wire/wire";
 import { accessToken } from "./tokens";
 
 /** A connection's keys of one mode, open for use, with the profile version they are used with. Made per use and never kept. */
@@ -24,7 +25,7 @@ export interface Line {
 export type GatewayAnswer<T> =
   | { kind: "answered"; value: T; exchangeAt: number }
   | { kind: "refused"; problem: Problem }
-  | { kind: "unanswered"; because: "time-out" | "unreachable" | "not-allowed"; says: string };
+  | { kind: "unanswered"; because: "time-out" | "unreachable" | "endless" | "not-allowed"; says: Told };
 
 export interface CallOptions {
   paymentId?: string;
@@ -104,26 +105,26 @@ export const lineOf = (
 ): Promise<Line | null> => openLine(rt, { connectionId, mode, keySetId, versionId: profileVersionId });
 
 /** Operations in words, as they stand in exchanges. */
-export const operationLabels: Record<OperationName, string> = {
-  account: "read the account",
-  fieldCheck: "check a second key",
-  create: "create the payment",
-  read: "look the payment up",
-  find: "look up by our reference",
-  capture: "capture",
-  void: "void",
-  refund: "refund",
-  list: "list payments",
-  registerWebhook: "register the webhook",
-  listWebhooks: "list webhooks",
-  removeWebhook: "remove the webhook",
-  pingWebhook: "ask for a test message",
-  checkDomain: "have the domain looked at",
-  linkedKeys: "fetch the linked keys",
-  requestToken: "ask the device",
-  readToken: "read the device’s answer",
-  dropToken: "take the request back",
-  actForShopper: "act for the shopper",
+export const operationLabels: Record<OperationName, Said> = {
+  account: said("gateway.read-account"),
+  fieldCheck: said("gateway.check-second-key"),
+  create: said("gateway.create-payment"),
+  read: said("gateway.look-payment-up"),
+  find: said("gateway.look-up-our-reference"),
+  capture: said("gateway.capture"),
+  void: said("gateway.void"),
+  refund: said("gateway.refund"),
+  list: said("gateway.list-payments"),
+  registerWebhook: said("gateway.register-webhook"),
+  listWebhooks: said("gateway.list-webhooks"),
+  removeWebhook: said("gateway.remove-webhook"),
+  pingWebhook: said("gateway.ask-test-message"),
+  checkDomain: said("gateway.domain-looked"),
+  linkedKeys: said("gateway.fetch-linked-keys"),
+  requestToken: said("gateway.ask-device"),
+  readToken: said("gateway.read-devices-answer"),
+  dropToken: said("gateway.take-request-back"),
+  actForShopper: said("gateway.act-shopper"),
 };
 
 type Input = Readonly<Record<string, unknown>>;
@@ -151,7 +152,7 @@ export async function call<N extends OperationName>(
     const { sent } = sending;
     const providerName = line.profile.name;
     if (options.loseAnswer && sent.ok)
-      return { kind: "unanswered", because: "time-out", says: `${providerName} did not answer in time.` };
+      return { kind: "unanswered", because: "time-out", says: said("wire.time-out", { who: providerName }) };
     if (!sent.ok) return unanswered(line, sending.url, sent);
     const reading = await readResponse(line.profile, name, sent);
     if (!reading.ok) return { kind: "refused", problem: reading.problem };
@@ -159,19 +160,22 @@ export async function call<N extends OperationName>(
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
     if (error.code === "operation-missing" || error.code === "field-missing")
-      return { kind: "unanswered", because: "not-allowed", says: error.message };
-    return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.message } };
+      return { kind: "unanswered", because: "not-allowed", says: error.says };
+    return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.says } };
   }
 }
 
 const unanswered = (
   { profile }: Line,
   url: string,
-  { because, says }: Exclude<Sent, { ok: true }>,
+  sent: Exclude<Sent, { ok: true }>,
 ): GatewayAnswer<never> => ({
   kind: "unanswered",
-  because,
-  says: because === "not-allowed" ? `${url}: ${says}` : `${profile.name} ${says}`,
+  because: sent.because,
+  says:
+    sent.because === "not-allowed"
+      ? said("gateway.not-called", { url, because: sent.refused })
+      : wireFault(sent, profile.name),
 });
 
 async function sendOnce(
@@ -187,7 +191,7 @@ async function sendOnce(
     const found = await accessToken(rt, line, endedToken);
     if (!found.ok) {
       if (found.because === "unanswered")
-        return { kind: "unanswered", because: "unreachable", says: `${line.profile.name} ${found.says}` };
+        return { kind: "unanswered", because: "unreachable", says: found.says };
       const { code, text } = found;
       const kind =
         own(line.profile.problems, code) ?? (code === "invalid_client" ? "key-refused" : "provider-fault");
@@ -212,7 +216,7 @@ async function sendOnce(
       ...(options.paymentId && { paymentId: options.paymentId }),
       ...(options.checkoutId && { checkoutId: options.checkoutId }),
       secrets: [...fields, ...(token ? [token] : []), ...(options.secrets ?? []), ...handed],
-      ...(lost && { outcome: "The answer was lost on purpose.", keepsBody: null, ok: false }),
+      ...(lost && { outcome: said("gateway.answer-lost-purpose"), keepsBody: null, ok: false }),
       // Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret.
       ...(name === "linkedKeys" && { keepsBody: "(keys, not kept)" }),
     };
@@ -240,10 +244,10 @@ export function saysWhat(
   name: string,
   answer: Exclude<GatewayAnswer<unknown>, { kind: "answered" }>,
   withCode = true,
-): string {
+): Told {
   if (answer.kind === "unanswered") return answer.says;
   const { text, code } = answer.problem;
   // Some write their code into the text themselves.
-  const named = !withCode || text.includes(code) ? "" : ` (${code})`;
-  return `${name} says: ${text || "no reason"}${named}`;
+  const named = !withCode || (typeof text === "string" && text.includes(code)) ? "no" : "yes";
+  return said("gateway.says", { provider: name, text: text || "none", named, code });
 }

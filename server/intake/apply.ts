@@ -1,3 +1,4 @@
+import { said, ToldError } from "#core/said";
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
 import { type PaymentEvent, readEvent } from "#core/profiles/event";
 import { connectionOf } from "../connections/connections";
@@ -91,7 +92,7 @@ export const giveUp = (rt: Runtime, number: number) =>
 
 async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   const where = await connectionOf(rt, webhook.connectionId);
-  if (!where) throw new Error("its connection is gone");
+  if (!where) throw new ToldError(said("apply.connection-gone"));
   const side = where.versions[webhook.mode];
   const event = await readEvent(side.profile, webhook.body);
   const done = (outcome: WebhookOutcome, paymentId: string | null = null): Statement[] => [

@@ -1,3 +1,4 @@
+import { ToldError } from "#core/said";
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
@@ -76,13 +77,13 @@ async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
       : captured > refunded
         ? await act(rt, "zahlung", payment, "refund", captured - refunded, `surplus-refund-${refunded}`)
         : null;
-  if (undone && !undone.ok) throw new Error(undone.says);
+  if (undone && !undone.ok) throw new ToldError(undone.says);
   return END;
 }
 
 async function deliverNews(rt: Runtime, { key }: Job): Promise<Done> {
   const delivery = await deliver(rt, key);
-  if (delivery.kind === "not-taken") throw new Error(delivery.says);
+  if (delivery.kind === "not-taken") throw new ToldError(delivery.says);
   // Without an address nothing was tried; the shop's saying where it listens wakes it.
   return delivery.kind === "taken" ? END : { again: HOUR };
 }

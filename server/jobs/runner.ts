@@ -1,3 +1,4 @@
+import { ToldError } from "#core/said";
 import { and, asc, eq, inArray, lte, notInArray, sql } from "drizzle-orm";
 import { type BackOff, waitAfter } from "#core/jobs/back-off";
 import type { Job } from "../database/rows";
@@ -239,7 +240,10 @@ export class Runner {
         .set({
           lease: null,
           tries,
-          error: (error instanceof Error ? error.message : String(error)).slice(0, MOST_WORDS),
+          error:
+            error instanceof ToldError
+              ? error.says
+              : (error instanceof Error ? error.message : String(error)).slice(0, MOST_WORDS),
           runAt: wait === null ? null : now + wait,
         })
         .where(and(eq(jobs.id, job.id), eq(jobs.lease, job.lease ?? ""))),

@@ -1,3 +1,4 @@
+import type { Told } from "#core/said";
 import { type Chosen, type Clash, clashesOf } from "#core/offers/clashes";
 import type { Mode } from "#core/mode";
 import type { OfferDocument } from "#core/offers/offer";
@@ -16,7 +17,7 @@ import {
 export interface Proposed {
   offerId: string | null;
   connectionId: string;
-  connectionName: string;
+  connectionName: Told;
   profile: Profile;
   methodId: string;
   document: Pick<OfferDocument, "currencies">;

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { offerLabel } from "#core/offers/offer";
 import type { OfferWithRevisions } from "../storefronts/now";
 
@@ -6,5 +7,5 @@ export const nameOf = ({ working, offer }: Pick<OfferWithRevisions, "working" | 
   offerLabel(working.document) || offer.methodId;
 
 /** The same with whose it is. */
-export const nameWithAccount = (one: OfferWithRevisions): string =>
-  `“${nameOf(one)}” of ${one.connection.name}`;
+export const nameWithAccount = (one: OfferWithRevisions): Said =>
+  said("names.offer-of-account", { offer: nameOf(one), account: one.connection.name });

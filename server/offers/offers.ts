@@ -1,12 +1,7 @@
+import { type Problem, problem, type Said, said, sentences } from "#core/said";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Clash } from "#core/offers/clashes";
-import {
-  blankOffer,
-  type OfferDocument,
-  type OfferReading,
-  type OfferTerms,
-  readOffer,
-} from "#core/offers/offer";
+import { blankOffer, type OfferDocument, type OfferTerms, readOffer } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
@@ -42,7 +37,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
 }
 
 /** A change of what is offered: done, or refused; `rivals` are offers that could give way to it, and then it goes. */
-export type Changed = { ok: true; id: string } | { ok: false; says: string; rivals?: string[] };
+export type Changed = { ok: true; id: string } | { ok: false; says: Said; rivals?: Said[] };
 
 /** Everything a change of offers starts from: how the storefront stands, and the guard that it still does at the write. */
 interface Alone {
@@ -84,13 +79,16 @@ export async function alone<T>(
   }
 }
 
-const clashWords = ({ says, wayOut }: Clash) => `${says} ${wayOut}`;
+const clashWords = ({ says, wayOut }: Clash) => sentences([says, wayOut]);
 
-const refusedBy = ({ clash, rivals }: Contest): { ok: false; says: string; rivals: string[] } => ({
+const refusedBy = ({ clash, rivals }: Contest): { ok: false; says: Said; rivals: Said[] } => ({
   ok: false,
   says: clashWords(clash),
-  rivals: rivals.map(
-    (one) => `${one.working.document.wording.en?.label ?? one.offer.methodId} of ${one.connection.name}`,
+  rivals: rivals.map((one) =>
+    said("offers.offer-of-account", {
+      label: one.working.document.wording.en?.label ?? one.offer.methodId,
+      account: one.connection.name,
+    }),
   ),
 });
 
@@ -113,10 +111,10 @@ export const addOffer = (
 ): Promise<Changed> =>
   alone(rt, storefront.id, async ({ now, guards }) => {
     const where = connectionIn(now, connection.id);
-    if (!where) return { ok: false, says: "The connection does not serve this storefront." };
+    if (!where) return { ok: false, says: said("offers.connection-does-not-serve") };
     const { profile } = where;
     const method = methodOf(profile, methodId);
-    if (!method) return { ok: false, says: "The provider has no such method." };
+    if (!method) return { ok: false, says: said("offers.provider-no-such-method") };
     const known = now.offers.find(
       (one) => one.connection.id === connection.id && one.offer.methodId === methodId,
     );
@@ -176,7 +174,7 @@ export const offerOf = async (
 
 export type Saved =
   | { ok: true; revision: number }
-  | { ok: false; problems: Extract<OfferReading, { ok: false }>["problems"] }
+  | { ok: false; problems: Problem[] }
   /** Somebody saved another revision since the form was opened. */
   | { ok: false; overtakenBy: { number: number; person: string } };
 
@@ -206,21 +204,21 @@ export const saveOffer = (
 ): Promise<Saved> =>
   alone(rt, storefront.id, async ({ now, guards }) => {
     const one = offerIn(now, offerId);
-    if (!one) return { ok: false, problems: [{ path: "", says: "The offer was removed." }] };
+    if (!one) return { ok: false, problems: [problem("", "offers.offer-removed")] };
     const reading = readOffer(input, termsOf(now.storefront, one.profile, one.offer.methodId));
     if (!reading.ok) return reading;
     const proposed = { ...proposedFrom(one, "test"), connectionName: one.connection.name };
     const contest =
       !one.offer.offInTest &&
-      clashIn(now.storefront, inUse(now, "test"), "test", { ...proposed, document: reading.document });
-    if (contest) return { ok: false, problems: [{ path: "currencies", says: clashWords(contest.clash) }] };
+      clashIn(now.storefront, inUse(now, "test"), "test", { ...proposed, document: reading.value });
+    if (contest) return { ok: false, problems: [{ path: "currencies", ...clashWords(contest.clash) }] };
     const { working } = one;
     if (basedOn !== working.number)
       return { ok: false, overtakenBy: { number: working.number, person: working.person } };
     const revision = working.number + 1;
     await changeSettings(rt, { person, action: "offer edited", subject: offerId, detail: { revision } }, [
       ...guards,
-      ...newRevision(rt, person, offerId, revision, reading.document),
+      ...newRevision(rt, person, offerId, revision, reading.value),
     ]);
     return { ok: true, revision };
   });
@@ -239,7 +237,7 @@ export const switchOffer = (
 ): Promise<Changed> =>
   alone(rt, storefrontId, async ({ now, guards }) => {
     const one = offerIn(now, offerId);
-    if (!one) return { ok: false, says: "There is no such offer." };
+    if (!one) return { ok: false, says: said("offers.no-such-offer") };
     if (isOff(one, mode) === off) return { ok: true, id: offerId };
     const contest = off ? null : clashIn(now.storefront, inUse(now, mode), mode, proposedFrom(one, mode));
     const yields = contest !== null && mode === "test" && inPlace && contest.rivals.length > 0;
@@ -276,11 +274,11 @@ export const removeOffer = (
 ): Promise<Changed> =>
   alone(rt, storefrontId, async ({ now, guards }) => {
     const one = offerIn(now, offerId);
-    if (!one) return { ok: false, says: "There is no such offer." };
+    if (!one) return { ok: false, says: said("offers.no-such-offer") };
     if (one.pair.live === "live" && one.live && !one.offer.offInLive)
       return {
         ok: false,
-        says: "Shoppers pay with it in live. Switch it off in live first; then nobody is in the middle of choosing it.",
+        says: said("offers.shoppers-pay-live-switch"),
       };
     await changeSettings(
       rt,
@@ -330,7 +328,7 @@ export async function copyOffer(
       (other) => other.connection.id === one.connection.id && other.offer.methodId === one.offer.methodId,
     )
   )
-    return { ok: false, says: `${there.storefront.name} has this offer already.` };
+    return { ok: false, says: said("offers.offer-already", { storefront: there.storefront.name }) };
   return addOffer(rt, person, one, there.storefront, one.offer.methodId, {
     document: (terms) => documentFor(one.working.document, terms),
   });

@@ -1,3 +1,4 @@
+import { type Told } from "#core/said";
 import { and, eq } from "drizzle-orm";
 import type { News } from "../database/rows";
 import { jobs, outbox } from "../database/schema";
@@ -8,7 +9,7 @@ export interface NewsLine {
   state: string;
   tries: number;
   deliveredAt: number | null;
-  lastOutcome: string | null;
+  lastOutcome: Told | null;
   /** When it is sent next; null when it was taken, or given up. */
   nextAt: number | null;
 }

@@ -1,10 +1,11 @@
+import { type Said, said } from "#core/said";
 import { and, eq, sql } from "drizzle-orm";
 import { sign } from "#core/webhooks/standard-webhooks";
 import type { News } from "../database/rows";
 import { newsAddresses, outbox } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
-import { exchangeOf, send } from "../wire/wire";
+import { exchangeOf, send, wireFault } from "../wire/wire";
 import { newsLane } from "./news";
 
 const LONGEST_ANSWER = 100_000;
@@ -12,7 +13,7 @@ const SHOWN_OF_ANSWER = 2_000;
 const PATIENCE = 10_000;
 
 /** What became of one try: taken; not taken, with the reason; or not tried, because nobody has said where to. */
-export type Delivery = { kind: "taken" } | { kind: "not-taken"; says: string } | { kind: "nowhere" };
+export type Delivery = { kind: "taken" } | { kind: "not-taken"; says: Said } | { kind: "nowhere" };
 
 /** Sends one piece of news to where the shop listens. What was taken already is not sent again. */
 export async function deliver(rt: Runtime, id: string): Promise<Delivery> {
@@ -31,7 +32,7 @@ export async function deliver(rt: Runtime, id: string): Promise<Delivery> {
     await rt.db.write([
       rt.db.orm
         .update(outbox)
-        .set({ lastOutcome: "The shop has not said where it listens." })
+        .set({ lastOutcome: said("deliver.shop-not-said-where") })
         .where(eq(outbox.id, id)),
     ]);
     return { kind: "nowhere" };
@@ -44,19 +45,17 @@ export async function deliver(rt: Runtime, id: string): Promise<Delivery> {
   const sent = await send(rt, outgoing, { within: PATIENCE, most: LONGEST_ANSWER });
   const taken = sent.ok && sent.status >= 200 && sent.status < 300;
   const outcome = sent.ok
-    ? `The shop answered ${sent.status}.`
-    : sent.because === "not-allowed"
-      ? sent.says
-      : `The shop ${sent.says}`;
+    ? said("deliver.shop-answered", { status: sent.status })
+    : wireFault(sent, said("deliver.shop"));
   await rt.db.write([
     exchangeOf(rt, outgoing, sent, {
-      label: `news: ${(JSON.parse(news.body) as { type: string }).type}`,
+      label: said("deliver.news", { type: (JSON.parse(news.body) as { type: string }).type }),
       to: "shop",
       mode: news.mode,
       ...(news.paymentId && { paymentId: news.paymentId }),
       ...(news.checkoutId && { checkoutId: news.checkoutId }),
       secrets: [secret],
-      outcome: sent.ok ? `answered ${sent.status}` : sent.says,
+      outcome: sent.ok ? said("deliver.answered", { status: sent.status }) : outcome,
       ok: taken,
       ...(sent.ok && { keepsBody: sent.body.slice(0, SHOWN_OF_ANSWER) }),
     }),

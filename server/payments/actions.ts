@@ -1,7 +1,8 @@
+import { type Said, said, sentences, type Told } from "#core/said";
 import { and, eq } from "drizzle-orm";
 import { type ActionKind, type Allowed, allowedActions, amountRefused } from "#core/payments/actions";
 import { fold } from "#core/payments/fold";
-import { type Money, moneyText } from "#core/money/money";
+import { type Money } from "#core/money/money";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import { isConflict } from "../database/guard";
@@ -29,7 +30,7 @@ export async function actionsOf(
   });
 }
 
-export type Acted = { ok: true; payment: Payment } | { ok: false; says: string; code?: string };
+export type Acted = { ok: true; payment: Payment } | { ok: false; says: Told; code?: string };
 
 /**
  * Captures, voids or refunds at the provider, with the keys and the profile version the payment began with. `amount` is
@@ -45,13 +46,12 @@ export async function act(
   once: string,
 ): Promise<Acted> {
   const line = await lineOf(rt, payment);
-  if (!line || !payment.providerRef)
-    return { ok: false, says: "The provider has no record of this payment." };
+  if (!line || !payment.providerRef) return { ok: false, says: said("actions.provider-no-record-payment") };
   const before = await actOf(rt, payment, once);
   if (before && (before.kind !== kind || before.amount !== amount))
     return {
       ok: false,
-      says: "This form has been used. Look at what it did, and press again if more is to be done.",
+      says: said("actions.form-used-look-what"),
     };
   if (before?.done) return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
   const allowed = (await actionsOf(rt, payment, line.profile))[kind];
@@ -74,7 +74,7 @@ export async function act(
     );
   } catch (error) {
     if (!isConflict(error)) throw error;
-    return { ok: false, says: "The same press is being carried out." };
+    return { ok: false, says: said("actions.same-press-being-carried") };
   }
   let answer = await call(rt, line, kind, input, marks);
   // The idempotency key makes asking again safe; twice silent, a look-up tells what holds.
@@ -84,9 +84,9 @@ export async function act(
     if (looked.kind === "answered") await recordReading(rt, line.profile, payment, looked.value, "look-up");
     const seen =
       looked.kind === "answered"
-        ? "What it reports now is shown; try again if it is not done."
-        : "What became of it could not be read either; it is asked again by itself. Look at it before you try again.";
-    return { ok: false, says: `${saysWhat(line.profile.name, answer)} ${seen}` };
+        ? said("actions.what-reports-now-shown")
+        : said("actions.what-became-could-not");
+    return { ok: false, says: sentences([saysWhat(line.profile.name, answer), seen]) };
   }
   if (answer.kind === "refused")
     return { ok: false, says: saysWhat(line.profile.name, answer), code: answer.problem.code };
@@ -104,7 +104,4 @@ async function actOf(rt: Runtime, payment: Payment, once: string) {
 }
 
 /** Says what was done, for the person who did it. */
-export function actedWords(kind: ActionKind, amount: Money, locale: string): string {
-  const words = { capture: "captured", void: "released", refund: "refunded" };
-  return `${moneyText(amount, locale)} ${words[kind]}.`;
-}
+export const actedWords = (kind: ActionKind, amount: Money): Said => said(`actions.done-${kind}`, { amount });

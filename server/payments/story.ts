@@ -1,3 +1,4 @@
+import { type Said, said, type Told } from "#core/said";
 import { eq, or } from "drizzle-orm";
 import { type Message, scoreOf, type ScoreRow } from "#core/score";
 import type { Payment } from "../database/rows";
@@ -7,7 +8,7 @@ import type { Runtime } from "../runtime";
 export interface MessageDetail {
   request: RecordedMessage | null;
   response: RecordedMessage | null;
-  outcome: string | null;
+  outcome: Told | null;
 }
 
 export interface Story {
@@ -16,12 +17,12 @@ export interface Story {
   facts: (typeof facts.$inferSelect)[];
 }
 
-const webhookAnswers: Record<string, string> = {
-  applied: "taken",
-  repeated: "taken; known already",
-  waiting: "taken; being applied",
-  held: "held back by the rehearsal",
-  lost: "lost on purpose by the rehearsal",
+const webhookAnswers: Record<string, Said> = {
+  applied: said("story.applied"),
+  repeated: said("story.repeated"),
+  waiting: said("story.waiting"),
+  held: said("story.held"),
+  lost: said("story.lost"),
 };
 
 /** A payment as its recorded messages tell it: those of its own, of its checkout, and the webhooks about it. */
@@ -64,7 +65,7 @@ export async function storyOf(rt: Runtime, payment: Payment): Promise<Story> {
       duration: null,
       from: "provider",
       to: "zahlung",
-      label: `webhook ${one.event ?? ""}`.trim(),
+      label: said("story.webhook", { event: one.event ?? "" }),
       answer: webhookAnswers[one.outcome] ?? one.outcome,
       ok: one.verdict === "verified",
     });

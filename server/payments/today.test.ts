@@ -1,9 +1,12 @@
+import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { findingsOf } from "../findings";
+import { findingsOf as findingsOfSaid } from "../findings";
 import { addStorefront } from "../storefronts/storefronts";
 import { mustStand } from "../storefronts/now";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { todayOf } from "./today";
+
+const findingsOf = speaking(findingsOfSaid);
 
 const DAY = 86_400_000;
 let world: TestRuntime;

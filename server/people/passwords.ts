@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 
 const COST = { N: 2 ** 15, r: 8, p: 3, maxmem: 96 * 1024 * 1024 };
@@ -23,9 +24,9 @@ export async function passwordFits(password: string, hash: string): Promise<bool
 }
 
 /** What is wrong with a new password, or undefined. Length is what counts (NIST SP 800-63B). */
-export function passwordProblem(password: string): string | undefined {
-  if (password.length < 12) return "At least 12 characters are needed.";
-  if (password.length > 200) return "At most 200 characters are possible.";
-  if (new Set(password).size < 5) return "It needs at least five different characters.";
+export function passwordProblem(password: string): Said | undefined {
+  if (password.length < 12) return said("passwords.least-12-characters-needed");
+  if (password.length > 200) return said("passwords.most-200-characters-possible");
+  if (new Set(password).size < 5) return said("passwords.needs-least-five-different");
   return undefined;
 }

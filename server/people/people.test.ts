@@ -1,10 +1,24 @@
+import { speaking } from "../../scripts/english";
+import { ToldError } from "#core/said";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Runtime } from "../runtime";
 import { openTestRuntime, type TestRuntime } from "../test-runtime";
-import { passwordProblem } from "./passwords";
+import { passwordProblem as passwordProblemSaid } from "./passwords";
 import { acceptInvitation, firstOwnerLink, invite, invitedRole } from "./invitations";
-import { addPerson, allPeople, changePassword, personProblems, removePerson } from "./people";
-import { personOf, signIn, signOut, waitAfter } from "./sign-in";
+import {
+  addPerson,
+  allPeople,
+  changePassword,
+  personProblems as personProblemsSaid,
+  removePerson as removePersonSaid,
+} from "./people";
+import { personOf, signIn as signInSaid, signOut, waitAfter } from "./sign-in";
+
+const passwordProblem = speaking(passwordProblemSaid);
+
+const signIn = speaking(signInSaid);
+const personProblems = speaking(personProblemsSaid);
+const removePerson = speaking(removePersonSaid);
 
 let rt: Runtime;
 let clock: TestRuntime["clock"];
@@ -22,7 +36,7 @@ describe("signing in", () => {
   it("takes the right password, and forgets the session at sign-out", async () => {
     await add();
     const result = await signIn(rt, "ida@example.org", ida.password, "1.2.3.4");
-    if (!result.ok) throw new Error(result.says);
+    if (!result.ok) throw new ToldError(result.says);
     expect(await personOf(rt, result.token)).toMatchObject({ name: "Ida", role: "owner" });
     await signOut(rt, result.token);
     expect(await personOf(rt, result.token)).toBeNull();
@@ -53,7 +67,7 @@ describe("signing in", () => {
   it("ends idle and old sessions", async () => {
     await add();
     const result = await signIn(rt, "ida@example.org", ida.password, "x");
-    if (!result.ok) throw new Error(result.says);
+    if (!result.ok) throw new ToldError(result.says);
     for (let n = 0; n < 13; n++) {
       clock.now += 11 * HOUR;
       expect(await personOf(rt, result.token), `after ${n} nights`).not.toBeNull();
@@ -110,7 +124,7 @@ describe("people", () => {
     const owner = await add();
     const other = await addPerson(rt, { ...enno, role: "operator" });
     const session = await signIn(rt, enno.email, enno.password, "x");
-    if (!session.ok) throw new Error(session.says);
+    if (!session.ok) throw new ToldError(session.says);
     expect(await removePerson(rt, "ida@example.org", other)).toBeNull();
     expect(await personOf(rt, session.token)).toBeNull();
     expect(await signIn(rt, enno.email, enno.password, "x")).toMatchObject({ ok: false });

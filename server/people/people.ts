@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, eq, ne, sql } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import type { Role } from "#core/people/roles";
@@ -27,11 +28,11 @@ export const hashOf = (token: string) => createHash("sha256").update(token).dige
 export const tidy = (email: string) => email.trim().toLowerCase().slice(0, 254);
 
 /** Complaints about a new person's details, by field. */
-export function personProblems(person: NewPerson): Partial<Record<keyof NewPerson, string>> {
-  const problems: Partial<Record<keyof NewPerson, string>> = {};
-  if (!/^[^\s@]+@[^\s@]+$/.test(tidy(person.email))) problems.email = "This is not an e-mail address.";
+export function personProblems(person: NewPerson): Partial<Record<keyof NewPerson, Said>> {
+  const problems: Partial<Record<keyof NewPerson, Said>> = {};
+  if (!/^[^\s@]+@[^\s@]+$/.test(tidy(person.email))) problems.email = said("people.not-e-mail-address");
   if (person.name.trim() === "" || person.name.length > 80)
-    problems.name = "A name of up to 80 characters is needed.";
+    problems.name = said("people.name-up-80-characters");
   const password = passwordProblem(person.password);
   if (password) problems.password = password;
   return problems;
@@ -71,12 +72,12 @@ export const allPeople = (rt: Runtime): Promise<Person[]> =>
     .orderBy(people.createdAt);
 
 /** Takes a person out and ends their sessions. Says why when it is the last owner, or nobody. */
-export async function removePerson(rt: Runtime, by: string, id: string): Promise<string | null> {
+export async function removePerson(rt: Runtime, by: string, id: string): Promise<Said | null> {
   const all = await allPeople(rt);
   const gone = all.find((one) => one.id === id);
-  if (!gone) return "There is no such person.";
+  if (!gone) return said("people.no-such-person");
   if (gone.role === "owner" && all.filter((one) => one.role === "owner").length === 1)
-    return "The last owner cannot be taken out.";
+    return said("people.last-owner-cannot-taken");
   const detail = { email: gone.email, role: gone.role };
   await changeSettings(rt, { person: by, action: "person taken out", subject: id, detail }, [
     rt.db.orm.delete(sessions).where(eq(sessions.personId, id)),
@@ -98,10 +99,10 @@ export async function changePassword(
   rt: Runtime,
   person: Person,
   { old, next, session }: { old: string; next: string; session: string },
-): Promise<{ field: "old" | "next"; says: string } | null> {
+): Promise<{ field: "old" | "next"; says: Said } | null> {
   const [row] = await rt.db.orm.select().from(people).where(eq(people.id, person.id));
   if (!row || !(await passwordFits(old.slice(0, 1000), row.passwordHash)))
-    return { field: "old", says: "This is not your password." };
+    return { field: "old", says: said("people.not-your-password") };
   const problem = passwordProblem(next);
   if (problem) return { field: "next", says: problem };
   const passwordHash = await hashPassword(next);

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, eq, gt, inArray, lt, sql } from "drizzle-orm";
 import { prepared } from "../database/prepared";
 import { people, sessions, signInFailures } from "../database/schema";
@@ -11,7 +12,7 @@ const LONGEST = 7 * 24 * HOUR;
 const FREE_TRIES = 5;
 
 export type SignIn =
-  { ok: true; token: string; expiresAt: number } | { ok: false; says: string; retryAfter?: number };
+  { ok: true; token: string; expiresAt: number } | { ok: false; says: Said; retryAfter?: number };
 
 /** How long (milliseconds) a key with so many failures must wait after the last one: doubling, 15 minutes at most. */
 export const waitAfter = (failures: number) =>
@@ -25,7 +26,7 @@ export async function signIn(rt: Runtime, email: string, password: string, from:
   const until = Math.max(0, ...failures.map((one) => one.lastAt + waitAfter(one.count)));
   if (until > now) {
     const seconds = Math.ceil((until - now) / 1000);
-    return { ok: false, says: `Too many wrong tries. Please wait ${seconds} seconds.`, retryAfter: seconds };
+    return { ok: false, says: said("sign-in.too-many-wrong-tries", { seconds }), retryAfter: seconds };
   }
   const [person] = await rt.db.orm
     .select()
@@ -46,7 +47,7 @@ export async function signIn(rt: Runtime, email: string, password: string, from:
           }),
       ),
     );
-    return { ok: false, says: "This e-mail address and password do not belong together." };
+    return { ok: false, says: said("sign-in.e-mail-address-password") };
   }
   const token = rt.ids.secret();
   const expiresAt = now + LONGEST;

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { eq } from "drizzle-orm";
 import { readDocument } from "#core/profiles/document";
 import type { DocumentProblem } from "#core/profiles/limits";
@@ -28,7 +29,9 @@ export async function lookAtDocument(rt: Runtime, text: string): Promise<Looked>
     knownOrigins(profile).map(async (origin) => ({ origin, because: await addressRefused(rt, origin) })),
   );
   const problems = refused.flatMap(({ origin, because }) =>
-    because ? [{ line: lineOf(text, origin), at: "modes", says: `${origin} is not called: ${because}` }] : [],
+    because
+      ? [{ line: lineOf(text, origin), at: "modes", says: said("install.not-called", { origin, because }) }]
+      : [],
   );
   if (problems.length > 0) return { ok: false, problems };
   const known = await currentVersion(rt, profile.id);
@@ -66,21 +69,21 @@ async function usersOf(rt: Runtime, profileId: string): Promise<string[]> {
   return rows.map((row) => row.name);
 }
 
-export type Removed = { ok: true } | { ok: false; says: string };
+export type Removed = { ok: true } | { ok: false; says: Said };
 
 /** Removes a profile that was installed from a file. One in use, or shipped, says why it stays. */
 export async function removeProfile(rt: Runtime, person: string, profileId: string): Promise<Removed> {
   const versions = await versionsOf(rt, profileId);
   const [newest] = versions;
-  if (!newest) return { ok: false, says: "There is no such profile." };
+  if (!newest) return { ok: false, says: said("install.no-such-profile") };
   const { name } = newest.profile;
   if (versions.some((one) => one.source === "shipped"))
-    return { ok: false, says: `${name} comes with Zahlung and would be back at the next start.` };
+    return { ok: false, says: said("install.comes-zahlung-would-back", { name }) };
   const users = await usersOf(rt, profileId);
   if (users.length > 0)
     return {
       ok: false,
-      says: `${name} is used by ${users.join(", ")}. What was paid through it has to stay readable.`,
+      says: said("install.used-what-paid-through", { name, users }),
     };
   await changeSettings(
     rt,

@@ -3,7 +3,7 @@ import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fingerprint } from "#core/fingerprint";
 import { frameOrigins, knownOrigins, type Profile } from "#core/profiles/profile";
-import { problemText, readProfile } from "#core/profiles/read-profile";
+import { readProfile } from "#core/profiles/read-profile";
 import { changeSettings } from "../audit/audit";
 import { isConflict } from "../database/guard";
 import { connections, connectionStorefronts, profiles, profileVersions } from "../database/schema";
@@ -16,7 +16,7 @@ import type { ProfileVersion } from "./library";
 export async function installProfiles(rt: Runtime, folder: string): Promise<void> {
   for (const name of (await readdir(folder)).filter((one) => one.endsWith(".json")).sort()) {
     const reading = readProfile(JSON.parse(await readFile(join(folder, name), "utf8")));
-    if (!reading.ok) throw new Error(`profile ${name}: ${reading.problems.map(problemText).join("; ")}`);
+    if (!reading.ok) throw new Error(`profile ${name}: ${JSON.stringify(reading.problems)}`);
     await installVersion(rt, "zahlung", reading.profile, "shipped");
   }
 }

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { and, eq } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import type { ConnectionWithProfile } from "../connections/connections";
@@ -15,10 +16,10 @@ export async function takeUpVersion(
   person: string,
   { connection, versions }: ConnectionWithProfile,
   versionId: string,
-): Promise<{ ok: true; says: string } | { ok: false; says: string }> {
+): Promise<{ ok: true; says: Said } | { ok: false; says: Said }> {
   const wanted = (await versionsOf(rt, connection.profileId)).find((one) => one.id === versionId);
-  if (!wanted) return { ok: false, says: "There is no such version." };
-  if (wanted.id === connection.testVersionId) return { ok: false, says: "Test runs it already." };
+  if (!wanted) return { ok: false, says: said("take-up.no-such-version") };
+  if (wanted.id === connection.testVersionId) return { ok: false, says: said("take-up.test-runs-already") };
   try {
     await changeSettings(
       rt,
@@ -41,10 +42,10 @@ export async function takeUpVersion(
     );
   } catch (error) {
     if (!guardFailed(error)) throw error;
-    return { ok: false, says: "Somebody else changed the version at the same moment. Look again." };
+    return { ok: false, says: said("take-up.somebody-else-changed-version") };
   }
   return {
     ok: true,
-    says: `Test runs version ${wanted.version} now. Rehearse it; the next cutover takes it to live.`,
+    says: said("take-up.test-runs-version-now", { version: wanted.version }),
   };
 }

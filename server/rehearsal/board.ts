@@ -1,7 +1,9 @@
+import { type Said, type Told } from "#core/said";
 import { changedParts, type FingerprintParts } from "#core/fingerprint";
 import { methodOf } from "#core/profiles/profile";
 import {
   type CaseId,
+  caseTitle,
   rehearsalCases,
   playableCases,
   requiredCases,
@@ -13,11 +15,10 @@ import type { OfferWithRevisions } from "../storefronts/now";
 
 export interface BoardCell {
   caseId: CaseId;
-  title: string;
-  about: string;
+  title: Said;
   required: boolean;
   /** What about the offer decides that; null where every offer needs it. */
-  because: string | null;
+  because: Said | null;
   proof: {
     id: string;
     state: "running" | "passed" | "failed" | "stopped";
@@ -27,7 +28,7 @@ export interface BoardCell {
     /** Names of settings that changed since; empty when it is fresh. */
     changed: string[];
     verdicts: Verdict[];
-    error: string | null;
+    error: Told | null;
     paymentId: string | null;
   } | null;
 }
@@ -66,8 +67,7 @@ export function boardFrom(
     const proof = newest.find((each) => each.caseId === one.id);
     return {
       caseId: one.id,
-      title: one.title,
-      about: one.about,
+      title: caseTitle(one.id),
       required: need?.required ?? false,
       because: need?.because ?? null,
       proof: proof
@@ -95,9 +95,9 @@ export function boardFrom(
 export interface CaseCount {
   required: number;
   green: number;
-  missing: string[];
-  stale: string[];
-  failed: string[];
+  missing: Said[];
+  stale: Said[];
+  failed: Said[];
   at?: number;
 }
 

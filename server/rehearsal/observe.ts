@@ -1,5 +1,6 @@
+import { said, type Told } from "#core/said";
 import { and, desc, eq } from "drizzle-orm";
-import { decimalText } from "#core/money/money";
+import { money } from "#core/money/money";
 import { expectedState, type Observed, type RehearsalCase } from "#core/rehearsal/cases";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Payment } from "../database/rows";
@@ -34,7 +35,7 @@ export async function waitFor(rt: Runtime, holds: () => Promise<boolean>): Promi
     await new Promise((resolve) => setTimeout(resolve, 40));
 }
 
-export type Observation = { ok: true; observed: Observed } | { ok: false; says: string };
+export type Observation = { ok: true; observed: Observed } | { ok: false; says: Told };
 
 /** Waits until everything expected has come, as long as patience lasts, and counts what is there. */
 export async function observe(
@@ -74,15 +75,18 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
   const line = await lineOf(rt, now);
   const marks = { paymentId: now.id, checkoutId: now.checkoutId };
   const charges = line && (await call(rt, line, "find", { reference: now.reference }, marks));
-  if (!line || !charges) return { ok: false, says: "The keys are gone." };
+  if (!line || !charges) return { ok: false, says: said("observe.keys-gone") };
   if (charges.kind !== "answered") return { ok: false, says: saysWhat(line.profile.name, charges) };
   const [own] = charges.value.payments;
   const about = (await webhooksAbout(rt, now)).sort((a, b) => a.number - b.number);
-  const text = (amount: number) => decimalText({ amount, currency: now.currency });
-  const amounts = (one: { authorised: number; captured: number; refunded: number } | undefined) =>
+  const totals = (one: { authorised: number; captured: number; refunded: number } | undefined) =>
     one
-      ? `authorised ${text(one.authorised)}, captured ${text(one.captured)}, refunded ${text(one.refunded)} ${now.currency}`
-      : "nothing";
+      ? {
+          authorised: money(one.authorised, now.currency),
+          captured: money(one.captured, now.currency),
+          refunded: money(one.refunded, now.currency),
+        }
+      : null;
   return {
     ok: true,
     observed: {
@@ -93,8 +97,8 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       overtaken: about.filter((one, i) => (about[i - 1]?.receivedAt ?? 0) > one.receivedAt).length,
       refused: about.filter((one) => one.verdict !== "verified").length,
       charges: charges.value.payments.length,
-      ours: amounts(now),
-      theirs: amounts(own),
+      ours: totals(now),
+      theirs: totals(own),
     },
   };
 }

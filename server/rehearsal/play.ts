@@ -1,3 +1,4 @@
+import { said, type Told } from "#core/said";
 import { and, eq, sql } from "drizzle-orm";
 import type { Order } from "#core/orders/order";
 import { instrumentFor, type Observed, type RehearsalCase, type Step } from "#core/rehearsal/cases";
@@ -24,19 +25,19 @@ const TEST = "test";
 
 /** What a case led to: what was observed, or what got in its way. */
 export type Play =
-  { ok: true; paymentId: string; observed: Observed } | { ok: false; says: string; paymentId?: string };
+  { ok: true; paymentId: string; observed: Observed } | { ok: false; says: Told; paymentId?: string };
 
 /** Plays one case through checkout, gateway, intake and payments, with the profile's token in the shopper's place. */
 export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: RehearsalCase): Promise<Play> {
   const storefront = await storefrontOf(rt, offer.offer.storefrontId);
   const instrument = instrumentFor(offer.profile, script);
   if (!storefront || !instrument)
-    return { ok: false, says: `${offer.profile.name} has no test instrument for this case.` };
+    return { ok: false, says: said("play.no-test-instrument-case", { provider: offer.profile.name }) };
   const order = orderFor(offer, storefront, rt.ids.next("RH").slice(-10).toUpperCase());
   const checkout = await openCheckout(
     rt,
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
-    { at: rt.now(), from: "shop", to: "zahlung", label: "opens a checkout (rehearsal)", ok: true },
+    { at: rt.now(), from: "shop", to: "zahlung", label: said("play.opens-checkout-rehearsal"), ok: true },
   );
   const token = await tokenFor(rt, offer, checkout, instrument);
   if (!token.ok) return token;
@@ -48,7 +49,7 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
   if (paid.kind !== "payment")
     return {
       ok: false,
-      says: "The offer was withheld from the rehearsal's order: open the shopper's mirror to see why.",
+      says: said("play.offer-withheld-rehearsals-order"),
     };
   const end = async (play: Play): Promise<Play> => {
     await tidyUp(rt, paid.payment);
@@ -70,21 +71,21 @@ async function tokenFor(
   offer: OfferWithRevisions,
   checkout: Checkout,
   { token = "", answer }: ProfileInstrument,
-): Promise<{ ok: true; token: string } | { ok: false; says: string }> {
+): Promise<{ ok: true; token: string } | { ok: false; says: Told }> {
   if (!asksDevice(offer)) return { ok: true, token };
   const { name } = offer.profile;
   if ((await requestToken(rt, checkout, offer.offer.id)).kind !== "asked")
-    return { ok: false, says: `${name} did not take the request: see its exchanges.` };
+    return { ok: false, says: said("play.did-not-take-request", { provider: name }) };
   const asked = await checkoutOf(rt, checkout.id);
   const line = asked?.deviceAsk && (await lineOfAsk(rt, asked, asked.deviceAsk));
-  if (!asked?.deviceAsk || !line) return { ok: false, says: "The keys are gone." };
+  if (!asked?.deviceAsk || !line) return { ok: false, says: said("play.keys-gone") };
   const input = { ref: asked.deviceAsk.ref, answer };
   const acted = await call(rt, line, "actForShopper", input, { checkoutId: checkout.id });
   if (acted.kind !== "answered") return { ok: false, says: saysWhat(name, acted) };
   const reading = await readToken(rt, asked);
   return reading?.state === "given" && reading.token
     ? { ok: true, token: reading.token }
-    : { ok: false, says: `${name} handed over no token.` };
+    : { ok: false, says: said("play.handed-over-no-token", { provider: name }) };
 }
 
 /** An order that the offer's own rules let through: its first country, currency and group, a total within limits. */
@@ -158,7 +159,7 @@ async function playSteps(
   script: RehearsalCase,
   instrument: ProfileInstrument,
   payment: Payment,
-): Promise<string | null> {
+): Promise<Told | null> {
   const now = async () => (await paymentOf(rt, payment.id)) ?? payment;
   if (instrument.answer && !asksDevice(offer) && !script.steps.some(answersShopper)) {
     // The shopper goes on at the provider's before anything else can happen.
@@ -180,7 +181,7 @@ async function playStep(
   instrument: ProfileInstrument,
   step: Step,
   payment: Payment,
-): Promise<string | null> {
+): Promise<Told | null> {
   const half = Math.floor(payment.amount / 2);
   const done = async (kind: "capture" | "void" | "refund", amount: number) => {
     const acted = await act(rt, "rehearsal", payment, kind, amount, `rehearsed-${kind}`);
@@ -212,10 +213,10 @@ async function playStep(
   }
 }
 
-async function actForShopper(rt: Runtime, payment: Payment, answer: string): Promise<string | null> {
+async function actForShopper(rt: Runtime, payment: Payment, answer: string): Promise<Told | null> {
   const line = await lineOf(rt, payment);
   if (!line || payment.state !== "pending")
-    return `The payment should wait for the shopper and is ${payment.state}.`;
+    return said("play.payment-should-wait-shopper", { state: payment.state });
   const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
   const input = { ref: payment.providerRef, answer };
   const answered = await call(rt, line, "actForShopper", input, marks);
@@ -224,7 +225,7 @@ async function actForShopper(rt: Runtime, payment: Payment, answer: string): Pro
 }
 
 /** Sends a message to our own address that claims a refund and is signed with a secret that is not ours. */
-async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
+async function forge(rt: Runtime, payment: Payment): Promise<Told | null> {
   const endpoint = await currentEndpoint(rt, payment.connectionId, TEST);
   const body = JSON.stringify({ claim: "refunded", reference: payment.reference, amount: payment.amount });
   const wrong = `whsec_${rt.ids.bytes(32).toString("base64")}`;
@@ -235,7 +236,7 @@ async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
     rt,
     outgoing,
     (answered) => ({
-      label: "forged webhook",
+      label: said("play.forged-webhook"),
       from: "provider",
       to: "zahlung",
       mode: TEST,
@@ -259,7 +260,5 @@ async function forge(rt: Runtime, payment: Payment): Promise<string | null> {
         ),
       ),
   ]);
-  return sent.ok
-    ? null
-    : "Zahlung's own webhook address did not answer. Is ZAHLUNG_ORIGIN the address it is reached at?";
+  return sent.ok ? null : said("play.zahlungs-own-webhook-address");
 }

@@ -1,3 +1,4 @@
+import { said } from "#core/said";
 import { and, eq, isNull } from "drizzle-orm";
 import { caseOf, type CaseId, judge } from "#core/rehearsal/cases";
 import { isConflict } from "../database/guard";
@@ -128,7 +129,7 @@ async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promi
     });
   } catch (error) {
     rt.log.error({ err: error, caseId }, "a case broke down");
-    await finish({ state: "failed", error: "Zahlung broke down in this case; its log says where." });
+    await finish({ state: "failed", error: said("run.zahlung-broke-down-case") });
   }
 }
 

@@ -1,3 +1,4 @@
+import { ToldError } from "#core/said";
 import { eq } from "drizzle-orm";
 import { judge } from "#core/rehearsal/cases";
 import { walkedCase } from "#core/rehearsal/walked";
@@ -33,7 +34,7 @@ export async function judgeWalk(rt: Runtime, paymentId: string): Promise<Judged>
   const expects = script.checks.includes("webhook-arrived") && profile.webhooks !== undefined;
   if (!late && ((expects && !arrived) || !allApplied(about))) return "waits";
   const observation = await observeNow(rt, payment);
-  if (!observation.ok) throw new Error(observation.says);
+  if (!observation.ok) throw new ToldError(observation.says);
   const verdicts = judge(script, payment.capture, observation.observed);
   const result = {
     caseId: script.id,

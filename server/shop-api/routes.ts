@@ -5,7 +5,8 @@ import { decide } from "#core/offers/decide";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { VerificationError } from "#core/webhooks/errors";
 import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/orders/order";
-import { decimalText } from "#core/money/money";
+import { decimalText, type Money } from "#core/money/money";
+import { said, type SaidValue, type SaidValues } from "#core/said";
 import { validated } from "#core/validated";
 import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
 import type { Storefront } from "../database/rows";
@@ -171,7 +172,10 @@ async function putStages(rt: Runtime, request: Request, call: Call) {
 async function putNewsAddress(rt: Runtime, request: Request, { caller }: Call) {
   const { address, secret } = read(newsBody, request.body);
   const refused = await addressRefused(rt, address);
-  if (refused) throw fieldsRefused([{ pointer: "/address", code: "refused", detail: refused }]);
+  if (refused)
+    throw fieldsRefused([
+      { pointer: "/address", code: "refused", detail: `is not called (${refused.code})` },
+    ]);
   if (!canSign(secret))
     throw fieldsRefused([
       { pointer: "/secret", code: "cannot-sign", detail: "is no key: it must hold 24 to 64 bytes in base64" },
@@ -212,10 +216,32 @@ function orderFrom(body: unknown, storefront: Storefront): Order {
   return order;
 }
 
+/** What goes into a reason, as the API writes it: amounts as decimal text, countries and languages by their codes. */
+const valuesForShop = (values: SaidValues): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, valueForShop(value)]));
+
+function valueForShop(value: SaidValue): unknown {
+  if (typeof value !== "object") return value;
+  if (Array.isArray(value)) return value.map((one: SaidValue) => valueForShop(one));
+  if ("country" in value) return value.country;
+  if ("language" in value) return value.language;
+  return "amount" in value && "currency" in value ? decimalText(value as Money) : undefined;
+}
+
 /** A question, which changes nothing: it may be asked again and again, and needs no Idempotency-Key. */
 async function askOffers(request: Request, { caller, now, storefront }: Call) {
   const order = orderFrom(request.body, storefront);
-  return { status: 200, body: decide(candidatesIn(now, caller.mode), cartOf(order)) };
+  const { shown, withheld } = decide(candidatesIn(now, caller.mode), cartOf(order));
+  return {
+    status: 200,
+    body: {
+      shown,
+      withheld: withheld.map(({ because, ...offer }) => ({
+        ...offer,
+        because: because.map(({ code, says }) => ({ code, values: valuesForShop(says.values) })),
+      })),
+    },
+  };
 }
 
 async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
@@ -228,7 +254,7 @@ async function postCheckout(rt: Runtime, request: Request, { caller, storefront 
         at: rt.now(),
         from: "shop",
         to: "zahlung",
-        label: "opens a checkout",
+        label: said("checkouts.opened"),
         request: recorded(
           { method: "POST", url: "/api/v1/checkouts", headers: [], body: JSON.stringify(request.body) },
           [],

@@ -92,8 +92,11 @@ export const schemas = {
           minItems: 1,
           items: whole({
             code: { enum: [...withheldCodes] },
-            says: text("Why, in words for an administrator."),
-            change: text("What would change it."),
+            values: {
+              type: "object",
+              description: "What the reason is about: amounts as decimal text, countries by their codes.",
+              additionalProperties: true,
+            },
           }),
         },
       }),

@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import { lookup } from "node:dns/promises";
 import { BlockList, isIP } from "node:net";
 import type { Settings } from "../settings";
@@ -40,20 +41,20 @@ export function isPrivate(ip: string): boolean {
 export async function addressRefused(
   rt: { settings: Pick<Settings, "allowPrivateAddresses"> },
   address: string,
-): Promise<string | undefined> {
-  if (!URL.canParse(address)) return "It is not an address.";
+): Promise<Said | undefined> {
+  if (!URL.canParse(address)) return said("addresses.not-address");
   const url = new URL(address);
   if (url.protocol !== "https:" && url.protocol !== "http:")
-    return "Only http and https addresses are called.";
-  if (url.username || url.password) return "An address must not carry a user name.";
+    return said("addresses.only-http-https-addresses");
+  if (url.username || url.password) return said("addresses.address-must-not-carry");
   if (rt.settings.allowPrivateAddresses) return undefined;
-  if (url.protocol !== "https:") return "Only https addresses are called.";
+  if (url.protocol !== "https:") return said("addresses.only-https-addresses-called");
   const host = url.hostname.replace(/^\[|\]$/g, "");
   try {
     const found = isIP(host) ? [{ address: host }] : await lookup(host, { all: true });
-    if (found.some((one) => isPrivate(one.address))) return "It leads into a private network.";
+    if (found.some((one) => isPrivate(one.address))) return said("addresses.leads-into-private-network");
   } catch {
-    return "Its host has no address.";
+    return said("addresses.host-no-address");
   }
   return undefined;
 }

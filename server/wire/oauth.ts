@@ -1,3 +1,4 @@
+import { type Said, said } from "#core/said";
 import * as oauth from "oauth4webapi";
 import type { Mode } from "#core/mode";
 import { ProfileError } from "#core/profiles/expressions";
@@ -5,7 +6,7 @@ import { fieldOf, type Profile } from "#core/profiles/profile";
 import type { Credentials } from "#core/profiles/request";
 import type { Runtime } from "../runtime";
 import type { Granted } from "./token";
-import { type Sent, talk } from "./wire";
+import { type Sent, talk, wireFault } from "./wire";
 
 interface Whose {
   profile: Profile;
@@ -23,7 +24,11 @@ export const challengeOf = oauth.calculatePKCECodeChallenge;
 
 function serverOf({ profile, mode }: Whose): oauth.AuthorizationServer {
   const { token, authorize, api } = profile.modes[mode];
-  if (!token) throw new ProfileError("operation-missing", `${profile.name} gives no access tokens`);
+  if (!token)
+    throw new ProfileError(
+      "operation-missing",
+      said("oauth.gives-no-access-tokens", { provider: profile.name }),
+    );
   return {
     issuer: new URL(token ?? api).origin,
     token_endpoint: token,
@@ -33,16 +38,16 @@ function serverOf({ profile, mode }: Whose): oauth.AuthorizationServer {
 
 /** Tells a grant's request apart from what went wrong on the way, which the library cannot know. */
 class NotAnswered extends Error {
-  constructor(readonly says: string) {
-    super(says);
+  constructor(readonly says: Said) {
+    super(says.code);
   }
 }
 
 /** The library's requests go over the one wire: guarded, timed and recorded, with the token masked. */
 const options = (
   rt: Runtime,
-  { connectionId, mode }: Whose,
-  label: string,
+  { connectionId, mode, profile }: Whose,
+  label: Said,
   operation: string,
   secrets: string[],
 ) => ({
@@ -61,7 +66,7 @@ const options = (
         ok: token !== null,
       };
     });
-    if (!sent.ok) throw new NotAnswered(sent.says);
+    if (!sent.ok) throw new NotAnswered(wireFault(sent, profile.name));
     return new Response(sent.body, { status: sent.status, headers: sent.headers });
   },
 });
@@ -81,7 +86,7 @@ async function granted(rt: Runtime, ask: () => Promise<oauth.TokenEndpointRespon
   try {
     const { access_token: token, expires_in } = await ask();
     if (!/^[\x21-\x7e]{1,4000}$/.test(token))
-      return { ok: false, because: "refused", code: "malformed", text: "It gave no usable access token." };
+      return { ok: false, because: "refused", code: "malformed", text: said("oauth.gave-no-usable-access") };
     const seconds = expires_in && expires_in > 0 ? expires_in : DEFAULT_LIFE;
     return { ok: true, token: { token, until: at + Math.max(seconds - EARLY, 1) * 1000 } };
   } catch (error) {
@@ -91,7 +96,7 @@ async function granted(rt: Runtime, ask: () => Promise<oauth.TokenEndpointRespon
         ok: false,
         because: "refused",
         code: error.error,
-        text: error.error_description ?? "It gave no access token.",
+        text: error.error_description ?? said("oauth.gave-no-access-token"),
       };
     if (
       error instanceof oauth.WWWAuthenticateChallengeError ||
@@ -100,7 +105,7 @@ async function granted(rt: Runtime, ask: () => Promise<oauth.TokenEndpointRespon
       const status =
         (error as { cause?: { status?: unknown } }).cause?.status ?? (error as { status?: unknown }).status;
       const code = typeof status === "number" ? `HTTP ${status}` : "malformed";
-      return { ok: false, because: "refused", code, text: "It gave no access token." };
+      return { ok: false, because: "refused", code, text: said("oauth.gave-no-access-token") };
     }
     throw error;
   }
@@ -110,11 +115,11 @@ async function granted(rt: Runtime, ask: () => Promise<oauth.TokenEndpointRespon
 export async function clientToken(rt: Runtime, whose: Whose, credentials: Credentials): Promise<Granted> {
   const { authentication: way, name } = whose.profile;
   if (way.scheme !== "oauth2-client-credentials")
-    throw new ProfileError("operation-missing", `${name} gives no access tokens`);
+    throw new ProfileError("operation-missing", said("oauth.gives-no-access-tokens", { provider: name }));
   const server = serverOf(whose);
   const value = (field: string) => {
     const found = Object.hasOwn(credentials, field) ? credentials[field] : undefined;
-    if (found === undefined) throw new ProfileError("field-missing", `${field} is missing`);
+    if (found === undefined) throw new ProfileError("field-missing", said("oauth.missing", { field }));
     return found;
   };
   const client = { client_id: value(way.client) };
@@ -128,7 +133,7 @@ export async function clientToken(rt: Runtime, whose: Whose, credentials: Creden
       client,
       oauth.ClientSecretBasic(secret),
       way.scope ? { scope: way.scope } : {},
-      options(rt, whose, "fetch an access token", "token", secrets),
+      options(rt, whose, said("oauth.fetch-access-token"), "token", secrets),
     );
     return oauth.processClientCredentialsResponse(server, client, response);
   });
@@ -155,7 +160,7 @@ export async function codeToken(
       oauth.validateAuthResponse(server, client, back, state),
       redirect,
       verifier,
-      options(rt, whose, "change the code for a token", "link", [back.get("code") ?? "", verifier]),
+      options(rt, whose, said("oauth.change-code-token"), "link", [back.get("code") ?? "", verifier]),
     );
     return oauth.processAuthorizationCodeResponse(server, client, response);
   });

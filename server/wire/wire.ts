@@ -1,4 +1,5 @@
 import type { Mode } from "#core/mode";
+import { type Said, said, type Told } from "#core/said";
 import type { Lane } from "#core/score";
 import type { Statement } from "../database/open";
 import { exchangeRow, recorded } from "../exchanges/exchanges";
@@ -20,18 +21,23 @@ interface Timed {
   duration: number;
 }
 
-/** What came of it. `says` ends a sentence that begins with who was asked. */
+/** What came of it; `refused` says why an address was not called. */
 export type Sent = Timed &
   (
     | { ok: true; status: number; body: string; headers: [string, string][] }
-    | { ok: false; because: "time-out" | "unreachable" | "not-allowed"; says: string }
+    | { ok: false; because: "not-allowed"; refused: Said }
+    | { ok: false; because: "time-out" | "unreachable" | "endless" }
   );
+
+/** What to say of a request that was not answered. `who` was asked. */
+export const wireFault = (sent: Extract<Sent, { ok: false }>, who: string | Said): Said =>
+  sent.because === "not-allowed" ? sent.refused : said(`wire.${sent.because}`, { who });
 
 export type Answered = Extract<Sent, { ok: true }>;
 
 /** What is kept of an exchange beside what was sent and answered. */
 export interface About {
-  label: string;
+  label: Told;
   to: Lane;
   from?: Lane;
   mode: Mode;
@@ -44,7 +50,7 @@ export interface About {
   /** Whether the answer was good; by default, when its status is. */
   ok?: boolean;
   /** What came of it, where the answer does not say it. */
-  outcome?: string;
+  outcome?: Told;
   /** What is kept instead of the answer's body; null: nothing is kept of the answer. */
   keepsBody?: string | null;
 }
@@ -70,7 +76,7 @@ export async function send(
   const started = performance.now();
   const ended = () => ({ at, duration: Math.round(performance.now() - started) });
   const refused = own ? undefined : await addressRefused(rt, url);
-  if (refused) return { ok: false, because: "not-allowed", says: refused, ...ended() };
+  if (refused) return { ok: false, because: "not-allowed", refused, ...ended() };
   try {
     const response = await rt.http(url, {
       method,
@@ -80,13 +86,12 @@ export async function send(
       signal: AbortSignal.timeout(within),
     });
     const text = await textUpTo(response, most);
-    if (text === null)
-      return { ok: false, because: "unreachable", says: "sent an endless answer.", ...ended() };
+    if (text === null) return { ok: false, because: "endless", ...ended() };
     return { ok: true, status: response.status, body: text, headers: [...response.headers], ...ended() };
   } catch (error) {
     return error instanceof DOMException && error.name === "TimeoutError"
-      ? { ok: false, because: "time-out", says: "did not answer in time.", ...ended() }
-      : { ok: false, because: "unreachable", says: "could not be reached.", ...ended() };
+      ? { ok: false, because: "time-out", ...ended() }
+      : { ok: false, because: "unreachable", ...ended() };
   }
 }
 
@@ -94,7 +99,7 @@ export async function send(
 export function exchangeOf(rt: Runtime, outgoing: Outgoing, sent: Sent, about: About): Statement {
   const { secrets, ok, outcome, keepsBody, from = "zahlung", ...rest } = about;
   const { headers, body = "", ...line } = outgoing;
-  const said = outcome ?? (sent.ok ? undefined : sent.says);
+  const told = outcome ?? (sent.ok ? undefined : wireFault(sent, said("wire.it")));
   const answer = sent.ok && keepsBody !== null ? { ...sent, body: keepsBody ?? sent.body } : null;
   return exchangeRow(rt, {
     ...rest,
@@ -105,7 +110,7 @@ export function exchangeOf(rt: Runtime, outgoing: Outgoing, sent: Sent, about: A
     ...(answer && {
       response: recorded({ status: answer.status, headers: answer.headers, body: answer.body }, secrets),
     }),
-    ...(said && { outcome: said }),
+    ...(told && { outcome: told }),
     ok: ok ?? (sent.ok && sent.status < 400),
   });
 }

@@ -1,3 +1,5 @@
+import type { Told } from "#core/said";
+import { told } from "../told";
 import { sql } from "drizzle-orm";
 import { check, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { AccountFinding } from "#core/connections/account";
@@ -129,14 +131,14 @@ export const keyChecks = sqliteTable(
     account: text({ mode: "json" }).$type<AccountReading | null>(),
     findings: text({ mode: "json" }).$type<AccountFinding[]>().notNull(),
     /** Field id → what is wrong with it, in words, with the provider's code. */
-    wrong: text({ mode: "json" }).$type<Record<string, { says: string; code: string | null }>>().notNull(),
+    wrong: text({ mode: "json" }).$type<Record<string, { says: Told; code: string | null }>>().notNull(),
     /** Field ids that this check proved. */
     proven: text({ mode: "json" }).$type<string[]>().notNull(),
     /** Right id → whether the key has it; null where the provider gave no clear answer. */
     rights: text({ mode: "json" }).$type<Record<string, boolean | null>>().notNull().default({}),
     review: text().$type<AccountState>(),
     /** Set when the provider could not be asked. */
-    unanswered: text(),
+    unanswered: told(),
   },
   (t) => [
     index("key_checks_connection").on(t.connectionId, t.mode, t.at),
@@ -167,7 +169,7 @@ export const links = sqliteTable(
     startedAt: at(),
     endedAt: integer(),
     outcome: text().$type<LinkOutcome>(),
-    says: text(),
+    says: told(),
   },
   (t) => [
     index("links_connection").on(t.connectionId, t.mode, t.startedAt),
@@ -192,7 +194,7 @@ export const domainFiles = sqliteTable(
     takenAt: at(),
     lookedAt: integer(),
     findings: text({ mode: "json" }).$type<FileFinding[]>(),
-    provider: text({ mode: "json" }).$type<{ ok: boolean; says: string }>(),
+    provider: text({ mode: "json" }).$type<{ ok: boolean; says: Told }>(),
   },
   (t) => [
     primaryKey({ columns: [t.connectionId, t.mode, t.storefrontId] }),

@@ -1,3 +1,4 @@
+import { told } from "../told";
 import { sql } from "drizzle-orm";
 import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import { at, id, notNegative } from "./columns";
@@ -22,7 +23,7 @@ export const jobs = sqliteTable(
     asked: integer().notNull().default(0),
     progress: text({ mode: "json" }).$type<Record<string, unknown>>(),
     /** What went wrong last, in words. */
-    error: text(),
+    error: told(),
     createdAt: at(),
     triedAt: integer(),
   },

@@ -1,3 +1,4 @@
+import { told } from "../told";
 import { sql } from "drizzle-orm";
 import { check, index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
 import type { FingerprintParts } from "#core/fingerprint";
@@ -67,7 +68,7 @@ export const proofs = sqliteTable(
     startedAt: at(),
     endedAt: integer(),
     verdicts: text({ mode: "json" }).$type<Verdict[]>().notNull(),
-    error: text(),
+    error: told(),
     paymentId: text().references(() => payments.id),
     parts: text({ mode: "json" }).$type<FingerprintParts>().notNull(),
   },

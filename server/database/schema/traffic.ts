@@ -1,3 +1,4 @@
+import { told } from "../told";
 import { sql } from "drizzle-orm";
 import { index, integer, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import { type Lane, lanes } from "#core/score";
@@ -16,7 +17,7 @@ export const exchanges = sqliteTable(
     duration: integer(),
     from: text().$type<Lane>().notNull(),
     to: text().$type<Lane>().notNull(),
-    label: text().notNull(),
+    label: told().notNull(),
     operation: text(),
     mode: mode(),
     connectionId: text().references(() => connections.id),
@@ -25,7 +26,7 @@ export const exchanges = sqliteTable(
     request: text({ mode: "json" }).$type<RecordedMessage>(),
     response: text({ mode: "json" }).$type<RecordedMessage>(),
     /** What came of it, in words, where no answer says it. */
-    outcome: text(),
+    outcome: told(),
     ok: flag(),
   },
   (t) => [
@@ -134,7 +135,7 @@ export const outbox = sqliteTable(
     tries: integer().notNull(),
     deliveredAt: integer(),
     /** What came of the last try, in words. */
-    lastOutcome: text(),
+    lastOutcome: told(),
   },
   (t) => [
     index("outbox_payment").on(t.paymentId),

@@ -5,13 +5,14 @@ import { join } from "node:path";
 import { createInterface } from "node:readline/promises";
 import { parseArgs } from "node:util";
 import { isMode } from "#core/mode";
-import { problemText, readProfile } from "#core/profiles/read-profile";
-import { openFront } from "../http/front";
-import { startWorker } from "../jobs/worker";
-import { openRuntime } from "../runtime";
-import { readSettings } from "../settings";
-import { conform } from "./conform";
-import { tableOf } from "./table";
+import { readProfile } from "#core/profiles/read-profile";
+import { openFront } from "#server/http/front";
+import { startWorker } from "#server/jobs/worker";
+import { openRuntime } from "#server/runtime";
+import { readSettings } from "#server/settings";
+import { conform } from "#server/conformance/conform";
+import { tableOf } from "#server/conformance/table";
+import { spoken, tell } from "./english";
 
 const usage = `npm run conformance -- profile.json --mode test --keys keys.json [--port 4900] [--origin https://…]
 
@@ -49,7 +50,8 @@ const read = (path: string): unknown => {
   }
 };
 const reading = readProfile(read(file ?? ""));
-if (!reading.ok) stop(reading.problems.map((one) => `${file}: ${problemText(one)}`).join("\n"));
+if (!reading.ok)
+  stop(reading.problems.map(({ path, says }) => `${file}: ${[...path, tell(says)].join(" ")}`).join("\n"));
 const keys = read(values.keys ?? "") as Record<string, string>;
 
 const place = mkdtempSync(join(tmpdir(), "zahlung-conformance-"));
@@ -85,7 +87,7 @@ if (reading.ok) {
       },
     }),
   });
-  console.log(tableOf(findings));
+  console.log(tableOf(spoken(findings)));
   failed = findings.some((one) => one.holds === false);
 }
 server.closeAllConnections();

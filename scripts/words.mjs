@@ -1,0 +1,123 @@
+// Holds what core and server say against the catalogues: each code has its sentence and each sentence its code, in ICU
+// MessageFormat that can be read, with just the places that are filled. Run before every build.
+import { parse, TYPE } from "@formatjs/icu-messageformat-parser";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import ts from "typescript";
+
+const root = join(fileURLToPath(import.meta.url), "../..");
+/** Functions that make something said, and which of their arguments is the code. */
+const saying = { said: 0, problem: 1, refuse: 1 };
+
+/** The sentences of a language, by code. */
+export function sentencesOf(folder) {
+  const files = readdirSync(folder).filter((name) => name.endsWith(".json"));
+  return new Map(
+    files.flatMap((file) =>
+      Object.entries(JSON.parse(readFileSync(join(folder, file), "utf8"))).map(([key, sentence]) => [
+        `${file.slice(0, -".json".length)}.${key}`,
+        sentence,
+      ]),
+    ),
+  );
+}
+
+function placesOf(elements, found = new Set()) {
+  for (const element of elements) {
+    if ([TYPE.argument, TYPE.number, TYPE.date, TYPE.time, TYPE.select, TYPE.plural].includes(element.type))
+      found.add(element.value);
+    for (const option of Object.values(element.options ?? {})) placesOf(option.value, found);
+    if (element.children) placesOf(element.children, found);
+  }
+  return found;
+}
+
+/** Codes in a source file, each with the names of its values; null where they cannot be told. */
+export function codesIn(name, text) {
+  const file = ts.createSourceFile(name, text, ts.ScriptTarget.Latest, true);
+  const codes = [];
+  const namesOf = (node) => {
+    if (!node) return [];
+    if (!ts.isObjectLiteralExpression(node) || node.properties.some(ts.isSpreadAssignment)) return null;
+    return node.properties.map((property) => property.name.getText().replace(/"/g, ""));
+  };
+  const see = (node) => {
+    if (ts.isCallExpression(node) && ts.isIdentifier(node.expression)) {
+      const at = saying[node.expression.text];
+      const code = node.arguments[at];
+      if (code && ts.isStringLiteralLike(code) && code.text.includes("."))
+        codes.push({ code: code.text, values: namesOf(node.arguments[at + 1]) });
+      else if (code && ts.isTemplateExpression(code))
+        codes.push({
+          family: new RegExp(
+            `^${[code.head.text, ...code.templateSpans.map((span) => span.literal.text)]
+              .map((part) => part.replace(/[.]/g, "\\."))
+              .join("[a-z-]+")}$`,
+          ),
+        });
+    }
+    ts.forEachChild(node, see);
+  };
+  see(file);
+  return codes;
+}
+
+/** What is wrong between the codes that are used and the sentences that there are; empty when nothing is. */
+export function complaintsAbout(codes, sentences) {
+  const complaints = [];
+  const used = new Set();
+  for (const { code, values, family } of codes) {
+    if (family) {
+      const members = [...sentences.keys()].filter((key) => family.test(key));
+      if (members.length === 0) complaints.push(`no sentence fits ${family.source}`);
+      for (const member of members) used.add(member);
+      continue;
+    }
+    used.add(code);
+    const sentence = sentences.get(code);
+    if (sentence === undefined) {
+      complaints.push(`${code} has no sentence`);
+      continue;
+    }
+    if (values === null) continue;
+    try {
+      const places = placesOf(parse(sentence));
+      for (const place of places)
+        if (!values.includes(place)) complaints.push(`${code}: {${place}} is not filled`);
+      for (const value of values)
+        if (!places.has(value)) complaints.push(`${code}: ${value} has no place in its sentence`);
+    } catch (error) {
+      complaints.push(`${code} cannot be read: ${error.message}`);
+    }
+  }
+  for (const [code, sentence] of sentences) {
+    if (!used.has(code)) complaints.push(`${code} is used nowhere`);
+    try {
+      parse(sentence);
+    } catch (error) {
+      complaints.push(`${code} cannot be read: ${error.message}`);
+    }
+  }
+  return [...new Set(complaints)];
+}
+
+const sources = () =>
+  ["app", "core", "server"].flatMap((room) =>
+    readdirSync(join(root, room), { recursive: true, encoding: "utf8" })
+      .filter((name) => /\.tsx?$/.test(name) && !name.endsWith(".test.ts"))
+      .map((name) => join(room, name)),
+  );
+
+/** The complaints about the program as it stands. */
+export const complaints = () =>
+  complaintsAbout(
+    sources().flatMap((name) => codesIn(name, readFileSync(join(root, name), "utf8"))),
+    sentencesOf(join(root, "app/words/en")),
+  );
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const found = complaints();
+  for (const complaint of found) console.error(complaint);
+  if (found.length > 0) process.exit(1);
+}
