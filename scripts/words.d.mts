@@ -4,3 +4,4 @@ export function sentencesOf(folder: string): Map<string, string>;
 export function codesIn(name: string, text: string): Code[];
 export function complaintsAbout(codes: readonly Code[], sentences: ReadonlyMap<string, string>): string[];
 export function complaints(): string[];
+export function checkoutComplaints(catalogues: Readonly<Record<string, object>>, source: string): string[];

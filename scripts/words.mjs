@@ -102,6 +102,46 @@ export function complaintsAbout(codes, sentences) {
   return [...new Set(complaints)];
 }
 
+/** What is wrong with the words of the checkout: a key that nothing uses, or that a language lacks or has too many. */
+export function checkoutComplaints(catalogues, source) {
+  const keysOf = (words, before = "") =>
+    Object.entries(words).flatMap(([key, value]) =>
+      typeof value === "string" ? [before + key] : keysOf(value, `${before}${key}.`),
+    );
+  const english = keysOf(catalogues.en);
+  return [
+    ...Object.keys(catalogues.en)
+      .filter((key) => !new RegExp(`\\bwords\\.${key}\\b`).test(source))
+      .map((key) => `checkout ${key} is used nowhere`),
+    ...Object.entries(catalogues).flatMap(([language, words]) => {
+      const own = keysOf(words);
+      return [
+        ...english
+          .filter((key) => !own.includes(key))
+          .map((key) => `checkout ${key} is missing in ${language}`),
+        ...own
+          .filter((key) => !english.includes(key))
+          .map((key) => `checkout ${key} is too many in ${language}`),
+      ];
+    }),
+  ];
+}
+
+function checkout() {
+  const folder = join(root, "app/words/checkout");
+  const catalogues = Object.fromEntries(
+    readdirSync(folder).map((file) => [
+      file.slice(0, -".json".length),
+      JSON.parse(readFileSync(join(folder, file), "utf8")),
+    ]),
+  );
+  const source = sources()
+    .filter((name) => name.startsWith(join("app", "checkouts")))
+    .map((name) => readFileSync(join(root, name), "utf8"))
+    .join("\n");
+  return checkoutComplaints(catalogues, source);
+}
+
 const sources = () =>
   ["app", "core", "server"].flatMap((room) =>
     readdirSync(join(root, room), { recursive: true, encoding: "utf8" })
@@ -110,11 +150,13 @@ const sources = () =>
   );
 
 /** The complaints about the program as it stands. */
-export const complaints = () =>
-  complaintsAbout(
+export const complaints = () => [
+  ...complaintsAbout(
     sources().flatMap((name) => codesIn(name, readFileSync(join(root, name), "utf8"))),
     sentencesOf(join(root, "app/words/en")),
-  );
+  ),
+  ...checkout(),
+];
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const found = complaints();

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { codesIn, complaints, complaintsAbout } from "./words.mjs";
+import { checkoutComplaints, codesIn, complaints, complaintsAbout } from "./words.mjs";
 
 it("every code has its sentence, every sentence is used, and every place in it is filled", () => {
   expect(complaints()).toEqual([]);
@@ -25,5 +25,19 @@ it("a missing, an unused and a malformed sentence are complained of, and a place
     "a.place: {place} is not filled",
     "a.unused is used nowhere",
     "a.kind.card cannot be read",
+  ]);
+});
+
+it("a word of the checkout that a language lacks, has too many, or that no page uses is complained of", () => {
+  const en = { go: "Go on", declined: { "wrong-code": "No" }, unused: "?" };
+  expect(
+    checkoutComplaints(
+      { en, de: { go: "Weiter", more: "!", declined: {}, unused: "?" } },
+      "words.go words.declined[x]",
+    ),
+  ).toEqual([
+    "checkout unused is used nowhere",
+    "checkout declined.wrong-code is missing in de",
+    "checkout more is too many in de",
   ]);
 });

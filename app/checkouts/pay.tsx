@@ -16,7 +16,9 @@ import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { Instruments } from "./instruments";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
-import { type CheckoutWords, wordsFor } from "./words";
+import lostWords from "../words/lost.json";
+import type { CheckoutWords } from "./words";
+import { wordsFor } from "./words.server";
 import type { Route } from "./+types/pay";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -34,7 +36,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const checkout = await mustFind(context, params.token);
   const search = new URL(request.url).searchParams;
   const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"));
-  return { ...view, says: search.get("says") };
+  return { ...view, says: search.get("says"), words: wordsFor(view.order.language) };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -64,9 +66,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Pay({ loaderData }: Route.ComponentProps) {
-  const words = wordsFor(loaderData.order.language);
-  const { scene, storefront, mode, order, says } = loaderData;
-  const said = says === "refused" || says === "tooLate" ? words[says] : null;
+  const { scene, storefront, mode, order, says, words } = loaderData;
+  const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
     <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
       <Column>
@@ -94,7 +95,8 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   if (isRouteErrorResponse(error) && error.status < 500)
     return <Trouble status={error.status} says={String(error.data)} />;
   const language = typeof navigator === "undefined" ? "en" : navigator.language;
-  const words = wordsFor(language);
+  const known = lostWords as Record<string, typeof lostWords.en>;
+  const words = known[language.split("-")[0] ?? ""] ?? lostWords.en;
   return (
     <CheckoutPage $test={false} as="main" lang={language}>
       <Column>
@@ -129,12 +131,13 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
       return <Scan code={scene.code} until={scene.until} words={words} />;
     case "paid":
       return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
-    default:
+    default: {
+      const over = overWords(words)[scene.name];
       return (
         <Card role="status">
           <Stack>
-            <h2>{words[scene.name]}</h2>
-            <p>{words[`${scene.name}Says`]}</p>
+            <h2>{over.title}</h2>
+            <p>{over.says}</p>
             <Row>
               <Button as="a" href={order.returnAddress} $kind="main">
                 {words.toShop}
@@ -143,6 +146,7 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
           </Stack>
         </Card>
       );
+    }
   }
 }
 
@@ -226,6 +230,13 @@ function Choose({
     </Card>
   );
 }
+
+/** What is said at the end of a checkout that was not paid. */
+const overWords = (words: CheckoutWords) => ({
+  cancelled: { title: words.cancelled, says: words.cancelledSays },
+  expired: { title: words.expired, says: words.expiredSays },
+  nothing: { title: words.nothing, says: words.nothingSays },
+});
 
 function againWords(again: Again, words: CheckoutWords): string {
   switch (again.kind) {

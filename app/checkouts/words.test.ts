@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { declineReasons } from "#core/payments/facts";
-import { wordsFor } from "./words";
+import lost from "../words/lost.json";
+import { spokenHere, wordsFor } from "./words.server";
 
 /** Every sentence with its place. */
 function sentences(words: object, place = ""): [string, string][] {
@@ -10,34 +11,40 @@ function sentences(words: object, place = ""): [string, string][] {
       : sentences(value as object, `${name}.`),
   );
 }
-const languages = { en: wordsFor("en"), de: wordsFor("de") };
+const languages = spokenHere;
+const en = sentences(wordsFor("en"));
 
 describe("the shopper's words", () => {
-  it("are there in each language, for the same things", () => {
-    expect(sentences(languages.de).map(([place]) => place)).toEqual(
-      sentences(languages.en).map(([place]) => place),
-    );
-    for (const [place, text] of [...sentences(languages.de), ...sentences(languages.en)])
-      expect(text.trim(), place).not.toBe("");
+  it.each(Object.entries(languages))("are there in %s, for the same things", (language, words) => {
+    expect(sentences(words).map(([place]) => place)).toEqual(en.map(([place]) => place));
+    for (const [place, text] of sentences(words)) expect(text.trim(), place).not.toBe("");
+    expect(Object.keys(lost)).toContain(language);
   });
 
-  it("differ from language to language, but for what both call the same", () => {
-    const same = sentences(languages.en).filter(([place, text]) =>
-      sentences(languages.de).some(([other, words]) => other === place && words === text),
-    );
-    expect(same.map(([place]) => place)).toEqual(["test"]);
-  });
+  it.each(Object.entries(languages).filter(([language]) => language !== "en"))(
+    "differ in %s from English, but for what both call the same",
+    (_, words) => {
+      const same = sentences(words).filter(([place, text]) =>
+        en.some(([other, english]) => other === place && english === text),
+      );
+      expect(same.every(([place]) => place === "test")).toBe(true);
+    },
+  );
 
   it("say of every refusal what a shopper can do, and never that somebody suspects them", () => {
     for (const words of Object.values(languages)) {
       expect(Object.keys(words.declined).sort()).toEqual([...declineReasons].sort());
-      expect(words.declined["suspected-fraud"]).not.toMatch(/fraud|suspect|Betrug|Verdacht/i);
+      expect(words.declined["suspected-fraud"]).not.toMatch(
+        /fraud|suspect|Betrug|Verdacht|soup[cç]on|sospech|sospett|verdacht|oszust|podejrz|詐欺|不正/i,
+      );
     }
   });
 
   it("are chosen by the language, whatever the region; English where it is not spoken here", () => {
     expect(wordsFor("de-AT")).toBe(languages.de);
+    expect(wordsFor("ja-JP")).toBe(languages.ja);
     expect(wordsFor("en-GB")).toBe(languages.en);
-    for (const other of ["fr", "", "x-klingon", "den"]) expect(wordsFor(other)).toBe(languages.en);
+    for (const other of ["sv", "", "x-klingon", "den", "toString"])
+      expect(wordsFor(other)).toBe(languages.en);
   });
 });

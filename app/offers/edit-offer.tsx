@@ -33,6 +33,7 @@ import { Mirror } from "./mirror";
 import { More, SwitchOff } from "./switches";
 import { useDraft } from "./use-draft";
 import { offering } from "../words/offering";
+import { wordsFor } from "../checkouts/words.server";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/edit-offer";
 
@@ -67,6 +68,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     },
     open,
     person: context.get(personContext).email,
+    words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
     elsewhere: storefronts
       .filter((one) => one.id !== storefront.id && served.includes(one.id))
       .map(({ id, name }) => ({ id, name })),
@@ -328,6 +330,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
           terms={terms}
           storefront={storefront}
           dirty={dirty}
+          words={loaderData.words}
         />
       </Halves>
       <LeaveAsk

@@ -6,7 +6,7 @@ import { decimalText, parseTyped } from "#core/money/money";
 import { type Candidate, decide } from "#core/offers/decide";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
-import { wordsFor } from "../checkouts/words";
+import type { CheckoutWords } from "../checkouts/words";
 import { Button, Field, Input, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -20,6 +20,8 @@ interface Props {
   terms: OfferTerms & { groupNames: { id: string; name: string }[] };
   storefront: { name: string; country: string; locale: string };
   dirty: boolean;
+  /** The checkout’s words in each language of the storefront. */
+  words: Readonly<Record<string, CheckoutWords>>;
 }
 
 const Cart = styled.div`
@@ -48,7 +50,15 @@ const Withheld = styled.ul`
 `;
 
 /** The checkout as one shopper would see it, decided by the function that the checkout itself asks. */
-export function Mirror({ offerId, document, candidates, terms, storefront, dirty }: Props) {
+export function Mirror({
+  offerId,
+  document,
+  candidates,
+  terms,
+  storefront,
+  dirty,
+  words: byLanguage,
+}: Props) {
   const [cart, setCart] = useState({
     country: storefront.country,
     currency: terms.currencies[0] ?? "EUR",
@@ -96,12 +106,13 @@ export function Mirror({ offerId, document, candidates, terms, storefront, dirty
       },
     ),
   );
-  const words = wordsFor(cart.language);
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [
     ["Currency", "currency", terms.currencies.map((id) => ({ id, name: id }))],
     ["Language", "language", terms.languages.map((id) => ({ id, name: id }))],
     ["Group", "group", terms.groupNames],
   ];
+  const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
+  if (!words) return null;
   return (
     <Sheet aria-label="Shopper’s mirror">
       <Stack>

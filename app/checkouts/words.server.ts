@@ -1,0 +1,17 @@
+import de from "../words/checkout/de.json";
+import en from "../words/checkout/en.json";
+import es from "../words/checkout/es.json";
+import fr from "../words/checkout/fr.json";
+import it from "../words/checkout/it.json";
+import ja from "../words/checkout/ja.json";
+import nl from "../words/checkout/nl.json";
+import pl from "../words/checkout/pl.json";
+import type { CheckoutWords } from "./words";
+
+export const spokenHere: Readonly<Record<string, CheckoutWords>> = { de, en, es, fr, it, ja, nl, pl };
+
+/** The hosted checkout's words in the shopper's language; English where it is not known. */
+export function wordsFor(language: string): CheckoutWords {
+  const base = language.split("-")[0] ?? "";
+  return (Object.hasOwn(spokenHere, base) ? spokenHere[base] : undefined) ?? en;
+}
