@@ -19,6 +19,8 @@ export interface Message {
 /** A row of the score: an arrow, with the time since the first message. */
 export interface ScoreRow extends Message {
   sinceStart: number;
+  /** Milliseconds in which nothing was under way before this row. */
+  gap: number;
   /** A pause before this row longer than two seconds, in milliseconds; else null. */
   pause: number | null;
 }
@@ -29,8 +31,8 @@ export function scoreOf(messages: readonly Message[]): ScoreRow[] {
   const start = sorted[0]?.at ?? 0;
   let last = start;
   return sorted.map((message) => {
-    const gap = message.at - last;
+    const gap = Math.max(0, message.at - last);
     last = message.at + (message.duration ?? 0);
-    return { ...message, sinceStart: message.at - start, pause: gap > 2000 ? gap : null };
+    return { ...message, sinceStart: message.at - start, gap, pause: gap > 2000 ? gap : null };
   });
 }

@@ -1,14 +1,14 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useFetcher } from "react-router";
 import type { Column as SaidColumn, FileColumn as SaidFileColumn } from "#server/connections/handshake";
 import { CopyValue } from "../parts/copy";
-import { Hint, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Act } from "./act";
 import type { Answer } from "./presses";
 import type { Spoken } from "../words/speak";
+import { FileBox } from "../parts/file-box";
 
 type Column = Spoken<SaidColumn>;
 type FileColumn = Spoken<SaidFileColumn>;
@@ -57,36 +57,28 @@ export function FileCell({
 
 function TakeFile({ mode }: { mode: Column["mode"] }) {
   const fetcher = useFetcher<Answer>();
-  const input = useRef<HTMLInputElement>(null);
   const [tooLong, setTooLong] = useState(false);
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const take = async (chosen: File) => {
     setTooLong(chosen.size > LONGEST_FILE);
     if (chosen.size > LONGEST_FILE) return;
     void fetcher.submit(
       { press: "file", mode, name: chosen.name, text: await chosen.text() },
       { method: "post" },
     );
-    if (input.current) input.current.value = "";
   };
   return (
-    <div>
-      <label>
-        <Hint>The file as you downloaded it</Hint>
-        <input
-          ref={input}
-          type="file"
-          aria-label={`Domain file, ${mode}`}
-          onChange={(event) => void take(event.currentTarget.files?.[0])}
-        />
-      </label>
-      <Wrong>
-        {tooLong
+    <FileBox
+      label={`Domain file, ${mode}`}
+      press="Choose the file"
+      hint="As you downloaded it, or drop it here"
+      wrong={
+        tooLong
           ? "No domain file is that long."
           : fetcher.data && !fetcher.data.kept
             ? fetcher.data.says
-            : null}
-      </Wrong>
-    </div>
+            : null
+      }
+      onFile={(file) => void take(file)}
+    />
   );
 }

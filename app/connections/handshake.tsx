@@ -198,7 +198,7 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
             <CrossingRow
               what={columns[0].webhook.secretHint ? "Webhook address and signing secret" : "Webhook address"}
               way={`from here to ${name} →`}
-              says={`${columns[0].webhook.secretHint ? "Zahlung makes both. They carry" : "It carries"} ${name}’s news, such as a payment that was decided late.`}
+              says={`${columns[0].webhook.secretHint ? "Zahlung makes both. They carry" : "It carries"} the news of ${name}, such as a payment that was decided late.`}
               columns={columns}
               cell={(column) =>
                 column.webhook && (

@@ -159,7 +159,7 @@ function CellState({ cell }: { cell: Exclude<Cell, { state: "missing" }> }) {
       {cell.state === "entered" && (
         <Says meaning="waits">
           {cell.waitsFor.length
-            ? `entered; proven once the ${cell.waitsFor.join(" and ")} is there`
+            ? `entered; proven once the ${cell.waitsFor.join(" and ")} ${cell.waitsFor.length > 1 ? "are" : "is"} there`
             : "entered, not proven yet"}
         </Says>
       )}

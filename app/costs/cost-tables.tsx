@@ -70,6 +70,10 @@ export function SetTable({
   );
 }
 
+/** A share of the orders need not be a whole number of them. */
+const timesWords = (times: number) =>
+  Number.isInteger(times) ? String(times) : `about ${times < 1 ? times.toFixed(1) : Math.round(times)}`;
+
 /** What one method costs, in lines one can check by hand. */
 export function CostTable({
   name,
@@ -98,7 +102,7 @@ export function CostTable({
           {cost.lines.map((line) => (
             <tr key={line.what}>
               <td>{lineWords[line.what]}</td>
-              <td className="amount">{line.times ?? ""}</td>
+              <td className="amount">{line.times === null ? "" : timesWords(line.times)}</td>
               <td className="amount">{text(line.amount)}</td>
             </tr>
           ))}

@@ -2,8 +2,9 @@ import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { decimalText, parseTyped } from "#core/money/money";
 import type { FeeSchedule, MethodFees } from "#core/profiles/profile";
-import { Button, Field, Input, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Row, Stack } from "../parts/sheet";
+import { TextBox } from "../parts/text-box";
 
 const Grid = styled.div`
   display: grid;
@@ -47,76 +48,71 @@ export function FeesForm({
       <input type="hidden" name="subject" value={subject} />
       <Stack $gap={0.8}>
         <Grid>
-          <Field>
-            Each month, {currency}
-            <Input name="monthly" inputMode="decimal" defaultValue={text(schedule.monthly[currency] ?? 0)} />
-          </Field>
-          <Field>
-            Once, {currency}
-            <Input name="oneOff" inputMode="decimal" defaultValue={text(schedule.oneOff[currency] ?? 0)} />
-          </Field>
+          <TextBox
+            label={`Each month, ${currency}`}
+            name="monthly"
+            inputMode="decimal"
+            defaultValue={text(schedule.monthly[currency] ?? 0)}
+          />
+          <TextBox
+            label={`Once, ${currency}`}
+            name="oneOff"
+            inputMode="decimal"
+            defaultValue={text(schedule.oneOff[currency] ?? 0)}
+          />
         </Grid>
         {schedule.methods.map((fees) => (
           <Stack key={fees.method} $gap={0.4}>
             <h4>{names[fees.method] ?? fees.method}</h4>
             <Grid>
-              <Field>
-                Percent
-                <Input name={`${fees.method}-percent`} inputMode="decimal" defaultValue={fees.percent} />
-              </Field>
+              <TextBox
+                label="Percent"
+                name={`${fees.method}-percent`}
+                inputMode="decimal"
+                defaultValue={fees.percent}
+              />
               {amounts.map((name) => (
-                <Field key={name}>
-                  {amountWords[name]}, {currency}
-                  <Input
-                    name={`${fees.method}-${name}`}
-                    inputMode="decimal"
-                    defaultValue={text(fees[name][currency])}
-                  />
-                </Field>
+                <TextBox
+                  key={name}
+                  label={`${amountWords[name]}, ${currency}`}
+                  name={`${fees.method}-${name}`}
+                  inputMode="decimal"
+                  defaultValue={text(fees[name][currency])}
+                />
               ))}
-              <Field>
-                Cards from abroad, +%
-                <Input
-                  name={`${fees.method}-foreign`}
-                  inputMode="decimal"
-                  defaultValue={fees.foreign.percent}
-                />
-              </Field>
-              <Field>
-                Conversion, +%
-                <Input
-                  name={`${fees.method}-conversion`}
-                  inputMode="decimal"
-                  defaultValue={fees.conversion}
-                />
-              </Field>
+              <TextBox
+                label="Cards from abroad, +%"
+                name={`${fees.method}-foreign`}
+                inputMode="decimal"
+                defaultValue={fees.foreign.percent}
+              />
+              <TextBox
+                label="Conversion, +%"
+                name={`${fees.method}-conversion`}
+                inputMode="decimal"
+                defaultValue={fees.conversion}
+              />
             </Grid>
             {[...fees.tiers, null].map((tier, i) => (
               <Grid key={i}>
-                <Field>
-                  From a month’s volume of, {currency}
-                  <Input
-                    name={`${fees.method}-tier-${i}-from`}
-                    inputMode="decimal"
-                    defaultValue={text(tier?.from[currency])}
-                  />
-                </Field>
-                <Field>
-                  Percent from there
-                  <Input
-                    name={`${fees.method}-tier-${i}-percent`}
-                    inputMode="decimal"
-                    defaultValue={tier?.percent ?? ""}
-                  />
-                </Field>
-                <Field>
-                  Fixed part from there, {currency}
-                  <Input
-                    name={`${fees.method}-tier-${i}-fixed`}
-                    inputMode="decimal"
-                    defaultValue={text(tier?.fixed[currency])}
-                  />
-                </Field>
+                <TextBox
+                  label={`From a month’s volume of, ${currency}`}
+                  name={`${fees.method}-tier-${i}-from`}
+                  inputMode="decimal"
+                  defaultValue={text(tier?.from[currency])}
+                />
+                <TextBox
+                  label="Percent from there"
+                  name={`${fees.method}-tier-${i}-percent`}
+                  inputMode="decimal"
+                  defaultValue={tier?.percent ?? ""}
+                />
+                <TextBox
+                  label={`Fixed part from there, ${currency}`}
+                  name={`${fees.method}-tier-${i}-fixed`}
+                  inputMode="decimal"
+                  defaultValue={text(tier?.fixed[currency])}
+                />
               </Grid>
             ))}
           </Stack>

@@ -5,12 +5,14 @@ import type { Volume } from "#core/costs/volume";
 import { decimalText, parseTyped } from "#core/money/money";
 import { type MethodKind, methodKinds } from "#core/profiles/profile";
 import { useStorefront } from "../frame/use-storefront";
-import { Button, Field, FieldSet, Hint, Input, Wrong } from "../parts/form";
+import { Button, FieldSet, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import { kindWords } from "./cost-words";
+import { TextBox } from "../parts/text-box";
+import { FileBox } from "../parts/file-box";
 
 const Pairs = styled.div`
   display: grid;
@@ -37,8 +39,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
   const problems = fetcher.data?.problems ?? [];
   const spread = volume.totals.kind === "spread" ? volume.totals : null;
   const text = (minor: number) => decimalText({ amount: minor, currency });
-  const readFile = async (file: File | undefined) => {
-    if (!file) return;
+  const readFile = async (file: File) => {
     const { readOrders } = await import("./order-file");
     const reading = readOrders(await file.text(), currency, locale);
     setUnread(reading.ok ? null : reading.says);
@@ -50,33 +51,32 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
       <input type="hidden" name="counted" value={counted ? JSON.stringify(counted) : ""} />
       <Stack $gap={0.9}>
         <Pairs>
-          <Field>
-            Orders a month
-            <Input name="orders" inputMode="numeric" defaultValue={volume.orders} required />
-            <Wrong>{saysAt(problems, "orders")}</Wrong>
-          </Field>
+          <TextBox
+            label="Orders a month"
+            name="orders"
+            inputMode="numeric"
+            defaultValue={volume.orders}
+            required
+            wrong={saysAt(problems, "orders")}
+          />
           {!counted && (
             <>
-              <Field>
-                A tenth is below, {currency}
-                <Input
-                  name="low"
-                  inputMode="decimal"
-                  defaultValue={spread ? text(spread.low) : ""}
-                  required
-                />
-                <Wrong>{saysAt(problems, "low")}</Wrong>
-              </Field>
-              <Field>
-                A tenth is above, {currency}
-                <Input
-                  name="high"
-                  inputMode="decimal"
-                  defaultValue={spread ? text(spread.high) : ""}
-                  required
-                />
-                <Wrong>{saysAt(problems, "high")}</Wrong>
-              </Field>
+              <TextBox
+                label={`A tenth is below, ${currency}`}
+                name="low"
+                inputMode="decimal"
+                defaultValue={spread ? text(spread.low) : ""}
+                required
+                wrong={saysAt(problems, "low")}
+              />
+              <TextBox
+                label={`A tenth is above, ${currency}`}
+                name="high"
+                inputMode="decimal"
+                defaultValue={spread ? text(spread.high) : ""}
+                required
+                wrong={saysAt(problems, "high")}
+              />
             </>
           )}
         </Pairs>
@@ -92,16 +92,13 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
           </Row>
         ) : (
           <Row $gap={1.2}>
-            <label>
-              <Hint>Or real orders, from a CSV file with a column of totals</Hint>
-              <br />
-              <input
-                type="file"
-                accept=".csv,text/csv"
-                aria-label="Orders as CSV"
-                onChange={(event) => void readFile(event.currentTarget.files?.[0])}
-              />
-            </label>
+            <FileBox
+              label="Orders as CSV"
+              press="Choose a file of orders"
+              hint="Real orders instead: a CSV file with a column of totals, or drop it here"
+              accept=".csv,text/csv"
+              onFile={(file) => void readFile(file)}
+            />
             {seen > 0 && (
               <Button name="use" value="seen">
                 Take the {seen} payments seen here
@@ -114,10 +111,13 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
           <legend>How shoppers pay, in percent</legend>
           <Pairs>
             {methodKinds.map((kind: MethodKind) => (
-              <Field key={kind}>
-                {kindWords[kind]}
-                <Input name={`share-${kind}`} inputMode="decimal" defaultValue={volume.shares[kind] ?? ""} />
-              </Field>
+              <TextBox
+                key={kind}
+                label={kindWords[kind]}
+                name={`share-${kind}`}
+                inputMode="decimal"
+                defaultValue={volume.shares[kind] ?? ""}
+              />
             ))}
           </Pairs>
           <Wrong>{saysAt(problems, "shares")}</Wrong>
@@ -147,14 +147,12 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
             value={volume.platform.percent}
             problem={saysAt(problems, "platform")}
           />
-          <Field>
-            And each order, {currency}
-            <Input
-              name="platform-fixed"
-              inputMode="decimal"
-              defaultValue={text(volume.platform.fixed[currency] ?? 0)}
-            />
-          </Field>
+          <TextBox
+            label={`And each order, ${currency}`}
+            name="platform-fixed"
+            inputMode="decimal"
+            defaultValue={text(volume.platform.fixed[currency] ?? 0)}
+          />
         </Pairs>
         <Row>
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
@@ -184,11 +182,7 @@ function Percent({
   problem?: string;
 }) {
   return (
-    <Field>
-      {words}, %
-      <Input name={name} inputMode="decimal" defaultValue={value} />
-      <Wrong>{problem}</Wrong>
-    </Field>
+    <TextBox label={`${words}, %`} name={name} inputMode="decimal" defaultValue={value} wrong={problem} />
   );
 }
 

@@ -3,12 +3,13 @@ import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { SnapshotView } from "#server/cutover/snapshots";
 import { Ask } from "../parts/ask";
-import { Button, Field, Input, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
 import { SettingTable } from "./changes";
+import { TextBox } from "../parts/text-box";
 
 const Box = styled.section`
   border: 1.5px solid ${color.ruleStrong};
@@ -108,15 +109,13 @@ function AtOnce({
           says={
             <Stack $gap={0.6}>
               <p>Live changes at once, without rehearsal and gates. The reason goes into the audit trail.</p>
-              <Field>
-                Why
-                <Input
-                  value={reason}
-                  maxLength={300}
-                  autoFocus
-                  onChange={(event) => setReason(event.target.value)}
-                />
-              </Field>
+              <TextBox
+                label="Why"
+                value={reason}
+                maxLength={300}
+                autoFocus
+                onChange={(text) => setReason(text)}
+              />
             </Stack>
           }
           onClose={close}

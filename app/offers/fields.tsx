@@ -6,14 +6,14 @@ import { ChooseMany } from "../parts/choose";
 import { fieldId } from "../parts/error-summary";
 import { countryChoices } from "../parts/places";
 import { nameOfCode } from "#core/places/names";
-import { Check, Field, FieldSet, Hint, Input, Select, Wrong } from "../parts/form";
-import { ReadAs } from "../parts/read-as";
+import { Check, FieldSet, Hint, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Stack, Table } from "../parts/sheet";
 import { offering } from "../words/offering";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
+import { AmountBox, TextBox } from "../parts/text-box";
 
 interface Part {
   draft: Draft;
@@ -45,28 +45,25 @@ export function Wording({
         const onlyProvider = own.label.trim().toLowerCase() === provider.toLowerCase();
         return (
           <Pair key={language}>
-            <Field>
-              Name, {nameOfCode("language", language)}
-              <Input
-                id={fieldId(`wording.${language}.label`)}
-                value={own.label}
-                maxLength={60}
-                lang={language}
-                onChange={(event) => put({ label: event.target.value })}
-                aria-invalid={own.label.trim() === "" ? true : undefined}
-              />
+            <TextBox
+              label={`Name, ${nameOfCode("language", language)}`}
+              id={fieldId(`wording.${language}.label`)}
+              value={own.label}
+              maxLength={60}
+              lang={language}
+              onChange={(label) => put({ label })}
+              invalid={own.label.trim() === ""}
+            >
               {own.label.trim() === "" && <Wrong>Shoppers need a name to choose.</Wrong>}
               {onlyProvider && <Hint>This is only the provider’s name; few shoppers know it.</Hint>}
-            </Field>
-            <Field>
-              Hint, {nameOfCode("language", language)}
-              <Input
-                value={own.hint}
-                maxLength={160}
-                lang={language}
-                onChange={(event) => put({ hint: event.target.value })}
-              />
-            </Field>
+            </TextBox>
+            <TextBox
+              label={`Hint, ${nameOfCode("language", language)}`}
+              value={own.hint}
+              maxLength={160}
+              lang={language}
+              onChange={(hint) => put({ hint })}
+            />
           </Pair>
         );
       })}
@@ -146,31 +143,23 @@ export function Rules({
         return (
           <Stack key={currency} $gap={0.3}>
             <Pair>
-              <Field>
-                Least order total in {currency}
-                <Input
-                  id={fieldId(`limits.${currency}`)}
-                  value={own.least}
-                  placeholder="No limit"
-                  inputMode="decimal"
-                  maxLength={20}
-                  onChange={(event) => put({ least: event.target.value })}
-                  aria-invalid={says ? true : undefined}
-                />
-                <ReadAs text={own.least} currency={currency} />
-              </Field>
-              <Field>
-                Greatest order total in {currency}
-                <Input
-                  value={own.greatest}
-                  placeholder="No limit"
-                  inputMode="decimal"
-                  maxLength={20}
-                  onChange={(event) => put({ greatest: event.target.value })}
-                  aria-invalid={says ? true : undefined}
-                />
-                <ReadAs text={own.greatest} currency={currency} />
-              </Field>
+              <AmountBox
+                label={`Least order total in ${currency}`}
+                id={fieldId(`limits.${currency}`)}
+                value={own.least}
+                placeholder="No limit"
+                currency={currency}
+                onChange={(least) => put({ least })}
+                invalid={Boolean(says)}
+              />
+              <AmountBox
+                label={`Greatest order total in ${currency}`}
+                value={own.greatest}
+                placeholder="No limit"
+                currency={currency}
+                onChange={(greatest) => put({ greatest })}
+                invalid={Boolean(says)}
+              />
             </Pair>
             <Wrong>{says}</Wrong>
           </Stack>
@@ -220,23 +209,22 @@ export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: Offe
             ))}
           </FieldSet>
         )}
-        <Field>
-          Statement text
-          <Input
-            id={fieldId("statement")}
-            value={draft.statement}
-            maxLength={60}
-            onChange={(event) => edit({ statement: event.target.value })}
-            aria-invalid={findings.some((one) => one.blocking) ? true : undefined}
-          />
-          <Hint>What shoppers read on their card statement. {draft.statement.length} of 22 characters.</Hint>
+        <TextBox
+          label="Statement text"
+          id={fieldId("statement")}
+          value={draft.statement}
+          maxLength={60}
+          onChange={(statement) => edit({ statement })}
+          invalid={findings.some((one) => one.blocking)}
+          hint={`What shoppers read on their card statement. ${draft.statement.length} of 22 characters.`}
+          wrong={saysAt(problems, "statement")}
+        >
           {findings.map((finding) => (
             <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"}>
               {finding.says}
             </Says>
           ))}
-          <Wrong>{saysAt(problems, "statement")}</Wrong>
-        </Field>
+        </TextBox>
       </Pair>
     </Stack>
   );

@@ -7,11 +7,15 @@ import { type Candidate, decide } from "#core/offers/decide";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
 import type { CheckoutWords } from "../checkouts/words";
-import { Button, Field, Input, Select, Wrong } from "../parts/form";
+import { Button, Field, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
+import { nameOfCode } from "#core/places/names";
 import { color } from "../theme/tokens";
 import { offering } from "../words/offering";
+import { ChooseOne } from "../parts/choose";
+import { countryChoices } from "../parts/places";
+import { AmountBox } from "../parts/text-box";
 
 interface Props {
   offerId: string;
@@ -30,9 +34,10 @@ const Cart = styled.div`
   gap: 0.6rem 0.7rem;
   > * {
     grid-column: span 4;
+    min-width: 0;
   }
   > :nth-child(-n + 4) {
-    grid-column: span 3;
+    grid-column: span 6;
   }
 `;
 const Glass = styled.div`
@@ -108,7 +113,7 @@ export function Mirror({
   );
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [
     ["Currency", "currency", terms.currencies.map((id) => ({ id, name: id }))],
-    ["Language", "language", terms.languages.map((id) => ({ id, name: id }))],
+    ["Language", "language", terms.languages.map((id) => ({ id, name: nameOfCode("language", id) }))],
     ["Group", "group", terms.groupNames],
   ];
   const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
@@ -118,14 +123,12 @@ export function Mirror({
       <Stack>
         <h2>The shopper’s mirror</h2>
         <Cart>
-          <Field>
-            Country
-            <Input
-              value={cart.country}
-              maxLength={2}
-              onChange={(event) => put({ country: event.target.value.toUpperCase() })}
-            />
-          </Field>
+          <ChooseOne
+            label="Country"
+            choices={countryChoices()}
+            value={cart.country}
+            onChange={(country) => put({ country })}
+          />
           {choices.map(([label, name, options]) => (
             <Field key={name}>
               {label}
@@ -139,16 +142,14 @@ export function Mirror({
             </Field>
           ))}
           {(["goods", "shipping", "tax"] as const).map((name) => (
-            <Field key={name}>
-              {{ goods: "Goods", shipping: "Shipping", tax: "Tax included" }[name]}
-              <Input
-                value={cart[name]}
-                inputMode="decimal"
-                maxLength={16}
-                aria-invalid={read(cart[name]) === null ? true : undefined}
-                onChange={(event) => put({ [name]: event.target.value })}
-              />
-            </Field>
+            <AmountBox
+              key={name}
+              label={{ goods: "Goods", shipping: "Shipping", tax: "Tax included" }[name]}
+              value={cart[name]}
+              currency={cart.currency}
+              invalid={read(cart[name]) === null}
+              onChange={(text) => put({ [name]: text })}
+            />
           ))}
         </Cart>
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}

@@ -21,6 +21,7 @@ import { useInBrowser } from "./when";
 
 const Box = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.25rem;
   .label {
     ${labelStyle}

@@ -42,7 +42,7 @@ export const Field = styled.label`
   ${labelStyle}
 `;
 
-const box = `
+export const box = `
   font-weight: 400;
   width: 100%;
   min-height: 2.25rem;

@@ -25,10 +25,10 @@ export const Stack = styled.div<{ $gap?: number }>`
   min-width: 0;
 `;
 
-export const Row = styled.div<{ $gap?: number }>`
+export const Row = styled.div<{ $gap?: number; $align?: "center" | "end" }>`
   display: flex;
   flex-wrap: wrap;
-  align-items: center;
+  align-items: ${({ $align = "center" }) => $align};
   gap: ${({ $gap = 0.6 }) => $gap}rem;
   min-width: 0;
 `;

@@ -3,10 +3,11 @@ import { useFetcher } from "react-router";
 import { decimalText, moneyText, parseTyped } from "#core/money/money";
 import type { ActionKind, Allowed as SaidAllowed } from "#core/payments/actions";
 import { Ask } from "../parts/ask";
-import { Button, Field, Input, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import type { Spoken } from "../words/speak";
+import { AmountBox } from "../parts/text-box";
 
 type Allowed = Spoken<SaidAllowed>;
 
@@ -104,21 +105,17 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
   };
   return (
     <Stack $gap={0.4}>
-      <Row>
+      <Row $align="end">
         {kind !== "void" && (
-          <Field>
-            Amount in {currency}
-            <Input
-              inputMode="decimal"
-              aria-label={`Amount to ${kind} in ${currency}`}
-              aria-invalid={amount === null ? true : undefined}
-              value={text}
-              readOnly={(can.allowed && !can.partial) || busy}
-              maxLength={20}
-              size={10}
-              onChange={(event) => setTyped(event.target.value)}
-            />
-          </Field>
+          <AmountBox
+            label={`Amount to ${kind} in ${currency}`}
+            currency={currency}
+            invalid={amount === null}
+            value={text}
+            readOnly={(can.allowed && !can.partial) || busy}
+            size={10}
+            onChange={setTyped}
+          />
         )}
         <Button
           type="button"

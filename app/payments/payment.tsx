@@ -1,3 +1,4 @@
+import { nameOfCode } from "#core/places/names";
 import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
@@ -200,7 +201,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
               </dd>
               {payment.providerRef && (
                 <>
-                  <dt>{provider}’s reference</dt>
+                  <dt>Reference of {provider}</dt>
                   <dd className="amount">
                     <CopyValue value={payment.providerRef} />
                   </dd>
@@ -248,7 +249,8 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
                   </tbody>
                 </Table>
                 <Small>
-                  {order.email}, {order.country}, {order.language}, {order.group}
+                  {order.email}, {nameOfCode("region", order.country)},{" "}
+                  {nameOfCode("language", order.language)}, {order.group}
                 </Small>
               </Stack>
             </Sheet>

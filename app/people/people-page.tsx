@@ -5,12 +5,13 @@ import { allPeople, changePassword, removePerson } from "#server/people/people";
 import { personContext, runtimeContext } from "../context";
 import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
-import { Button, Field, Hint, Input, Select, Wrong } from "../parts/form";
+import { Button, Field, Hint, Select, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { mustOwn, sessionToken } from "./session";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/people-page";
+import { TextBox } from "../parts/text-box";
 
 export const meta: Route.MetaFunction = () => [{ title: "People · Zahlung" }];
 
@@ -163,30 +164,24 @@ function OwnPassword() {
         <Stack>
           <h2>Your password</h2>
           <Row $gap={1.2}>
-            <Field>
-              The one you have
-              <Input
-                name="old"
-                type="password"
-                autoComplete="current-password"
-                required
-                maxLength={1000}
-                aria-invalid={wrong("old") ? true : undefined}
-              />
-              <Wrong>{wrong("old")}</Wrong>
-            </Field>
-            <Field>
-              The new one
-              <Input
-                name="next"
-                type="password"
-                autoComplete="new-password"
-                required
-                maxLength={1000}
-                aria-invalid={wrong("next") ? true : undefined}
-              />
-              <Wrong>{wrong("next")}</Wrong>
-            </Field>
+            <TextBox
+              label="The one you have"
+              name="old"
+              type="password"
+              autoComplete="current-password"
+              required
+              maxLength={1000}
+              wrong={wrong("old")}
+            />
+            <TextBox
+              label="The new one"
+              name="next"
+              type="password"
+              autoComplete="new-password"
+              required
+              maxLength={1000}
+              wrong={wrong("next")}
+            />
           </Row>
           <Hint>12 characters or more. Your sessions elsewhere end when it changes.</Hint>
           <Row>

@@ -1,13 +1,14 @@
 import { data, Form, redirect, useNavigation } from "react-router";
 import { signIn } from "#server/people/sign-in";
 import { runtimeContext } from "../context";
-import { Button, Field, Input } from "../parts/form";
+import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Sheet, Stack } from "../parts/sheet";
 import { DoorPage } from "../frame/door-page";
 import { sessionCookie } from "./session";
 import { tell } from "../words/spoken.server";
 import type { Route } from "./+types/sign-in";
+import { TextBox } from "../parts/text-box";
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in · Zahlung" }];
 
@@ -37,28 +38,24 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
           <Stack>
             <h1>Sign in</h1>
             {actionData && <Note meaning="wrong">{actionData.says}</Note>}
-            <Field>
-              E-mail
-              <Input
-                name="email"
-                type="text"
-                inputMode="email"
-                autoComplete="username"
-                required
-                maxLength={254}
-                defaultValue={actionData?.email}
-              />
-            </Field>
-            <Field>
-              Password
-              <Input
-                name="password"
-                type="password"
-                autoComplete="current-password"
-                required
-                maxLength={1000}
-              />
-            </Field>
+            <TextBox
+              label="E-mail"
+              name="email"
+              type="text"
+              inputMode="email"
+              autoComplete="username"
+              required
+              maxLength={254}
+              defaultValue={actionData?.email}
+            />
+            <TextBox
+              label="Password"
+              name="password"
+              type="password"
+              autoComplete="current-password"
+              required
+              maxLength={1000}
+            />
             <Button $kind="main" disabled={busy}>
               {busy ? "Checking…" : "Sign in"}
             </Button>

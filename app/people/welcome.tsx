@@ -3,11 +3,12 @@ import type { Role } from "#core/people/roles";
 import { acceptInvitation, invitedRole } from "#server/people/invitations";
 import { type NewPerson, personProblems } from "#server/people/people";
 import { runtimeContext } from "../context";
-import { Button, Field, Hint, Input, Wrong } from "../parts/form";
+import { Button } from "../parts/form";
 import { Sheet, Small, Stack } from "../parts/sheet";
 import { DoorPage } from "../frame/door-page";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/welcome";
+import { TextBox } from "../parts/text-box";
 
 export const meta: Route.MetaFunction = () => [{ title: "Welcome · Zahlung" }];
 
@@ -52,38 +53,29 @@ export default function Welcome({ loaderData, actionData }: Route.ComponentProps
           <Stack>
             <h1>Welcome to Zahlung</h1>
             <Small>{says[loaderData.role]} This address works once.</Small>
-            <Field>
-              Your name
-              <Input
-                name="name"
-                autoComplete="name"
-                defaultValue={actionData?.name}
-                aria-invalid={wrong.name ? true : undefined}
-              />
-              <Wrong>{wrong.name}</Wrong>
-            </Field>
-            <Field>
-              E-mail
-              <Input
-                name="email"
-                inputMode="email"
-                autoComplete="username"
-                defaultValue={actionData?.email}
-                aria-invalid={wrong.email ? true : undefined}
-              />
-              <Wrong>{wrong.email}</Wrong>
-            </Field>
-            <Field>
-              Password
-              <Input
-                name="password"
-                type="password"
-                autoComplete="new-password"
-                aria-invalid={wrong.password ? true : undefined}
-              />
-              <Hint>12 characters or more. A few unrelated words do well.</Hint>
-              <Wrong>{wrong.password}</Wrong>
-            </Field>
+            <TextBox
+              label="Your name"
+              name="name"
+              autoComplete="name"
+              defaultValue={actionData?.name}
+              wrong={wrong.name}
+            />
+            <TextBox
+              label="E-mail"
+              name="email"
+              inputMode="email"
+              autoComplete="username"
+              defaultValue={actionData?.email}
+              wrong={wrong.email}
+            />
+            <TextBox
+              label="Password"
+              name="password"
+              type="password"
+              autoComplete="new-password"
+              hint="12 characters or more. A few unrelated words do well."
+              wrong={wrong.password}
+            />
             <Button $kind="main">Come in</Button>
           </Stack>
         </Form>

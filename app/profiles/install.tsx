@@ -4,13 +4,14 @@ import { styled } from "styled-components";
 import { type DocumentProblem as SaidDocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
 import { installDocument, lookAtDocument, type Looked as SaidLooked } from "#server/profiles/install";
 import { mustOwn } from "../people/session";
-import { Button, Hint, Wrong } from "../parts/form";
+import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/install";
 import type { Spoken } from "../words/speak";
+import { FileBox } from "../parts/file-box";
 
 type DocumentProblem = Spoken<SaidDocumentProblem>;
 type Looked = Spoken<SaidLooked>;
@@ -86,8 +87,7 @@ export default function Install() {
     setAsked(text);
     void fetcher.submit({ press, text }, { method: "post" });
   };
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     const long = file.size > LONGEST_DOCUMENT;
     setTooLong(long);
     if (!long) setText(await file.text());
@@ -106,19 +106,14 @@ export default function Install() {
       <Stack $gap={1.1}>
         <Sheet aria-label="The document">
           <Stack $gap={0.8}>
-            <label>
-              <Hint>Choose the file, or paste the document below</Hint>
-              <br />
-              <input
-                type="file"
-                accept=".json,application/json"
-                aria-label="Profile file"
-                onChange={(event) => void take(event.currentTarget.files?.[0])}
-              />
-            </label>
-            <Wrong>
-              {tooLong ? `At most ${LONGEST_DOCUMENT} letters are read; no profile needs more.` : null}
-            </Wrong>
+            <FileBox
+              label="Profile file"
+              press="Choose the file"
+              hint="Or drop it here, or paste the document below"
+              accept=".json,application/json"
+              wrong={tooLong ? `At most ${LONGEST_DOCUMENT} letters are read; no profile needs more.` : null}
+              onFile={(file) => void take(file)}
+            />
             {awake ? (
               <Suspense fallback={<Small>The editor is coming…</Small>}>
                 <Editor text={text} problems={problems} onText={setText} />

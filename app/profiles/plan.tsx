@@ -2,6 +2,7 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { data, Form, Link, redirect, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { findProviders, searchIndex } from "#core/profiles/search";
+import { nameOfCode } from "#core/places/names";
 import type { Profile } from "#core/profiles/profile";
 import { addConnection, connectionOf, connectionsElsewhere } from "#server/connections/connections";
 import { serveStorefront } from "#server/connections/disconnect";
@@ -38,7 +39,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     connectionsElsewhere(rt, storefront.id),
   ]);
   const all = plan.providers.map((one) => one.profile);
-  const sorted = (list: string[]) => [...new Set(list)].sort();
+  const sorted = (kind: "region" | "currency", list: string[]) =>
+    [...new Set(list)].sort((a, b) => nameOfCode(kind, a).localeCompare(nameOfCode(kind, b), "en"));
   return spoken({
     storefront: {
       name: storefront.name,
@@ -48,11 +50,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     },
     wanted: { country: plan.wanted.merchantCountry, shoppers, currency },
     choices: {
-      countries: sorted([storefront.country, ...all.flatMap((profile) => profile.merchantCountries)]),
+      countries: sorted("region", [
+        storefront.country,
+        ...all.flatMap((profile) => profile.merchantCountries),
+      ]),
       shoppers: sorted(
+        "region",
         all.flatMap((profile) => profile.methods.flatMap((method) => method.shopperCountries)),
       ),
-      currencies: sorted([
+      currencies: sorted("currency", [
         ...storefront.currencies,
         ...all.flatMap((profile) => profile.methods.flatMap((method) => method.currencies)),
       ]),
@@ -269,7 +275,7 @@ function Filters({
           <Select name="country" defaultValue={wanted.country}>
             {choices.countries.map((one) => (
               <option key={one} value={one}>
-                {one}
+                {nameOfCode("region", one)}
                 {one === country ? " (this storefront)" : ""}
               </option>
             ))}
@@ -281,7 +287,7 @@ function Filters({
             <option value="">Anywhere</option>
             {choices.shoppers.map((one) => (
               <option key={one} value={one}>
-                {one}
+                {nameOfCode("region", one)}
               </option>
             ))}
           </Select>
@@ -292,7 +298,7 @@ function Filters({
             <option value="">Its own currencies</option>
             {choices.currencies.map((one) => (
               <option key={one} value={one}>
-                {one}
+                {nameOfCode("currency", one)}, {one}
               </option>
             ))}
           </Select>

@@ -4,6 +4,7 @@ import { Form, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { MonthCost } from "#core/costs/fees";
 import { moneyText } from "#core/money/money";
+import { countriesWithin } from "#core/places/names";
 import type { MethodKind } from "#core/profiles/profile";
 import { Button } from "../parts/form";
 import { Says } from "../parts/marks";
@@ -129,7 +130,7 @@ export const ProviderRow = memo(function ProviderRow({
         {provider.carriers.length > 0 && (
           <Small>
             {name} moves no money itself: it rides on {provider.carriers.join(" or ")}.
-            {provider.ridesOn && ` Its costs hold ${provider.ridesOn}’s fees.`}
+            {provider.ridesOn && ` Its costs hold the fees of ${provider.ridesOn}.`}
           </Small>
         )}
         {provider.roads.length > 0 && (
@@ -170,7 +171,7 @@ export const ProviderRow = memo(function ProviderRow({
                   {method.networks.length > 0 && ` (${method.networks.join(", ")})`}:{" "}
                   {method.currencies.join(", ")}
                   {method.shopperCountries.length > 0 &&
-                    `, shoppers in ${method.shopperCountries.join(", ")}`}
+                    `, shoppers in ${countriesWithin(method.shopperCountries)}`}
                   {method.can.length > 0 && `; ${method.can.join(", ")}`}
                 </li>
               ))}
@@ -193,7 +194,7 @@ export const ProviderRow = memo(function ProviderRow({
           <div>
             <h3>Where the money lands</h3>
             <p>{provider.payout}</p>
-            <Small>Merchants in {provider.countries.join(", ")}</Small>
+            <Small>Merchants in {countriesWithin(provider.countries)}</Small>
             <Small>
               Profile {provider.version}. Costs are for {orders} orders a month.
             </Small>

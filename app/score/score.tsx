@@ -35,8 +35,17 @@ const Heads = styled.div`
     text-align: center;
   }
 `;
+/** The lanes run through the whole of it, through the time between messages too. */
+const lane = (part: number) => `calc(4.8rem + (100% - 4.8rem) * ${part / 100})`;
 const Lines = styled.ol`
-  position: relative;
+  background-image: ${Array.from({ length: 4 }, () => `linear-gradient(${color.rule}, ${color.rule})`).join(", ")};
+  background-position: ${[12.5, 37.5, 62.5, 87.5].map((part) => `${lane(part)} 0`).join(", ")};
+  background-size: 1.5px 100%;
+  background-repeat: no-repeat;
+`;
+/** Short waits are drawn as long as they were, up to two seconds; longer ones are cut and say how long. */
+const Wait = styled.li<{ $gap: number }>`
+  height: ${({ $gap }) => ((Math.min($gap, 2000) / 2000) * 1.6).toFixed(2)}rem;
 `;
 const Press = styled.button<{ $ok: boolean }>`
   display: grid;
@@ -52,6 +61,9 @@ const Press = styled.button<{ $ok: boolean }>`
   &:hover,
   &[aria-expanded="true"] {
     background: ${color.petrolSoft};
+    span span {
+      background: ${color.petrolSoft};
+    }
   }
   time {
     color: ${color.inkSoft};
@@ -82,6 +94,7 @@ const Said = styled.span<{ $left: number }>`
   text-overflow: ellipsis;
   font-size: 0.88rem;
   padding: 0 0.35rem;
+  background: ${color.sheet};
 `;
 const Answer = styled(Said)`
   top: 1.75rem;
@@ -93,7 +106,8 @@ const Pause = styled.li`
   font-size: 0.85rem;
   color: ${color.brass};
   padding: 0.15rem 0;
-  border-block: 1px dotted ${color.rule};
+  background: ${color.sheet};
+  border-block: 1px dotted ${color.ruleStrong};
 `;
 const Opened = styled.div`
   margin: 0.2rem 0 0.8rem 4.8rem;
@@ -146,6 +160,8 @@ export function Score({
         {rows.flatMap((row) => [
           row.pause !== null ? (
             <Pause key={`${row.id}-pause`}>{since(row.pause).slice(1)} of silence</Pause>
+          ) : row.gap > 0 ? (
+            <Wait key={`${row.id}-wait`} $gap={row.gap} aria-hidden="true" />
           ) : null,
           <li key={row.id}>
             <Press
@@ -180,17 +196,6 @@ function Arrow({ row }: { row: ScoreRow }) {
   return (
     <Staff aria-hidden="true">
       <svg>
-        {lanes.map((lane) => (
-          <line
-            key={lane}
-            x1={`${laneAt[lane]}%`}
-            x2={`${laneAt[lane]}%`}
-            y1="0"
-            y2="48"
-            stroke={color.rule}
-            strokeWidth="1.5"
-          />
-        ))}
         <line
           x1={`${from}%`}
           x2={`${tip}%`}

@@ -2,11 +2,11 @@ import { useState } from "react";
 import { styled } from "styled-components";
 import type { StorefrontEntry } from "#core/storefronts/storefront";
 import { ChooseMany, ChooseOne } from "../parts/choose";
-import { Field, Hint, Input, Wrong } from "../parts/form";
 import { countryChoices, currencyChoices, languageChoices } from "../parts/places";
 import { Sheet, Stack } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
+import { TextBox } from "../parts/text-box";
 
 export const NarrowSheet = styled(Sheet)`
   max-width: 40rem;
@@ -27,28 +27,22 @@ export function StorefrontFields({
   const [currencies, setCurrencies] = useState(split(entry.currencies));
   return (
     <Stack>
-      <Field>
-        Name
-        <Input
-          name="name"
-          defaultValue={entry.name}
-          maxLength={60}
-          aria-invalid={saysAt(problems, "name") ? true : undefined}
-        />
-        <Hint>As your shoppers know it.</Hint>
-        <Wrong>{saysAt(problems, "name")}</Wrong>
-      </Field>
-      <Field>
-        Address
-        <Input
-          name="address"
-          defaultValue={entry.address}
-          maxLength={300}
-          aria-invalid={saysAt(problems, "address") ? true : undefined}
-        />
-        <Hint>Where it sells, with https:// in front.</Hint>
-        <Wrong>{saysAt(problems, "address")}</Wrong>
-      </Field>
+      <TextBox
+        label="Name"
+        name="name"
+        defaultValue={entry.name}
+        maxLength={60}
+        hint="As your shoppers know it."
+        wrong={saysAt(problems, "name")}
+      />
+      <TextBox
+        label="Address"
+        name="address"
+        defaultValue={entry.address}
+        maxLength={300}
+        hint="Where it sells, with https:// in front."
+        wrong={saysAt(problems, "address")}
+      />
       <ChooseOne
         label="Country it sells from"
         name="country"
@@ -75,17 +69,14 @@ export function StorefrontFields({
         onChange={setCurrencies}
         wrong={saysAt(problems, "currencies")}
       />
-      <Field>
-        Shopper groups
-        <Input
-          name="groups"
-          defaultValue={entry.groups}
-          maxLength={2000}
-          aria-invalid={saysAt(problems, "groups") ? true : undefined}
-        />
-        <Hint>Shoppers who are treated alike, with commas between: Retail, Dealers.</Hint>
-        <Wrong>{saysAt(problems, "groups")}</Wrong>
-      </Field>
+      <TextBox
+        label="Shopper groups"
+        name="groups"
+        defaultValue={entry.groups}
+        maxLength={2000}
+        hint="Shoppers who are treated alike, with commas between: Retail, Dealers."
+        wrong={saysAt(problems, "groups")}
+      />
     </Stack>
   );
 }

@@ -1,6 +1,6 @@
 import { IntlMessageFormat } from "intl-messageformat";
 import { type Money, moneyText } from "#core/money/money";
-import { nameOfCode } from "#core/places/names";
+import { countryWithin, nameOfCode } from "#core/places/names";
 import type { Problem, Said, SaidValue, Told } from "#core/said";
 
 /** The sentences of one subject in one language, in ICU MessageFormat, by what follows the dot in their code. */
@@ -38,15 +38,6 @@ const isSaid = (value: object): value is Said =>
 const isMoney = (value: object): value is Money =>
   typeof (value as Money).amount === "number" && typeof (value as Money).currency === "string";
 
-/** A country's name as it stands within a sentence: English puts an article before some. */
-const within = (name: string, language: string): string =>
-  language === "en" &&
-  /^(United |Netherlands|Philippines|Bahamas|Gambia|Maldives|Comoros)|(Islands|Republic|Territor(y|ies))$/.test(
-    name,
-  )
-    ? `the ${name}`
-    : name;
-
 /**
  * Says what core and server have to say, in one language. `catalogues` hold sentences by subject, the part of a code
  * before its first dot; `locale` is the way in which amounts and numbers are written. Throws on a code that stands in
@@ -74,7 +65,7 @@ export function speaker(
   function written(value: SaidValue): string | number {
     if (typeof value !== "object") return value;
     if (Array.isArray(value)) return lists.format(value.map((one: SaidValue) => String(written(one))));
-    if ("country" in value) return within(nameOfCode("region", value.country, language), language);
+    if ("country" in value) return countryWithin(value.country, language);
     if ("language" in value) return nameOfCode("language", value.language, language);
     if (isMoney(value)) return moneyText(value, locale);
     return say(value as Said);

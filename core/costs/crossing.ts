@@ -1,4 +1,4 @@
-import { costOf, type Priced } from "./fees";
+import { comparing, costOf, type Priced } from "./fees";
 import { meanTotal, ordersOf, type Stratum } from "./orders";
 import type { Volume } from "./volume";
 
@@ -34,7 +34,7 @@ export function sensitivity(priced: readonly Priced[], volume: Volume): Curve[] 
     name: `${one.profile.name}: ${one.method.name}`,
     points: scaled.map(({ average, strata: orders }) => ({
       average,
-      perOrder: Math.round(costOf(one, volume, orders).perOrder),
+      perOrder: Math.round(costOf(one, comparing(volume, one.method.kind), orders).perOrder),
     })),
   }));
 }

@@ -263,6 +263,12 @@ export function costOf(
   return together(own, monthCost(nothingMonthly, fees, mine, carried));
 }
 
+/** The volume on which methods of a kind are compared: what nobody pays by yet is calculated as if all did. */
+export const comparing = (volume: Volume, kind: MethodKind): Volume => ({
+  ...volume,
+  shares: { ...volume.shares, [kind]: volume.shares[kind] || 100 },
+});
+
 /** One kind of method, by whom it is served, and by what it rides on. */
 export interface Served {
   kind: MethodKind;

@@ -20,3 +20,18 @@ export const namesOfCodes = (kind: Named, codes: readonly string[], language = "
   new Intl.ListFormat(language, { type: "conjunction" }).format(
     codes.map((code) => nameOfCode(kind, code, language)),
   );
+
+const withArticle =
+  /^(United |Netherlands|Philippines|Bahamas|Gambia|Maldives|Comoros)|(Islands|Republic|Territor(y|ies))$/;
+
+/** A country's name as it stands within a sentence: English puts an article before some. */
+export function countryWithin(code: string, language = "en"): string {
+  const name = nameOfCode("region", code, language);
+  return language === "en" && withArticle.test(name) ? `the ${name}` : name;
+}
+
+/** Several of them, as one reads them. */
+export const countriesWithin = (codes: readonly string[], language = "en"): string =>
+  new Intl.ListFormat(language, { type: "conjunction" }).format(
+    codes.map((code) => countryWithin(code, language)),
+  );

@@ -1,6 +1,7 @@
+import { isSame } from "#core/said";
 import { and, eq, sql } from "drizzle-orm";
 import { countTotals } from "#core/costs/orders";
-import { costOf, type MonthCost, type Priced, setCost } from "#core/costs/fees";
+import { comparing, costOf, type MonthCost, type Priced, setCost } from "#core/costs/fees";
 import { crossings, type Crossing } from "#core/costs/crossing";
 import { assumedVolume } from "#core/costs/read-volume";
 import type { Volume } from "#core/costs/volume";
@@ -226,9 +227,7 @@ export async function planOf(
     });
     const costs = profile.methods.map(({ id, kind }) => {
       const one = all.find(({ method }) => method.id === id);
-      // What nobody pays by yet is reckoned as if all did, so that it can be compared.
-      const shares = { ...volume.shares, [kind]: volume.shares[kind] || 100 };
-      return { method: id, cost: one ? costOf(one, { ...volume, shares }) : null };
+      return { method: id, cost: one ? costOf(one, comparing(volume, kind)) : null };
     });
     return {
       profile,
@@ -292,6 +291,5 @@ const pairs = (priced: readonly Priced[]): [Priced, Priced][] =>
   );
 
 /** Two methods of one provider may clash in the same words; they are said once. */
-const onceEach = (clashes: readonly Clash[]): Clash[] => [
-  ...new Map(clashes.map((one) => [one.says, one])).values(),
-];
+const onceEach = (clashes: readonly Clash[]): Clash[] =>
+  clashes.filter((one, i) => clashes.findIndex((other) => isSame(other.says, one.says)) === i);
