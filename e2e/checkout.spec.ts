@@ -63,6 +63,24 @@ test("a processing error and a wrong mode's card are said in the shopper's words
   letPass(quietConsole, /status of 422/);
 });
 
+test("in test a card is filled in by a press, and listed in the page's language", async ({ page, world }) => {
+  await goToPayment(page, world);
+  const panel = page.getByRole("region", { name: /No money moves here/ });
+  await expect(panel.getByText("Declined: not enough money")).toBeVisible();
+  await expect(panel.getByText("Valid until")).toBeVisible();
+  const frame = page.frameLocator("iframe");
+  await frame.getByLabel("Card number").waitFor();
+  await panel.getByRole("button", { name: "Fill in: Norda, empty" }).click();
+  await expect(frame.getByLabel("Card number")).toHaveValue("9901 0000 0000 0027");
+  await frame.getByRole("button").click();
+  await expect(page.getByText("there is not enough money on it")).toBeVisible();
+  await frame.getByLabel("Card number").waitFor();
+  await panel.getByRole("button", { name: "Fill in: Norda, good" }).click();
+  await expect(frame.getByLabel("Card number")).toHaveValue("9901 0000 0000 0019");
+  await frame.getByRole("button").click();
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+});
+
 test("reload, back and two tabs make one payment", async ({ page, context, world }) => {
   await goToPayment(page, world);
   const address = page.url();

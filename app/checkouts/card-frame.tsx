@@ -1,9 +1,10 @@
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { styled } from "styled-components";
 import type { Frame } from "#server/checkouts/view";
 import { useNonce } from "../nonce";
 import { Button } from "../parts/form";
 import { color } from "../theme/tokens";
+import type { Fill } from "./instruments";
 import type { CheckoutWords } from "./words";
 
 const Embedded = styled.iframe`
@@ -61,9 +62,12 @@ export function CardFrame({
   frame,
   title,
   words,
+  filling,
   onToken,
 }: {
   frame: Frame;
+  /** Set to what fills the frame in, where it takes that. */
+  filling: RefObject<((fill: Fill) => void) | null>;
   title: string;
   words: CheckoutWords;
   onToken: (token: string) => void;
@@ -93,6 +97,15 @@ export function CardFrame({
     window.saidEarly = null;
     return () => window.removeEventListener("message", onMessage);
   }, [frame, onToken]);
+  useEffect(() => {
+    const { fill, origin } = frame;
+    if (!fill) return;
+    filling.current = (values) =>
+      own.current?.contentWindow?.postMessage({ ...fill.message, [fill.values]: values }, origin);
+    return () => {
+      filling.current = null;
+    };
+  }, [frame, filling]);
   return (
     <div>
       <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: listenEarly }} />

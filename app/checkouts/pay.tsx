@@ -14,7 +14,7 @@ import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
-import { Instruments } from "./instruments";
+import { type Fill, Instruments } from "./instruments";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
 import type { CheckoutWords } from "./words";
@@ -67,6 +67,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 
 export default function Pay({ loaderData }: Route.ComponentProps) {
   const { scene, storefront, mode, order, says, words } = loaderData;
+  const filling = useRef<((fill: Fill) => void) | null>(null);
   const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
     <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
@@ -74,10 +75,12 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
         <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
         <OrderReceipt order={order} words={words} />
         {said && <Note meaning="wrong">{said}</Note>}
-        <SceneView view={loaderData} words={words} />
+        <SceneView view={loaderData} words={words} filling={filling} />
         {scene.name === "choose" && scene.instruments.length > 0 && (
           <Instruments
             instruments={scene.instruments}
+            words={words}
+            onFill={scene.frame?.fill ? (fill) => filling.current?.(fill) : null}
             says={scene.pays === "frame" ? words.testSays : words.testActs}
           />
         )}
@@ -115,12 +118,13 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
 }
 
 type View = Route.ComponentProps["loaderData"];
+type Filling = React.RefObject<((fill: Fill) => void) | null>;
 
-function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
+function SceneView({ view, words, filling }: { view: View; words: CheckoutWords; filling: Filling }) {
   const { scene, order } = view;
   switch (scene.name) {
     case "choose":
-      return <Choose scene={scene} words={words} />;
+      return <Choose scene={scene} words={words} filling={filling} />;
     case "waiting":
       return <Waiting words={words} />;
     case "challenge":
@@ -153,9 +157,11 @@ function SceneView({ view, words }: { view: View; words: CheckoutWords }) {
 function Choose({
   scene,
   words,
+  filling,
 }: {
   scene: Extract<View["scene"], { name: "choose" }>;
   words: CheckoutWords;
+  filling: Filling;
 }) {
   const submit = useSubmit();
   const navigation = useNavigation();
@@ -214,6 +220,7 @@ function Choose({
               frame={scene.frame}
               title={words.frame}
               words={words}
+              filling={filling}
               onToken={onToken}
             />
           )

@@ -235,6 +235,15 @@ export type ProfileBrowser =
         };
         token: string;
       };
+      /**
+       * The message that has the frame fill itself in with a test instrument, where it takes one: what it holds, and under which name the values stand, by the names of the instrument's own entries. Sent in test only.
+       */
+      fill?: {
+        message: {
+          [k: string]: string;
+        };
+        values: string;
+      };
     }
   | {
       kind: "redirect";
@@ -790,6 +799,10 @@ export interface ProfileInstrument {
   type: {
     label: string;
     value: string;
+    /**
+     * What the provider's frame calls it, where it can be filled in.
+     */
+    name?: string;
   }[];
   /**
    * What goes in as the token.

@@ -17,12 +17,15 @@ export interface Frame {
   origin: string;
   match: Record<string, string>;
   token: string;
+  /** How it is told to fill itself in; null outside of test, and where it takes no such message. */
+  fill: { message: Record<string, string>; values: string } | null;
 }
 
 export interface Instrument {
+  case: string;
   label: string;
   outcome: string;
-  type: { label: string; value: string }[];
+  type: { label: string; value: string; name?: string }[];
 }
 
 /** What the shopper is to see now. */
@@ -145,7 +148,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
 }
 
 const instrumentsOf = (profile: Profile): Instrument[] =>
-  profile.instruments.map(({ label, outcome, type }) => ({ label, outcome, type }));
+  profile.instruments.map(({ case: id, label, outcome, type }) => ({ case: id, label, outcome, type }));
 
 async function activeOf(rt: Runtime, checkout: Checkout): Promise<Payment | null> {
   if (!checkout.activePaymentId) return null;
@@ -200,7 +203,8 @@ function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Fr
   const page = { origin: rt.settings.origin, language: checkout.order.language };
   const src = frameAddress(profile, checkout.mode, credentials, page) ?? "";
   const { match, token } = profile.browser.message;
-  return { src, origin: new URL(src).origin, match, token };
+  const fill = (checkout.mode === "test" && profile.browser.fill) || null;
+  return { src, origin: new URL(src).origin, match, token, fill };
 }
 
 async function lastTry(

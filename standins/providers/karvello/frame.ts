@@ -95,11 +95,16 @@ form.addEventListener('submit',async(e)=>{e.preventDefault();if(button.disabled)
  if(r.token){form.reset();post({token:r.token,network:r.network,last:r.last});return}
  if(r.fault)say.textContent=r.fault.text;
  const bad=form.querySelector('[aria-invalid=true]');if(bad)bad.focus();button.disabled=false});
+if(window.frameSettings.sandbox)addEventListener('message',(e)=>{if(e.origin!==window.frameSettings.origin||!e.data||e.data.to!=='karvello-frame'||e.data.do!=='fill'||typeof e.data.card!=='object'||!e.data.card)return;
+ for(const n of ['number','expiry','code','name'])if(typeof e.data.card[n]==='string'){form.elements[n].value=e.data.card[n];set(n,'')}button.focus()});
 form.elements.number.addEventListener('input',(e)=>{const d=e.target.value.replace(/\\D/g,'').slice(0,19);e.target.value=d.replace(/(.{4})(?=.)/g,'$1 ')});`);
 
 const json = (value: unknown) => raw(JSON.stringify(value).replace(/</g, "\\u003c"));
 
-function framePage(settings: { origin: string; account: string; key: string; lang: string }, say: Words) {
+function framePage(
+  settings: { origin: string; account: string; key: string; lang: string; sandbox: boolean },
+  say: Words,
+) {
   const field = (name: string, label: string, rest: string, wide = true) =>
     html`<label class="${wide ? "wide" : ""}"
       >${label}<input name="${name}" aria-describedby="${name}-no" ${raw(rest)} required /><span
@@ -166,7 +171,14 @@ export function frameRoutes(counter: Counter): Router {
     response.set("content-security-policy", `frame-ancestors ${origin}`);
     response
       .type("html")
-      .send(String(framePage({ origin, account, key, lang: lang.startsWith("de") ? "de" : "en" }, say)));
+      .send(
+        String(
+          framePage(
+            { origin, account, key, lang: lang.startsWith("de") ? "de" : "en", sandbox: side === "sandbox" },
+            say,
+          ),
+        ),
+      );
   });
   router.post("/tokens", express.json({ limit: "10kb" }), (request, response) => {
     const { account, key, lang, ...entry } = request.body as Entry & {
