@@ -15,6 +15,7 @@ import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
+import { ScriptFont } from "./script-font";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
 import type { CheckoutWords } from "./words";
@@ -71,6 +72,7 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
   const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
     <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
+      <ScriptFont language={order.language} />
       <Column>
         <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
         <OrderReceipt order={order} words={words} />

@@ -2,10 +2,12 @@ import { Footprints } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
+import { minorDigits } from "#core/money/currencies";
 import { decimalText, parseTyped } from "#core/money/money";
 import { type Candidate, decide } from "#core/offers/decide";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
+import { ScriptFont } from "../checkouts/script-font";
 import type { CheckoutWords } from "../checkouts/words";
 import { Button, Field, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
@@ -54,6 +56,13 @@ const Withheld = styled.ul`
   }
 `;
 
+/** A basket to begin with, in a currency's own decimals. */
+const basketIn = (currency: string) => {
+  const more = 10 ** Math.max(0, minorDigits(currency) - 2);
+  const text = (minor: number) => decimalText({ amount: minor * more, currency });
+  return { goods: text(4290), shipping: text(490), tax: text(763) };
+};
+
 /** The checkout as one shopper would see it, decided by the function that the checkout itself asks. */
 export function Mirror({
   offerId,
@@ -69,11 +78,15 @@ export function Mirror({
     currency: terms.currencies[0] ?? "EUR",
     language: terms.languages[0] ?? "en",
     group: terms.groups[0] ?? "",
-    goods: "42.90",
-    shipping: "4.90",
-    tax: "7.63",
+    ...basketIn(terms.currencies[0] ?? "EUR"),
   });
-  const put = (change: Partial<typeof cart>) => setCart((before) => ({ ...before, ...change }));
+  const put = (change: Partial<typeof cart>) =>
+    setCart((before) => ({
+      ...before,
+      // Another currency may have no decimals, or more of them: the basket starts anew.
+      ...(change.currency && change.currency !== before.currency && basketIn(change.currency)),
+      ...change,
+    }));
   const read = (text: string) => {
     const parsed = parseTyped(text, cart.currency, storefront.locale);
     return parsed.ok && parsed.money.amount >= 0 ? parsed.money.amount : null;
@@ -154,6 +167,7 @@ export function Mirror({
         </Cart>
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
+          <ScriptFont language={cart.language} />
           <CheckoutPage $test lang={cart.language}>
             <Column>
               <CheckoutHead storefront={storefront.name} reference="MIRROR" mode="test" words={words} />
