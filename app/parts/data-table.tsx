@@ -99,6 +99,13 @@ const Grid = styled.table`
       text-overflow: ellipsis;
     }
   }
+  @media (max-width: 30rem) {
+    font-size: 0.86rem;
+    th,
+    td {
+      padding-right: 0.5rem;
+    }
+  }
 `;
 const Foot = styled(Row)`
   justify-content: space-between;

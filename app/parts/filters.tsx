@@ -17,10 +17,16 @@ const Bar = styled(Form)`
     width: auto;
     max-width: 10.5rem;
   }
+  @media (min-width: 40.01rem) {
+    input[type="date"] {
+      max-width: 8.4rem;
+      font-size: 0.86rem;
+    }
+  }
   @media (max-width: 40rem) {
     display: grid;
     grid-template-columns: repeat(2, minmax(0, 1fr));
-    label:first-of-type {
+    > :first-child {
       grid-column: 1 / -1;
     }
     select,

@@ -1,8 +1,7 @@
-import { Play, Square, X } from "lucide-react";
-import { useRef } from "react";
+import { Play, X } from "lucide-react";
 import { data, Link, useFetcher, useSearchParams } from "react-router";
 import { styled } from "styled-components";
-import { caseGroups, type CaseId, caseIds, caseTitle, groupOf, rehearsalCases } from "#core/rehearsal/cases";
+import { caseGroups, caseIds, caseTitle, groupOf, rehearsalCases } from "#core/rehearsal/cases";
 import { said } from "#core/said";
 import { offersOf } from "#server/offers/offers";
 import { nameOf } from "#server/offers/names";
@@ -13,9 +12,10 @@ import { Button, Wrong } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
-import { color, hatch } from "../theme/tokens";
-import { type BoardColumn, Cell, isGreen } from "./cell";
+import { CaseMatrix, requiredOf, type RunWish } from "./case-matrix";
+import { type BoardColumn, isGreen } from "./cell";
 import { CellProof } from "./cell-proof";
+import { Progress } from "./progress";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/board";
 
@@ -90,111 +90,10 @@ const Board = styled.div<{ $open: boolean }>`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
-const Scroller = styled.div`
-  overflow-x: auto;
-`;
-const Matrix = styled.table<{ $dense: boolean }>`
-  --row: ${({ $dense }) => ($dense ? "1.2rem" : "1.5rem")};
-  font-size: 0.92rem;
-  th {
-    font-weight: 400;
-    text-align: left;
-    padding: 0;
-  }
-  thead th {
-    vertical-align: bottom;
-    padding: 0 0.25rem 0.3rem;
-    min-width: 5.4rem;
-    max-width: 8.5rem;
-  }
-  thead th:first-child {
-    min-width: 13rem;
-  }
-  tbody tr:first-child th {
-    padding-top: 0.25rem;
-    line-height: 1.2;
-    font-size: 0.8rem;
-    font-weight: 700;
-    color: ${color.inkSoft};
-    border-bottom: 1px solid ${color.ruleStrong};
-  }
-  tbody th[scope="row"] {
-    position: sticky;
-    left: 0;
-    background: ${color.sheet};
-    white-space: nowrap;
-    padding-right: 0.6rem;
-    border-bottom: 1px solid ${color.rule};
-  }
-  tbody td {
-    border-bottom: 1px solid ${color.rule};
-    padding: 0 0.15rem;
-  }
-`;
-const ColumnHead = styled.div`
-  display: grid;
-  gap: 0.1rem;
-  line-height: 1.2;
-  strong,
-  small {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  small {
-    color: ${color.inkSoft};
-    font-size: 0.8rem;
-  }
-`;
-const Tiny = styled.button`
-  display: inline-flex;
-  align-items: center;
-  gap: 0.3rem;
-  min-height: 1.5rem;
-  padding: 0 0.25rem;
-  border: 1px solid transparent;
-  background: none;
-  color: ${color.petrol};
-  font-size: 0.84rem;
-  cursor: pointer;
-  &:hover:not(:disabled) {
-    border-color: ${color.petrol};
-  }
-  &:disabled {
-    color: ${color.inkSoft};
-    cursor: default;
-  }
-`;
-const Bar = styled.div`
-  height: 0.7rem;
-  border: 1.5px dashed ${color.ink};
-  background: ${hatch};
-  flex: 1 1 10rem;
-  max-width: 20rem;
-  svg {
-    display: block;
-    width: 100%;
-    height: 100%;
-  }
-`;
-
-const arrows: Record<string, [number, number]> = {
-  ArrowUp: [-1, 0],
-  ArrowDown: [1, 0],
-  ArrowLeft: [0, -1],
-  ArrowRight: [0, 1],
-};
-
-interface RunWish {
-  offer: BoardColumn;
-  cases: readonly CaseId[];
-}
-
 export default function BoardPage({ loaderData, params }: Route.ComponentProps) {
   const { columns, groups } = loaderData;
   const fetcher = useFetcher<Answer>();
   const [search, setSearch] = useSearchParams();
-  const body = useRef<HTMLTableElement>(null);
   const running = columns.filter((one) => one.running !== null);
   useLive(running.length > 0, 400);
   const rows = groups.flatMap((group) => group.cases);
@@ -204,12 +103,10 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
     for (const { offer, cases } of wishes) form.append("run", `${offer.id} ${cases.join(",")}`);
     void fetcher.submit(form, { method: "post" });
   };
-  const required = (offer: BoardColumn, only: (id: CaseId) => boolean = () => true) =>
-    rows.map((one) => one.id).filter((id) => offer.cells[id]?.required && only(id));
   const idle = columns.filter((one) => one.running === null);
-  const all = idle.map((offer) => ({ offer, cases: required(offer) }));
+  const all = idle.map((offer) => ({ offer, cases: requiredOf(rows, offer) }));
   const left = idle
-    .map((offer) => ({ offer, cases: required(offer, (id) => !isGreen(offer.cells[id])) }))
+    .map((offer) => ({ offer, cases: requiredOf(rows, offer, (id) => !isGreen(offer.cells[id])) }))
     .filter((one) => one.cases.length > 0);
   const sum = (pick: (one: BoardColumn) => number) => columns.reduce((total, one) => total + pick(one), 0);
   const [green, needed] = [sum((one) => one.green), sum((one) => one.required)];
@@ -221,14 +118,6 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
     if (cell === null) next.delete("cell");
     else next.set("cell", cell);
     setSearch(next, { preventScrollReset: true, replace: true });
-  };
-  const onKeyDown = (event: React.KeyboardEvent) => {
-    const step = arrows[event.key];
-    const at = (event.target as HTMLElement).dataset.at?.split(" ").map(Number);
-    if (!step || !at) return;
-    event.preventDefault();
-    const [row = 0, column = 0] = at;
-    body.current?.querySelector<HTMLElement>(`[data-at="${row + step[0]} ${column + step[1]}"]`)?.focus();
   };
   if (columns.length === 0)
     return (
@@ -281,74 +170,13 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
       <Wrong>{fetcher.data?.says}</Wrong>
       <Board $open={opened !== undefined}>
         <Sheet aria-label="Cases">
-          <Scroller tabIndex={0} role="region" aria-label="Cases by offer">
-            <Matrix ref={body} $dense={rows.length > 20} aria-label="Cases by offer" onKeyDown={onKeyDown}>
-              <thead>
-                <tr>
-                  <th scope="col">
-                    <span className="quiet">Case</span>
-                  </th>
-                  {columns.map((one) => (
-                    <th scope="col" key={one.id}>
-                      <ColumnHead>
-                        <strong title={one.name}>{one.name}</strong>
-                        <small title={one.account}>{one.account}</small>
-                        <Tiny
-                          type="button"
-                          disabled={one.running !== null}
-                          onClick={() => submit([{ offer: one, cases: required(one) }])}
-                          aria-label={`Run ${one.name} of ${one.account}`}
-                        >
-                          <Play size={11} aria-hidden /> {one.green} of {one.required}
-                        </Tiny>
-                      </ColumnHead>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              {groups.map((group, g) => (
-                <tbody key={group.title}>
-                  <tr>
-                    <th colSpan={columns.length + 1} scope="colgroup">
-                      {group.title}
-                    </th>
-                  </tr>
-                  {group.cases.map((one, i) => {
-                    const row = groups.slice(0, g).reduce((n, each) => n + each.cases.length, i);
-                    const who = idle.filter((offer) => offer.cells[one.id]?.required);
-                    return (
-                      <tr key={one.id}>
-                        <th scope="row" title={one.about}>
-                          <Tiny
-                            type="button"
-                            disabled={who.length === 0}
-                            onClick={() => submit(who.map((offer) => ({ offer, cases: [one.id] })))}
-                            aria-label={`Run ${one.title} on every offer that needs it`}
-                          >
-                            <Play size={11} aria-hidden />
-                          </Tiny>{" "}
-                          {one.title}
-                        </th>
-                        {columns.map((offer, column) => (
-                          <td key={offer.id}>
-                            <Cell
-                              at={`${row} ${column}`}
-                              first={row === 0 && column === 0}
-                              offer={offer}
-                              caseId={one.id}
-                              title={one.title}
-                              open={opened?.id === offer.id && openCase === one.id}
-                              onOpen={() => open(`${offer.id}.${one.id}`)}
-                            />
-                          </td>
-                        ))}
-                      </tr>
-                    );
-                  })}
-                </tbody>
-              ))}
-            </Matrix>
-          </Scroller>
+          <CaseMatrix
+            columns={columns}
+            groups={groups}
+            opened={opened ? `${opened.id}.${openCase}` : null}
+            onOpen={open}
+            onRun={submit}
+          />
           <Small>
             Outlined: this offer needs the case before live. A dot: it does not, so it is not run. The arrows
             move between cells; a press opens the proof.
@@ -374,34 +202,6 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
           </Sheet>
         )}
       </Board>
-    </>
-  );
-}
-
-function Progress({ running, onStop }: { running: readonly BoardColumn[]; onStop: () => void }) {
-  const sum = (pick: (one: NonNullable<BoardColumn["running"]>) => number) =>
-    running.reduce((total, one) => total + (one.running ? pick(one.running) : 0), 0);
-  const [done, total] = [sum((one) => one.done), sum((one) => one.total)];
-  const stopping = running.every((one) => one.running?.stopping);
-  return (
-    <>
-      <Bar
-        role="progressbar"
-        aria-label="Rehearsal"
-        aria-valuenow={done}
-        aria-valuemin={0}
-        aria-valuemax={total}
-      >
-        <svg viewBox="0 0 100 1" preserveAspectRatio="none">
-          <rect width={(100 * done) / Math.max(1, total)} height="1" fill={color.ink} />
-        </svg>
-      </Bar>
-      <span role="status">
-        {done} of {total}
-      </span>
-      <Button type="button" disabled={stopping} onClick={onStop}>
-        <Square size={14} aria-hidden /> {stopping ? "Stopping…" : "Stop"}
-      </Button>
     </>
   );
 }

@@ -164,7 +164,7 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
     because(
       "not-for-country",
       says,
-      said("decide.offer-another-method-2", { country: { country: cart.country } }),
+      said("decide.offer-another-for-country", { country: { country: cart.country } }),
     );
   }
   if (!among(document.groups, cart.group)) {

@@ -120,7 +120,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
   const { currency } = read;
   const must = (name: string): string => {
     const value = read[name];
-    if (typeof value !== "string" || value === "") throw no(said("response.no-2", { name }));
+    if (typeof value !== "string" || value === "") throw no(said("response.lacks", { name }));
     return value;
   };
   if (!isCurrency(currency)) throw no(said("response.names-no-currency-iso"));

@@ -1,0 +1,78 @@
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { Link } from "react-router";
+import { styled } from "styled-components";
+import { type Meaning, Says } from "../parts/marks";
+import { color } from "../theme/tokens";
+import type { ConnectionView } from "./connection-view";
+
+const Head = styled.div`
+  display: grid;
+  grid-template-columns: 1.2rem minmax(8rem, 13rem) 9rem minmax(0, 1fr);
+  gap: 0.3rem 0.9rem;
+  align-items: center;
+  min-height: 2.3rem;
+  padding: 0.2rem 1.1rem;
+  h2 {
+    font-size: 1rem;
+  }
+  a {
+    color: ${color.ink};
+    text-decoration: none;
+  }
+  a:hover {
+    text-decoration: underline;
+  }
+  svg {
+    color: ${color.inkSoft};
+  }
+  @media (max-width: 48rem) {
+    grid-template-columns: 1.2rem minmax(0, 1fr) auto;
+    > :last-child {
+      grid-column: 2 / -1;
+    }
+  }
+`;
+/** What there is to say of a connection in one line. */
+function summaryOf(one: ConnectionView): { meaning: Meaning; says: string } {
+  const closed = one.gates.filter((gate) => !gate.open);
+  const first = closed[0];
+  if (one.live === "live" && !one.pending)
+    return first
+      ? { meaning: "wrong", says: `${first.title}: no longer. ${first.says}` }
+      : { meaning: "proven", says: "Live runs what is set. Nothing waits." };
+  if (!one.pending) return { meaning: "none", says: "Nothing is offered that could go live." };
+  const changes = one.changes.length + (one.version ? 1 : 0);
+  const what =
+    one.live === "live"
+      ? `${changes} change${changes === 1 ? "" : "s"} wait${changes === 1 ? "s" : ""}`
+      : "Ready";
+  if (first)
+    return {
+      meaning: "waits",
+      says: `${closed.length} of ${one.gates.length} gates closed. ${first.title}: ${first.says}`,
+    };
+  return { meaning: "waits", says: `${what}: every gate is open.` };
+}
+
+/** One connection in one line, which opens and folds it. */
+export function Fold({ one, open }: { one: ConnectionView; open: boolean }) {
+  const { meaning, says } = summaryOf(one);
+  return (
+    <Head>
+      {open ? <ChevronDown size={16} aria-hidden /> : <ChevronRight size={16} aria-hidden />}
+      <h2>
+        <Link to={open ? "?of=none" : `?of=${one.id}`} aria-expanded={open} preventScrollReset>
+          {one.name}
+        </Link>
+      </h2>
+      <Stands live={one.live} />
+      <Says meaning={meaning}>{says}</Says>
+    </Head>
+  );
+}
+
+function Stands({ live }: { live: ConnectionView["live"] }) {
+  if (live === "live") return <Says meaning="proven">Live</Says>;
+  if (live === "fallen-back") return <Says meaning="waits">Fallen back to test</Says>;
+  return <Says meaning="none">Test only</Says>;
+}
