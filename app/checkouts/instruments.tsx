@@ -15,7 +15,7 @@ const List = styled.ul`
   margin-top: 0.4rem;
   li {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) auto auto;
+    grid-template-columns: minmax(0, 1fr) auto;
     align-items: center;
     gap: 0.2rem 0.6rem;
     padding: 0.25rem 0;
@@ -63,13 +63,15 @@ export function Instruments({
         {instruments.map((one) => {
           const fill = onFill && fillOf(one);
           const outcome = wordOf(words.outcomes, one.case, one.outcome);
+          const number = one.type[0] && <CopyValue value={one.type[0].value} />;
           return (
             <li key={one.label}>
               <span>
                 {outcome}
                 <small>{one.label}</small>
+                {fill && number}
               </span>
-              {one.type[0] ? <CopyValue value={one.type[0].value} /> : <span />}
+              {!fill && number}
               {fill && (
                 <Button type="button" onClick={() => onFill(fill)} aria-label={`${words.fill}: ${one.label}`}>
                   {words.fill}

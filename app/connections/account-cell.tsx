@@ -1,3 +1,4 @@
+import { countryWithin } from "#core/places/names";
 import { useFetcher } from "react-router";
 import type { Mode } from "#core/mode";
 import type { AccountState } from "#core/profiles/profile";
@@ -119,7 +120,8 @@ function ReadBack({ column, name, review }: { column: Column; name: string; revi
   return (
     <Stack $gap={0.5}>
       <p>
-        <strong>{account.name}</strong>, <Mono>{account.account}</Mono>, registered in {account.country}
+        <strong>{account.name}</strong>, <Mono>{account.account}</Mono>, registered in{" "}
+        {countryWithin(account.country)}
       </p>
       <ReviewState column={column} review={review} />
       <Small>
