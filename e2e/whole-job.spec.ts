@@ -95,7 +95,10 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
     await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible();
     await accessible(page);
     await page.getByRole("button", { name: "Answer lost, Card: passed" }).click();
-    await page.getByRole("link", { name: "Every message of it" }).click();
+    await page
+      .getByRole("region", { name: "Answer lost, Card" })
+      .getByRole("link", { name: "Every message of it" })
+      .click();
     await expect(page.getByText("answer was lost on purpose").first()).toBeVisible();
     await accessible(page);
   });

@@ -1,5 +1,5 @@
 import { Play, X } from "lucide-react";
-import { data, Link, useFetcher, useSearchParams } from "react-router";
+import { data, Link, type ShouldRevalidateFunctionArgs, useFetcher, useSearchParams } from "react-router";
 import { styled } from "styled-components";
 import { caseGroups, caseIds, caseTitle, groupOf, rehearsalCases } from "#core/rehearsal/cases";
 import { said } from "#core/said";
@@ -47,6 +47,25 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     })),
   });
 }
+
+const withoutCell = ({ search }: URL) => {
+  const params = new URLSearchParams(search);
+  params.delete("cell");
+  return params.toString();
+};
+
+/** Which proof is open stands in the address and asks nothing of the server. */
+export const shouldRevalidate = ({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: ShouldRevalidateFunctionArgs) => {
+  const onlyCell = currentUrl.search !== nextUrl.search && withoutCell(currentUrl) === withoutCell(nextUrl);
+  return formMethod === undefined && currentUrl.pathname === nextUrl.pathname && onlyCell
+    ? false
+    : defaultShouldRevalidate;
+};
 
 type Answer = { says: string | null };
 
