@@ -70,6 +70,7 @@ it("finds what is wrong at a path and below it, and nowhere else", () => {
   expect(saysAt(problems, "limits.GBP")).toBeUndefined();
 });
 
-it("does not go on with a code that has no sentence", () => {
-  expect(() => say(said("shop.nothing"))).toThrow(/shop\.nothing/);
+it("shows what was kept under a code that has lost its sentence, with its values", () => {
+  expect(say(said("shop.gone", { amount: money(100, "EUR"), name: "A" }))).toBe("shop.gone €1.00 A");
+  expect(say(said("shop.around", { earlier: 7 })), "a value of today's is lacking").toBe("shop.around 7");
 });

@@ -1,4 +1,4 @@
-import { IntlMessageFormat } from "intl-messageformat";
+import { FormatError, IntlMessageFormat } from "intl-messageformat";
 import { type Money, moneyText } from "#core/money/money";
 import { countryWithin, nameOfCode } from "#core/places/names";
 import type { Problem, Said, SaidValue, Told } from "#core/said";
@@ -40,8 +40,8 @@ const isMoney = (value: object): value is Money =>
 
 /**
  * Says what core and server have to say, in one language. `catalogues` hold sentences by subject, the part of a code
- * before its first dot; `locale` is the way in which amounts and numbers are written. Throws on a code that stands in
- * none of the catalogues: which codes there are is checked at the build.
+ * before its first dot; `locale` is the way in which amounts and numbers are written. Which codes have
+ * their sentence is checked at the build.
  */
 export function speaker(
   language: string,
@@ -51,12 +51,12 @@ export function speaker(
   const formats = new Map<string, IntlMessageFormat>();
   const lists = new Intl.ListFormat(language, { type: "unit", style: "short" });
 
-  function formatOf(code: string): IntlMessageFormat {
+  function formatOf(code: string): IntlMessageFormat | null {
     const known = formats.get(code);
     if (known) return known;
     const dot = code.indexOf(".");
     const sentence = catalogues[code.slice(0, dot)]?.[code.slice(dot + 1)];
-    if (sentence === undefined) throw new Error(`no sentence has the code ${code}`);
+    if (sentence === undefined) return null;
     const format = new IntlMessageFormat(sentence, locale);
     formats.set(code, format);
     return format;
@@ -75,7 +75,14 @@ export function speaker(
     if (code === "sentences") return (values.parts as Told[]).map(tell).join(" ");
     if (code === "verbatim") return String(values.words);
     const places = Object.fromEntries(Object.entries(values).map(([name, value]) => [name, written(value)]));
-    return String(formatOf(code).format(places));
+    try {
+      const format = formatOf(code);
+      if (format) return String(format.format(places));
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+    }
+    // What an earlier version kept may have lost its sentence, or lack a value of today's: it is shown, not dropped.
+    return [code, ...Object.values(places)].join(" ");
   }
 
   const tell = (told: Told) => (typeof told === "string" ? told : say(told));

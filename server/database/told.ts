@@ -1,9 +1,22 @@
 import { customType } from "drizzle-orm/sqlite-core";
-import type { Told } from "#core/said";
+import type { Said, Told } from "#core/said";
+
+/** A sentence's code with its values, where that is what was kept; null for plain words, whatever they look like. */
+function saidIn(text: string): Said | null {
+  if (!text.startsWith('{"code":')) return null;
+  try {
+    const { code, values } = JSON.parse(text) as Partial<Said>;
+    return typeof code === "string" && typeof values === "object" && values !== null
+      ? { code, values }
+      : null;
+  } catch {
+    return null;
+  }
+}
 
 /** A column for something told: a sentence's code with its values, as JSON; or plain words, as they came. */
 export const told = customType<{ data: Told; driverData: string }>({
   dataType: () => "text",
   toDriver: (value) => (typeof value === "string" ? value : JSON.stringify(value)),
-  fromDriver: (text) => (text.startsWith('{"code":') ? (JSON.parse(text) as Told) : text),
+  fromDriver: (text) => saidIn(text) ?? text,
 });

@@ -1,0 +1,23 @@
+import { afterEach, beforeEach, expect, it } from "vitest";
+import { said, type Told } from "#core/said";
+import { keepExchange } from "../exchanges/exchanges";
+import { openTestRuntime, type TestRuntime } from "../test-runtime";
+import { exchanges } from "./schema";
+
+let world: TestRuntime;
+beforeEach(async () => {
+  world = await openTestRuntime();
+});
+afterEach(() => world.close());
+
+it.each<[string, Told]>([
+  ["a code with its values", said("wire.time-out", { who: said("wire.it") })],
+  ["plain words of before", "read the account"],
+  ["words of somebody else that look like something of ours", '{"code": no JSON at all'],
+  ["an answer of somebody else that is JSON", '{"code":"E21","text":"No"}'],
+])("%s is read as it was kept", async (_, label) => {
+  const exchange = { at: 1, from: "zahlung", to: "provider", mode: "test", ok: true } as const;
+  await keepExchange(world.rt, { ...exchange, label });
+  const [row] = await world.rt.db.orm.select().from(exchanges);
+  expect(row?.label).toEqual(label);
+});
