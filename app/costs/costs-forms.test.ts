@@ -83,7 +83,8 @@ describe("what is typed of a volume", () => {
       [{ counted: '{"kind":"orders","counted":[["a",1]]}' }, "totals"],
     ] as const) {
       const reading = readVolume(volumeFrom(form({ ...typed, ...change }), "EUR", "en-GB"));
-      expect(reading.ok ? [] : reading.problems.map((one) => one.path), name).toContain(name);
+      const paths = reading.ok ? [] : reading.problems.map((one) => one.path.split(".")[0]);
+      expect(paths, name).toContain(name);
     }
   });
 });

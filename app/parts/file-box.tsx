@@ -6,6 +6,7 @@ import { color } from "../theme/tokens";
 import { Hint, Wrong } from "./form";
 
 const Place = styled.div<{ $over: boolean }>`
+  position: relative;
   display: flex;
   flex-wrap: wrap;
   gap: 0.3rem 0.8rem;

@@ -40,8 +40,8 @@ const isMoney = (value: object): value is Money =>
 
 /**
  * Says what core and server have to say, in one language. `catalogues` hold sentences by subject, the part of a code
- * before its first dot; `locale` is the way in which amounts and numbers are written. Which codes have
- * their sentence is checked at the build.
+ * before its first dot; `locale` is the way in which amounts and numbers are written. That each code has
+ * its sentence is checked at the build.
  */
 export function speaker(
   language: string,
@@ -97,4 +97,17 @@ export function speaker(
   }
 
   return { say, tell, spoken: spoken as Speaker["spoken"] };
+}
+
+/** Speakers of the same catalogues for each way of writing, made once. */
+export function speakers(
+  language: string,
+  catalogues: Readonly<Record<string, Sentences>>,
+): (locale: string) => Speaker {
+  const known = new Map<string, Speaker>();
+  return (locale) => {
+    const speaking = known.get(locale) ?? speaker(language, catalogues, locale);
+    known.set(locale, speaking);
+    return speaking;
+  };
 }

@@ -259,7 +259,12 @@ describe("what a shop sells", () => {
     });
     expect(says({ orders: 0 })).toHaveProperty("orders");
     expect(says({ foreign: 101 })).toHaveProperty("foreign");
-    expect(says({ totals: { kind: "orders", from: "file", counted: [[1.5, 1]] } })).toHaveProperty("totals");
+    expect(says({ totals: { kind: "orders", from: "file", counted: [[1.5, 1]] } })).toHaveProperty([
+      "totals.counted",
+    ]);
+    const counted = { kind: "orders", from: "file", counted: [[1500, 2]] };
+    expect(says({ totals: counted })).toEqual({});
+    expect(says({ totals: { ...counted, kind: "guesses" } })).toHaveProperty(["totals.kind"]);
     for (const junk of [null, 7, [], { toString: 1 }]) expect(readVolume(junk).ok).toBe(false);
   });
 });

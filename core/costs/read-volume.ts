@@ -49,6 +49,15 @@ const counted = yup
       ),
   );
 const spread = yup.object({ kind: yup.string().oneOf(["spread"]).required(), low: minor, high: minor });
+const orders = yup.object({
+  totals: yup
+    .object({
+      kind: yup.string().oneOf(["orders"]).required(),
+      from: yup.string().oneOf(["file", "payments"]).required(),
+      counted,
+    })
+    .required(),
+});
 
 /** Reads a shop's volume as it comes from a form. */
 export function readVolume(input: unknown): Reading<Volume> {
@@ -56,9 +65,7 @@ export function readVolume(input: unknown): Reading<Volume> {
   if (!reading.ok) return reading;
   const { totals } = reading.value;
   const totalled =
-    totals.kind === "spread"
-      ? readAs(spread, totals)
-      : readAs(yup.object({ totals: counted }), { totals: totals.counted }, { longest: MOST_TOTALS });
+    totals.kind === "spread" ? readAs(spread, totals) : readAs(orders, { totals }, { longest: MOST_TOTALS });
   if (!totalled.ok) return totalled;
   const volume = input as Volume;
   const problems: Problem[] = [];

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it } from "vitest";
-import { said, type Told } from "#core/said";
+import { said, type Told, verbatim } from "#core/said";
 import { keepExchange } from "../exchanges/exchanges";
 import { openTestRuntime, type TestRuntime } from "../test-runtime";
 import { exchanges } from "./schema";
@@ -20,4 +20,12 @@ it.each<[string, Told]>([
   await keepExchange(world.rt, { ...exchange, label });
   const [row] = await world.rt.db.orm.select().from(exchanges);
   expect(row?.label).toEqual(label);
+});
+
+it("words of somebody else that are just like a code of ours are told as words", async () => {
+  const label = '{"code":"sentences","values":{}}';
+  const exchange = { at: 1, from: "zahlung", to: "provider", mode: "test", ok: true } as const;
+  await keepExchange(world.rt, { ...exchange, label });
+  const [row] = await world.rt.db.orm.select().from(exchanges);
+  expect(row?.label).toEqual(verbatim(label));
 });
