@@ -1,16 +1,12 @@
-import { said } from "#core/said";
 import { useEffect, useState } from "react";
-import { data, redirect, useFetcher, useRevalidator } from "react-router";
+import { data, useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
-import { readOrder } from "#core/orders/order";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
-import { isMode } from "#core/mode";
-import { checkoutAddress, openCheckout } from "#server/checkouts/checkouts";
 import { servedBy } from "#server/connections/connections";
 import { carrierOf } from "#server/offers/carrier";
 import { candidatesIn } from "#server/offers/candidates";
-import { copyOffer, removeOffer, saveOffer, switchOffer, termsOf } from "#server/offers/offers";
+import { termsOf } from "#server/offers/offers";
 import { nameOf } from "#server/offers/names";
 import { openPaymentsOf } from "#server/payments/open";
 import { offerIn, runsInLive } from "#server/storefronts/now";
@@ -30,11 +26,12 @@ import { BothVersions } from "./both-versions";
 import { draftOf, readDraft } from "./draft";
 import { MoneyPath, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
+import { press } from "./presses";
 import { More, SwitchOff } from "./switches";
 import { useDraft } from "./use-draft";
 import { offering } from "../words/offering";
 import { wordsFor } from "../checkouts/words.server";
-import { spoken, tell } from "../words/spoken.server";
+import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/edit-offer";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
@@ -91,89 +88,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { person } = mustOperate(context);
   const { rt, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
   const form = await request.formData();
-  switch (form.get("press")) {
-    case "save": {
-      const saved = await saveOffer(
-        rt,
-        person.email,
-        storefront,
-        found,
-        readJson(form.get("document")),
-        Number(form.get("basedOn")),
-      );
-      return saved.ok ? data(saved) : data(spoken(saved), { status: "overtakenBy" in saved ? 409 : 422 });
-    }
-    case "off":
-    case "on": {
-      const mode = form.get("mode");
-      if (!isMode(mode)) throw data("There is no such side.", { status: 400 });
-      const off = form.get("press") === "off";
-      const which = { storefrontId: storefront.id, offerId: found.offer.id };
-      const inPlace = form.get("in-place") === "1";
-      const switched = await switchOffer(rt, person.email, which, mode, off, { inPlace });
-      return switched.ok
-        ? data({ ok: true as const, revision: found.working.number })
-        : data(
-            {
-              ok: false as const,
-              clash: tell(switched.says),
-              rivals: (switched.rivals ?? []).map(tell),
-              mode,
-            },
-            { status: 409 },
-          );
-    }
-    case "remove": {
-      const which = { storefrontId: storefront.id, offerId: found.offer.id };
-      const removed = await removeOffer(rt, person.email, which);
-      if (!removed.ok)
-        return data({ ok: false as const, clash: tell(removed.says), rivals: [] }, { status: 409 });
-      throw redirect(`/s/${storefront.id}/offer`);
-    }
-    case "copy": {
-      const to = String(form.get("to") ?? "");
-      const served = await servedBy(rt, found.connection.id);
-      if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
-      const copied = await copyOffer(rt, person.email, found, to);
-      if (!copied.ok)
-        return data({ ok: false as const, clash: tell(copied.says), rivals: [] }, { status: 409 });
-      throw redirect(`/s/${to}/offer/${copied.id}`);
-    }
-    case "walk": {
-      const reading = readOrder(readJson(form.get("order")));
-      if (!reading.ok)
-        return data(
-          {
-            ok: false as const,
-            walk: reading.problems.map((one) => `${one.pointer} ${one.detail}`).join("; "),
-          },
-          { status: 422 },
-        );
-      const order = { ...reading.order, returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse` };
-      const checkout = await openCheckout(
-        rt,
-        { storefrontId: storefront.id, mode: "test", origin: "walk", order },
-        {
-          at: rt.now(),
-          from: "shop",
-          to: "zahlung",
-          label: said("checkouts.walked"),
-          ok: true,
-        },
-      );
-      return data({ ok: true as const, address: checkoutAddress(rt, checkout) });
-    }
-    default:
-      throw data("That cannot be done here.", { status: 400 });
-  }
-}
-
-function readJson(value: FormDataEntryValue | null): unknown {
-  try {
-    return JSON.parse(String(value));
-  } catch {
-    throw data("The form is malformed.", { status: 400 });
-  }
+  return press({ rt, person: person.email, storefront, found, form });
 }
 
 const Halves = styled.div`

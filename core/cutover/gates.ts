@@ -78,7 +78,7 @@ const domainGate = (domain: GateEvidence["domain"]): Gate[] =>
           "connect",
           domain.proven,
           said("gates.found-live-file"),
-          domain.says ? said("gates.says", { says: domain.says }) : said("gates.not-asked-look-live"),
+          domain.says ? said("gates.domain-says", { says: domain.says }) : said("gates.not-asked-look-live"),
           domain.at,
         ),
       ]

@@ -88,7 +88,7 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
   const { amount, currency } = cart.total;
   const sum = (minor: number): Money => ({ amount: minor, currency });
   const because = (code: WithheldCode, says: Said, change: Said) => found.push({ code, says, change });
-  if (candidate.off) because("switched-off", said("decide.switched-off"), said("decide.switch"));
+  if (candidate.off) because("switched-off", said("decide.switched-off"), said("decide.switch-on"));
   if (candidate.standing === "no-keys") {
     because("no-keys", said("decide.connection-no-proven-keys"), said("decide.prove-keys-handshake-sheet"));
   } else if (candidate.standing === "not-live") {
@@ -100,7 +100,7 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
       said("decide.cut-connection-over-again"),
     );
   } else if (candidate.standing === "no-domain") {
-    because("no-domain", said("decide.provider-not-found-file"), said("decide.look-handshake-sheet"));
+    because("no-domain", said("decide.provider-not-found-file"), said("decide.have-it-look"));
   } else if (candidate.standing === "no-carrier") {
     because("no-carrier", said("decide.no-card-offer-takes"), said("decide.switch-card-offer-rides"));
   }
@@ -129,14 +129,14 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
   if (limit && limit.least !== null && amount < limit.least) {
     because(
       "below-least",
-      said("decide.starts", { least: sum(limit.least) }),
+      said("decide.below-least", { least: sum(limit.least) }),
       said("decide.lower-least-total", { amount: sum(amount) }),
     );
   }
   if (limit && limit.greatest !== null && amount > limit.greatest) {
     because(
       "above-greatest",
-      said("decide.ends", { greatest: sum(limit.greatest) }),
+      said("decide.above-greatest", { greatest: sum(limit.greatest) }),
       said("decide.raise-greatest-total", { amount: sum(amount) }),
     );
   }
@@ -168,7 +168,7 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
     );
   }
   if (!among(document.groups, cart.group)) {
-    const says = said("decide.shopper", { groups: document.groups, group: cart.group });
+    const says = said("decide.group", { groups: document.groups, group: cart.group });
     because("group", says, said("decide.add-shopper-groups", { group: cart.group }));
   }
   return found;

@@ -45,7 +45,7 @@ export function allowedActions(standing: Standing, can: ActionCapabilities): Rec
 export function amountRefused(action: Allowed, amount: number): Told | undefined {
   if (!action.allowed) return action.because;
   if (!Number.isSafeInteger(amount) || amount <= 0) return said("actions.amount-must-more-than");
-  if (amount > action.most) return said("actions.more-than");
+  if (amount > action.most) return said("actions.more-than-there-is");
   if (amount < action.most && !action.partial) return said("actions.only-whole-amount-can");
   return undefined;
 }

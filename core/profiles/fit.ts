@@ -37,7 +37,7 @@ function methodFit(method: ProfileMethod, wanted: Wanted): MethodFit {
     !shopperCountries.includes(wanted.shopperCountry)
   )
     because.push(
-      said("fit.shoppers-not", {
+      said("fit.not-for-country", {
         method: method.name,
         countries: countries(shopperCountries),
         country: { country: wanted.shopperCountry },

@@ -189,7 +189,7 @@ export function requiredCases(uses: Uses): ({ id: CaseId } & Requirement)[] {
   return rehearsalCases.map(({ id }) =>
     uses.playable.has(id)
       ? { id, ...requirement(id, uses) }
-      : { id, required: false, because: said("cases.providers-sandbox-no-such") },
+      : { id, required: false, because: said("cases.not-playable") },
   );
 }
 

@@ -226,7 +226,7 @@ describe("cases that a provider's sandbox can play", () => {
     expect(found).toEqual({
       id: "approved",
       required: false,
-      because: "This provider's sandbox has no such outcome.",
+      because: "This provider’s sandbox has no such outcome.",
     });
   });
 });

@@ -50,7 +50,7 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
   const name = entry.name.trim();
   const id = slugOf(name);
   if (name.length > 60 || id.length < 2) refuse("name", "storefront.name-up-60-characters");
-  else if (taken.includes(id)) refuse("name", "storefront.storefront-name");
+  else if (taken.includes(id)) refuse("name", "storefront.name-taken");
   const text = entry.address.trim();
   const address = URL.canParse(text) ? new URL(text) : null;
   if (!address || !/^https?:$/.test(address.protocol) || text.length > 300) {
@@ -72,7 +72,7 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
   if (groups.length === 0 || groups.length > 30 || groups.some((one) => one.id === "")) {
     refuse("groups", "storefront.least-one-needed-example");
   } else if (new Set(groups.map((one) => one.id)).size < groups.length)
-    refuse("groups", "storefront.two-groups-same-name");
+    refuse("groups", "storefront.groups-alike");
   if (problems.length > 0 || !address) return { ok: false, problems };
   const { host, protocol } = address;
   return {
@@ -170,6 +170,6 @@ export function touchedBy(
       says: said("storefront.providers-held-against-then", { country: { country: after.country } }),
     });
   if (livePayments && touched.some((one) => !one.bars))
-    touched.push({ bars: false, says: said("storefront.storefront-live-shoppers-see") });
+    touched.push({ bars: false, says: said("storefront.is-live") });
   return touched;
 }

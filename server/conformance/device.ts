@@ -49,15 +49,7 @@ async function asked(run: Run, method: ProfileMethod, what: string): Promise<str
     domain: run.options.domain,
   });
   if (made.kind !== "answered") {
-    await run.hold(
-      what,
-      false,
-      "",
-      said("conformance.of-operation", {
-        operation: "requestToken",
-        because: saysWhat(run.profile.name, made),
-      }),
-    );
+    await run.refused(what, "requestToken", made);
     return null;
   }
   const { ref, address } = made.value;
@@ -94,16 +86,7 @@ async function decided(run: Run, method: ProfileMethod, { case: id, answer }: Pr
         : `Before the shopper decides it is “${before.state}”; it should be waiting.`,
     );
   const played = await run.ask("actForShopper", { ref, answer });
-  if (played.kind !== "answered")
-    return run.hold(
-      what,
-      false,
-      "",
-      said("conformance.of-operation", {
-        operation: "actForShopper",
-        because: saysWhat(run.profile.name, played),
-      }),
-    );
+  if (played.kind !== "answered") return run.refused(what, "actForShopper", played);
   const after = await stateOf(run, ref);
   if ("unread" in after) return run.hold(what, false, "", after.unread);
   const wanted = id === REFUSED ? "refused" : "given";

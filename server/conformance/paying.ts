@@ -1,4 +1,3 @@
-import { said } from "#core/said";
 import { decimalText } from "#core/money/money";
 import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
@@ -15,27 +14,14 @@ async function payAs(
 ): Promise<PaymentReading | null> {
   const created = await run.ask("create", order);
   if (created.kind !== "answered") {
-    await run.hold(
-      what,
-      false,
-      "",
-      said("conformance.of-operation", { operation: "create", because: saysWhat(run.profile.name, created) }),
-    );
+    await run.refused(what, "create", created);
     return null;
   }
   if (!answer) return created.value;
   const played = await run.ask("actForShopper", { ref: created.value.ref, answer });
   if (played.kind === "answered" && "reference" in played.value) return played.value;
   if (played.kind === "answered") return created.value;
-  await run.hold(
-    what,
-    false,
-    "",
-    said("conformance.of-operation", {
-      operation: "actForShopper",
-      because: saysWhat(run.profile.name, played),
-    }),
-  );
+  await run.refused(what, "actForShopper", played);
   return null;
 }
 

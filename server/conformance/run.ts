@@ -1,4 +1,4 @@
-import type { Told } from "#core/said";
+import { said, type Told } from "#core/said";
 import { and, desc, eq } from "drizzle-orm";
 import { fold } from "#core/payments/fold";
 import type { Mode } from "#core/mode";
@@ -8,7 +8,7 @@ import type { AccountReading, Answers, PaymentReading } from "#core/profiles/ans
 import { statementsOf } from "#core/profiles/response";
 import type { ConnectionWithProfile } from "../connections/connections";
 import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
-import { call, type GatewayAnswer, type Line } from "../gateway/gateway";
+import { call, type GatewayAnswer, type Line, saysWhat } from "../gateway/gateway";
 import type { Runtime } from "../runtime";
 
 /** One thing that was held against the provider. `holds` is null where it could not be tried. */
@@ -33,6 +33,8 @@ export interface ConformOptions {
   /** Called with each finding as it comes. */
   onFinding?: (finding: Finding) => void;
 }
+
+type Unanswered = Exclude<GatewayAnswer<unknown>, { kind: "answered" }>;
 
 /** An order to pay, as `create` is given it. */
 export interface Order extends Record<string, unknown> {
@@ -75,6 +77,12 @@ export class Run {
       .orderBy(desc(exchanges.at), desc(exchanges.id))
       .limit(1);
     this.say(what, false, no, last && { request: last.request, response: last.response });
+  }
+
+  /** Says that an operation did not bring what it was for, and why. */
+  refused(what: string, operation: OperationName, answer: Unanswered) {
+    const because = saysWhat(this.profile.name, answer);
+    return this.hold(what, false, "", said("conformance.of-operation", { operation, because }));
   }
 
   messages() {

@@ -147,7 +147,7 @@ async function served(rt: Runtime, connectionId: string, mode: Mode, address: st
     }),
     { most: LONGEST_FILE },
   );
-  if (!sent.ok) return { ok: false, says: wireFault(sent, said("domain.it")) };
+  if (!sent.ok) return { ok: false, says: wireFault(sent, said("wire.it")) };
   const header = (name: string) => sent.headers.find(([one]) => one.toLowerCase() === name)?.[1] ?? null;
   return {
     ok: true,

@@ -1,0 +1,106 @@
+import { data, redirect } from "react-router";
+import { isMode } from "#core/mode";
+import { readOrder } from "#core/orders/order";
+import { said } from "#core/said";
+import { checkoutAddress, openCheckout } from "#server/checkouts/checkouts";
+import { servedBy } from "#server/connections/connections";
+import type { Storefront } from "#server/database/rows";
+import { copyOffer, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
+import type { Runtime } from "#server/runtime";
+import type { OfferWithRevisions } from "#server/storefronts/now";
+import { spoken, tell } from "../words/spoken.server";
+
+interface Press {
+  rt: Runtime;
+  person: string;
+  storefront: Storefront;
+  found: OfferWithRevisions;
+  form: FormData;
+}
+
+/** Does what was pressed on the sheet of an offer. */
+export async function press({ rt, person, storefront, found, form }: Press) {
+  switch (form.get("press")) {
+    case "save": {
+      const saved = await saveOffer(
+        rt,
+        person,
+        storefront,
+        found,
+        readJson(form.get("document")),
+        Number(form.get("basedOn")),
+      );
+      return saved.ok ? data(saved) : data(spoken(saved), { status: "overtakenBy" in saved ? 409 : 422 });
+    }
+    case "off":
+    case "on": {
+      const mode = form.get("mode");
+      if (!isMode(mode)) throw data("There is no such side.", { status: 400 });
+      const off = form.get("press") === "off";
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const inPlace = form.get("in-place") === "1";
+      const switched = await switchOffer(rt, person, which, mode, off, { inPlace });
+      return switched.ok
+        ? data({ ok: true as const, revision: found.working.number })
+        : data(
+            {
+              ok: false as const,
+              clash: tell(switched.says),
+              rivals: (switched.rivals ?? []).map(tell),
+              mode,
+            },
+            { status: 409 },
+          );
+    }
+    case "remove": {
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const removed = await removeOffer(rt, person, which);
+      if (!removed.ok)
+        return data({ ok: false as const, clash: tell(removed.says), rivals: [] }, { status: 409 });
+      throw redirect(`/s/${storefront.id}/offer`);
+    }
+    case "copy": {
+      const to = String(form.get("to") ?? "");
+      const served = await servedBy(rt, found.connection.id);
+      if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
+      const copied = await copyOffer(rt, person, found, to);
+      if (!copied.ok)
+        return data({ ok: false as const, clash: tell(copied.says), rivals: [] }, { status: 409 });
+      throw redirect(`/s/${to}/offer/${copied.id}`);
+    }
+    case "walk": {
+      const reading = readOrder(readJson(form.get("order")));
+      if (!reading.ok)
+        return data(
+          {
+            ok: false as const,
+            walk: reading.problems.map((one) => `${one.pointer} ${one.detail}`).join("; "),
+          },
+          { status: 422 },
+        );
+      const order = { ...reading.order, returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse` };
+      const checkout = await openCheckout(
+        rt,
+        { storefrontId: storefront.id, mode: "test", origin: "walk", order },
+        {
+          at: rt.now(),
+          from: "shop",
+          to: "zahlung",
+          label: said("checkouts.walked"),
+          ok: true,
+        },
+      );
+      return data({ ok: true as const, address: checkoutAddress(rt, checkout) });
+    }
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+function readJson(value: FormDataEntryValue | null): unknown {
+  try {
+    return JSON.parse(String(value));
+  } catch {
+    throw data("The form is malformed.", { status: 400 });
+  }
+}
