@@ -14,6 +14,9 @@ type ConnectionTrack = Spoken<SaidConnectionTrack>;
 export const lineColumns = "repeat(6, minmax(6.6rem, 1fr)) minmax(5.2rem, 0.7fr)";
 
 const Scroller = styled.div`
+  /* A signal of the first row stands out above it. */
+  padding-top: 0.4rem;
+  margin-top: -0.4rem;
   overflow-x: auto;
   margin-inline: -1.1rem;
   @media (max-width: 40rem) {

@@ -136,12 +136,15 @@ export function Mirror({
       <Stack>
         <h2>The shopper’s mirror</h2>
         <Cart>
-          <ChooseOne
-            label="Country"
-            choices={countryChoices()}
-            value={cart.country}
-            onChange={(country) => put({ country })}
-          />
+          {/* One cell of the grid: the box brings hidden neighbours along. */}
+          <div>
+            <ChooseOne
+              label="Country"
+              choices={countryChoices()}
+              value={cart.country}
+              onChange={(country) => put({ country })}
+            />
+          </div>
           {choices.map(([label, name, options]) => (
             <Field key={name}>
               {label}

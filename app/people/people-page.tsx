@@ -69,36 +69,38 @@ export default function PeoplePage({ loaderData }: Route.ComponentProps) {
           <p>Who may come in, and what they may do.</p>
         </div>
       </PageHead>
-      <Sheet>
-        <Stack>
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Name</th>
-                <th scope="col">E-mail</th>
-                <th scope="col">Role</th>
-                <th scope="col">
-                  <span className="quiet">What can be done</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {people.map((one) => (
-                <tr key={one.id}>
-                  <td>
-                    {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
-                  </td>
-                  <td>{one.email}</td>
-                  <td>{roleSays[one.role]}</td>
-                  <td className="amount">{me.owner && one.id !== me.id && <TakeOut person={one} />}</td>
+      <Stack $gap={1.1}>
+        <Sheet>
+          <Stack>
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">Name</th>
+                  <th scope="col">E-mail</th>
+                  <th scope="col">Role</th>
+                  <th scope="col">
+                    <span className="quiet">What can be done</span>
+                  </th>
                 </tr>
-              ))}
-            </tbody>
-          </Table>
-          {me.owner && <Invite />}
-        </Stack>
-      </Sheet>
-      <OwnPassword />
+              </thead>
+              <tbody>
+                {people.map((one) => (
+                  <tr key={one.id}>
+                    <td>
+                      {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
+                    </td>
+                    <td>{one.email}</td>
+                    <td>{roleSays[one.role]}</td>
+                    <td className="amount">{me.owner && one.id !== me.id && <TakeOut person={one} />}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+            {me.owner && <Invite />}
+          </Stack>
+        </Sheet>
+        <OwnPassword />
+      </Stack>
     </>
   );
 }
@@ -128,7 +130,7 @@ function Invite() {
     <fetcher.Form method="post">
       <Stack $gap={0.7}>
         <h2>Invite somebody</h2>
-        <Row $gap={0.8}>
+        <Row $gap={0.8} $align="end">
           <Field>
             Role
             <Select name="role" defaultValue="operator">
