@@ -3,7 +3,7 @@ import { styled } from "styled-components";
 import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
-import { namesOfCodes, nameOfCode } from "#core/places/names";
+import { countryWithin, namesOfCodes } from "#core/places/names";
 import { type Finding as SaidFinding, findingsOf } from "#server/findings";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
@@ -50,7 +50,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { name, domain, country, currencies } = storefront;
   return spoken({
     name,
-    about: `${domain}, selling from ${nameOfCode("region", country)} in ${namesOfCodes("currency", currencies)}`,
+    about: `${domain}, selling from ${countryWithin(country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
     findings,
     today: today && {
