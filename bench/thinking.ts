@@ -35,7 +35,12 @@ export function measureThinking() {
   const decision = at(twoHundred);
   const growth = percentile(at(fourHundred), 0.5) / percentile(at(hundred), 0.5);
   const facts = Array.from({ length: 50 }, (_, i): { statement: Statement } => ({
-    statement: i % 3 ? { kind: "captured", amount: i } : { kind: "authorised", amount: 100 },
+    statement: {
+      object: i % 3 ? "capture" : "refund",
+      id: String(i % 40),
+      amount: i,
+      state: i % 5 ? "succeeded" : "pending",
+    },
   }));
   const folds = timed(20_000, () => fold(facts));
   return {

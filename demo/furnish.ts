@@ -351,14 +351,14 @@ for (let day = DAYS - 1; day >= 0; day--) {
     const payment = here && (await paymentOf(rt, here.id));
     if (payment?.state !== "captured" || afterwards > 0.12) continue;
     const all = whole || payment.methodId === "plan" ? payment.captured : Math.floor(payment.captured / 2);
-    await act(rt, person, payment, "refund", all, "furnished");
+    await act(rt, person, payment, { kind: "refund", amount: all, once: "furnished" });
   }
 }
 /** What Luvwinkel UK sends out it captures; what is declined has nothing to capture. */
 async function capture(id: string) {
   const payment = await paymentOf(rt, id);
   if (payment?.state === "authorised")
-    await act(rt, person, payment, "capture", payment.authorised, "furnished");
+    await act(rt, person, payment, { kind: "capture", amount: payment.authorised, once: "furnished" });
 }
 await settled();
 

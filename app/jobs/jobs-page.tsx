@@ -45,6 +45,7 @@ const words: Record<JobKind, string> = {
   "apply-webhook": "Apply a message that could not be applied",
   "deliver-news": "Tell the shop news",
   "look-up": "Ask a provider what became of a payment",
+  operation: "Find out how an operation at a provider ended",
   "expire-checkout": "End a checkout whose time is over",
   "let-go": "Let go of the payment of an ended checkout",
   "take-token": "Ask a wallet what the shopper decided",

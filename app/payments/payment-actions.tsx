@@ -7,7 +7,7 @@ import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import type { Spoken } from "../words/speak";
-import { AmountBox } from "../parts/text-box";
+import { AmountBox, TextBox } from "../parts/text-box";
 
 type Allowed = Spoken<SaidAllowed>;
 
@@ -18,10 +18,17 @@ interface PaymentView {
   orderReference: string;
   /** Of the card or account it was paid with; null where there is none. */
   lastFour: string | null;
+  /** Whether more can be captured after a part was. */
+  capturesAgain: boolean;
 }
 type Answer = { ok: boolean; press?: string; says: string };
 
-const verbs: Record<ActionKind, string> = { capture: "Capture", void: "Void", refund: "Refund" };
+const verbs: Record<ActionKind, string> = {
+  capture: "Capture",
+  release: "Release",
+  void: "Void",
+  refund: "Refund",
+};
 
 interface Props {
   allowed: Record<ActionKind, Allowed>;
@@ -31,12 +38,12 @@ interface Props {
   locale: string;
 }
 
-/** Capture, void and refund with their amounts; what cannot be done says why. */
+/** Capture, release, void and refund with their amounts; what cannot be done says why. */
 export function PaymentActions(props: Props) {
   const fetcher = useFetcher();
   return (
     <Stack>
-      {(["capture", "void", "refund"] as const).map((kind) => (
+      {shownOf(props.allowed).map((kind) => (
         <MoneyMove key={kind} kind={kind} {...props} />
       ))}
       <fetcher.Form method="post">
@@ -47,6 +54,14 @@ export function PaymentActions(props: Props) {
     </Stack>
   );
 }
+
+/** A method that cannot release in part needs no word about it; one that can says by release what void would. */
+const shownOf = ({ release, void: voiding }: Record<ActionKind, Allowed>): ActionKind[] =>
+  release.allowed && !voiding.allowed
+    ? ["capture", "release", "refund"]
+    : release.allowed
+      ? ["capture", "release", "void", "refund"]
+      : ["capture", "void", "refund"];
 
 /**
  * One way to move money. The amount stands in the question and in its answer; once it has moved, the form is used up, and
@@ -60,6 +75,9 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
   /** The form that is asked about; kept from the question to the answer. */
   const [asking, setAsking] = useState<string | null>(null);
   const [used, setUsed] = useState(false);
+  const [reason, setReason] = useState("");
+  /** Whether nothing more is to be captured after this. */
+  const [last, setLast] = useState(false);
   const { currency } = payment;
   const answer = fetcher.data;
   const busy = fetcher.state !== "idle";
@@ -98,10 +116,12 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
   const card = payment.lastFour ? ` ${kind === "refund" ? "to" : "of"} …${payment.lastFour}` : "";
   const words = amount === null ? null : `${verbs[kind]} ${moneyText({ amount, currency }, locale)}${card}`;
   const rest = kind === "capture" && amount !== null ? most - amount : 0;
+  const letsGo = rest > 0 && (last || !payment.capturesAgain);
   const go = (once: string) => {
     setAsking(null);
     setUsed(true);
-    void fetcher.submit({ press: kind, once: `${once} ${kind}`, amount: text }, { method: "post" });
+    const fields = { press: kind, once: `${once} ${kind}`, amount: text, reason };
+    void fetcher.submit({ ...fields, ...(letsGo && { final: "yes" }) }, { method: "post" });
   };
   return (
     <Stack $gap={0.4}>
@@ -131,11 +151,27 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
       {asking && words && (
         <Ask
           title={`${words}?`}
-          says={`Of order ${payment.orderReference}. ${
-            rest > 0
-              ? `The rest of what is held, ${moneyText({ amount: rest, currency }, locale)}, is released and cannot be captured any more.`
-              : consequences[kind]
-          }`}
+          says={
+            <Stack $gap={0.6}>
+              <p>
+                Of order {payment.orderReference}.{" "}
+                {letsGo
+                  ? `The rest of what is held, ${moneyText({ amount: rest, currency }, locale)}, is released and cannot be captured any more.`
+                  : rest > 0
+                    ? `${moneyText({ amount: rest, currency }, locale)} stays held and can be captured later.`
+                    : consequences[kind]}
+              </p>
+              {kind === "refund" && (
+                <TextBox label="Reason, for the books" maxLength={200} value={reason} onChange={setReason} />
+              )}
+              {rest > 0 && payment.capturesAgain && (
+                <label>
+                  <input type="checkbox" checked={last} onChange={(event) => setLast(event.target.checked)} />{" "}
+                  Nothing more will be captured: release the rest
+                </label>
+              )}
+            </Stack>
+          }
           onClose={() => setAsking(null)}
         >
           <Button type="button" $kind="danger" onClick={() => go(asking)}>
@@ -152,6 +188,7 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
 
 const consequences: Record<ActionKind, string> = {
   capture: "The money that is held is taken.",
+  release: "What is released goes back to the shopper’s limit and cannot be captured any more.",
   void: "The money that is held is released; it cannot be captured any more.",
   refund: "The money goes back to the shopper, and cannot be called back.",
 };

@@ -1,9 +1,8 @@
-import { moneyText } from "#core/money/money";
 import type { FactSource, Statement } from "#core/payments/facts";
-import { stateWords } from "#core/payments/facts";
 import { Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
+import { factWords } from "./fact-words";
 
 interface FactView {
   key: string;
@@ -66,22 +65,5 @@ function sourceWords(source: FactSource, provider: string): string {
       return `${provider}, looked up`;
     case "admin":
       return "An administrator";
-  }
-}
-
-function factWords(statement: Spoken<Statement>, currency: string, locale: string): string {
-  switch (statement.kind) {
-    case "authorised":
-    case "captured":
-    case "refunded":
-      return `${statement.kind}, ${moneyText({ amount: statement.amount, currency }, locale)} in all`;
-    case "declined":
-      return `declined: ${statement.reason.replace(/-/g, " ")}${statement.code ? ` (${statement.code})` : ""}`;
-    case "failed":
-      return `failed${statement.text ? `: ${statement.text}` : ""}${statement.code ? ` (${statement.code})` : ""}`;
-    case "pending":
-      return statement.challenge ? "pending: the issuer asks the shopper" : "pending";
-    default:
-      return stateWords(statement.kind);
   }
 }

@@ -2,12 +2,15 @@ import { nameOfCode } from "#core/places/names";
 import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
-import type { ActionKind } from "#core/payments/actions";
+import { type ActionKind, actionKinds } from "#core/payments/actions";
+import { methodOf } from "#core/profiles/profile";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { lookUp } from "#server/checkouts/look-up";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
 import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
 import { sendAgain } from "#server/outbox/deliver";
+import { operationsOf } from "#server/operations/operations";
+import { settle } from "#server/operations/settle";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { type Context, runtimeContext } from "../context";
@@ -23,7 +26,9 @@ import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Score } from "../score/score";
 import { PaymentActions } from "./payment-actions";
+import { MoneyBar } from "./money-bar";
 import { Facts } from "./payment-facts";
+import { Operations } from "./payment-operations";
 import { spoken, spokenIn, tell } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
@@ -46,15 +51,23 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news] = await Promise.all([
+  const [checkout, story, allowed, news, operations] = await Promise.all([
     checkoutOf(rt, payment.checkoutId),
     storyOf(rt, payment),
     actionsOf(rt, payment, profile),
     newsAbout(rt, payment.id),
+    operationsOf(rt, payment.id),
   ]);
   const { parts: _, ...shown } = payment;
   return spoken({
-    payment: { ...shown, lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null },
+    payment: {
+      ...shown,
+      lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null,
+      capturesAgain: methodOf(profile, payment.methodId)?.severalCaptures ?? false,
+    },
+    operations: operations.map(({ id, kind, amount, state, person, reason, asks, says, at }) => ({
+      ...{ id, kind, amount, state, person, reason, asks, says, at },
+    })),
     looking: { mode: payment.mode, may: [] } satisfies Looking,
     provider: profile.name,
     form: rt.ids.next("form"),
@@ -68,8 +81,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   });
 }
 
-const isAction = (value: unknown): value is ActionKind =>
-  value === "capture" || value === "void" || value === "refund";
+const isAction = (value: unknown): value is ActionKind => actionKinds.some((kind) => kind === value);
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { person } = mustOperate(context);
@@ -86,11 +98,17 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     await sendAgain(rt, news);
     return { ok: true as const, says: "It is being sent again." };
   }
+  if (press === "settle") {
+    const found = form.get("found") === "done" ? "done" : "nothing";
+    const settled = await settle(rt, person.email, payment, String(form.get("operation") ?? ""), found);
+    if (!settled.ok) return data({ ok: false as const, says: tell(settled.says) }, { status: 422 });
+    return { ok: true as const, says: "Noted." };
+  }
   if (!isAction(press)) throw data("That cannot be done here.", { status: 400 });
   const text = String(form.get("amount") ?? "").trim();
   const parsed =
     press === "void"
-      ? { ok: true as const, money: money(payment.authorised, payment.currency) }
+      ? { ok: true as const, money: money(payment.held, payment.currency) }
       : parseTyped(text, payment.currency, localeOf(storefront));
   if (!parsed.ok)
     return data(
@@ -99,7 +117,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     );
   const once = String(form.get("once") ?? "").slice(0, 60);
   if (once === "") throw data("The form is malformed.", { status: 400 });
-  const acted = await act(rt, person.email, payment, press, parsed.money.amount, once);
+  const reason = String(form.get("reason") ?? "")
+    .trim()
+    .slice(0, 200);
+  const acted = await act(rt, person.email, payment, {
+    kind: press,
+    amount: parsed.money.amount,
+    once,
+    ...(reason && { reason }),
+    ...(form.get("final") === "yes" && { final: true }),
+  });
   if (!acted.ok) return data({ ok: false as const, press, says: tell(acted.says) }, { status: 422 });
   return {
     ok: true as const,
@@ -144,8 +171,11 @@ function SendAgain({ id }: { id: string }) {
 }
 
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
-  const { payment, provider, order, score, details, facts, allowed, news, locale } = loaderData;
-  const underWay = ["created", "pending"].includes(payment.state) || news.some((one) => !one.deliveredAt);
+  const { payment, provider, order, score, details, facts, allowed, news, operations, locale } = loaderData;
+  const underWay =
+    ["created", "pending"].includes(payment.state) ||
+    news.some((one) => !one.deliveredAt) ||
+    operations.some((one) => one.state === "asked" || one.state === "unknown");
   useLive(true, underWay ? 1_500 : 6_000);
   const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
   return (
@@ -182,15 +212,37 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         <Sheet>
           <Stack>
             <h2>Where it stands</h2>
+            <MoneyBar {...payment} locale={locale} />
             <Sums>
               <dt>Asked for</dt>
               <dd className="amount">{sum(payment.amount)}</dd>
-              <dt>Authorised</dt>
-              <dd className="amount">{sum(payment.authorised)}</dd>
-              <dt>Captured</dt>
-              <dd className="amount">{sum(payment.captured)}</dd>
-              <dt>Refunded</dt>
-              <dd className="amount">{sum(payment.refunded)}</dd>
+              {payment.held > 0 && payment.heldUntil && (
+                <>
+                  <dt>Held until</dt>
+                  <dd className="amount">
+                    <When at={payment.heldUntil} />
+                  </dd>
+                </>
+              )}
+              {payment.dispute && (
+                <>
+                  <dt>Dispute</dt>
+                  <dd className="amount">
+                    {payment.dispute}
+                    {payment.disputeDue && payment.dispute === "open" && (
+                      <>
+                        , to answer until <When at={payment.disputeDue} />
+                      </>
+                    )}
+                  </dd>
+                </>
+              )}
+              {payment.review && (
+                <>
+                  <dt>Check for fraud</dt>
+                  <dd className="amount">{payment.review}</dd>
+                </>
+              )}
               <dt>Order stage</dt>
               <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
               <dt>Paid with</dt>
@@ -218,7 +270,15 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         </Stack>
       </Sheet>
       <Halves>
-        <Facts facts={facts} provider={provider} currency={payment.currency} locale={locale} />
+        <Stack $gap={1.3}>
+          <Operations
+            operations={operations}
+            provider={provider}
+            currency={payment.currency}
+            locale={locale}
+          />
+          <Facts facts={facts} provider={provider} currency={payment.currency} locale={locale} />
+        </Stack>
         <Stack $gap={1.3}>
           {order && (
             <Sheet>

@@ -33,6 +33,7 @@ import oauth from "./en/oauth.json";
 import observe from "./en/observe.json";
 import offer from "./en/offer.json";
 import offers from "./en/offers.json";
+import operations from "./en/operations.json";
 import passwords from "./en/passwords.json";
 import patterns from "./en/patterns.json";
 import people from "./en/people.json";
@@ -95,6 +96,7 @@ export default {
   observe,
   offer,
   offers,
+  operations,
   passwords,
   patterns,
   people,

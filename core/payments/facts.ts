@@ -1,5 +1,5 @@
 import type { Told } from "../said";
-import type { DeclineReason } from "../profiles/profile-types";
+import type { DeclineReason, ReadingKind } from "../profiles/profile-types";
 
 /** The payment states of the trade, see docs/words.md. */
 export const paymentStates = [
@@ -29,22 +29,128 @@ export { declineReasons, type DeclineReason } from "../profiles/profile-types";
 export const factSources = ["zahlung", "answer", "webhook", "look-up", "admin"] as const;
 export type FactSource = (typeof factSources)[number];
 
+/** The provider's own count of changes, or its time of the last one, in milliseconds: the greater is the later. */
+interface Ordered {
+  sequence?: number;
+}
+
+/** Why a payment came to nothing: our word where there is one, the provider's code and text. */
+export interface Refusal {
+  reason?: DeclineReason;
+  code?: string;
+  text?: Told;
+}
+
 /**
- * One statement about a payment. Amounts are minor units of the payment's currency and are *totals so far*,
- * never increments, so that a statement repeated or overtaken by a later one cannot be counted twice.
+ * Where a payment stands, as a provider tells it: totals so far in minor units, never increments. What it does not speak of
+ * is left out. Without a sequence, reports of one payment are taken together: the greatest of each total.
  */
+export interface Report extends Ordered, Refusal {
+  object: "report";
+  /** Null: the provider's `word` for it is in no profile. */
+  status?: ReadingKind | null;
+  word?: string;
+  authorised?: number;
+  captured?: number;
+  released?: number;
+  refunded?: number;
+  /** The provider's page on which the shopper goes on. */
+  challenge?: string;
+  /** What a shopper's phone scans. */
+  scan?: string;
+}
+
+/** A report that names this payment and cannot be meant: its amount or currency is another. No money is counted of it. */
+export interface Misfit {
+  object: "misfit";
+  amount: number;
+  currency: string;
+  /** The reference it names, where that is not this payment's. */
+  reference?: string;
+}
+
+export const attemptStates = [
+  "created",
+  "unanswered",
+  "pending",
+  "declined",
+  "failed",
+  "expired",
+  "cancelled",
+] as const;
+
+/**
+ * One try to pay. Without an id it is ours: what Zahlung knows of its own asking. With an id it is one of several that the
+ * shopper made on the provider's page.
+ */
+export interface Attempt extends Ordered, Refusal {
+  object: "attempt";
+  id?: string;
+  state: (typeof attemptStates)[number];
+}
+
+/** Money kept for us; `until` is when it ends by itself, in milliseconds since the epoch. */
+export interface Authorisation extends Ordered {
+  object: "authorisation";
+  id: string;
+  amount: number;
+  state: "held" | "ended";
+  until?: number;
+}
+
+export const movementStates = ["requested", "pending", "succeeded", "failed"] as const;
+export type MovementState = (typeof movementStates)[number];
+
+/** One taking, letting go or giving back, in minor units. One that has succeeded can still fail: money comes back. */
+export interface Movement extends Ordered {
+  object: "capture" | "release" | "refund";
+  id: string;
+  amount: number;
+  state: MovementState;
+  text?: Told;
+}
+
+export const disputeStates = ["open", "answered", "lost", "won"] as const;
+export type DisputeState = (typeof disputeStates)[number];
+
+/** A charge that the shopper's bank questions. A later stage (an arbitration) outweighs an earlier one. */
+export interface Dispute extends Ordered {
+  object: "dispute";
+  id: string;
+  stage: number;
+  amount: number;
+  state: DisputeState;
+  reason?: string;
+  /** Until when it can be answered, in milliseconds since the epoch. */
+  due?: number;
+}
+
+/** The provider's check for fraud. */
+export interface FraudReview extends Ordered {
+  object: "review";
+  id: string;
+  state: "open" | "passed" | "refused";
+}
+
+/** What the provider kept for a payment, in minor units of `currency`. */
+export interface Fee extends Ordered {
+  object: "fee";
+  id: string;
+  amount: number;
+  currency: string;
+}
+
+/** What of a payment was paid out, in minor units of `currency`. */
+export interface Settlement extends Ordered {
+  object: "settlement";
+  id: string;
+  amount: number;
+  currency: string;
+}
+
+/** One statement about one object of a payment. Amounts are minor units of the payment's currency unless it says another. */
 export type Statement =
-  | { kind: "created" }
-  | { kind: "pending"; challenge?: string; code?: string }
-  | { kind: "authorised"; amount: number }
-  | { kind: "captured"; amount: number }
-  | { kind: "refunded"; amount: number }
-  | { kind: "voided" }
-  | { kind: "declined"; reason: DeclineReason; code?: string; text?: Told }
-  | { kind: "failed"; code?: string; text?: Told }
-  | { kind: "expired" }
-  | { kind: "cancelled" }
-  | { kind: "disputed" };
+  Report | Misfit | Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
 
 /** A statement with who said it and when. `key` is unique in the payment: the same fact has the same key. */
 export interface Fact {

@@ -1,113 +1,255 @@
-import { speaking } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { allowedActions as allowedActionsSaid, amountRefused as amountRefusedSaid } from "./actions";
-import { declineReasons, type Statement } from "./facts";
+import {
+  attemptStates,
+  declineReasons,
+  disputeStates,
+  movementStates,
+  type Report,
+  type Statement,
+} from "./facts";
 import { fold } from "./fold";
-import { occurringStates, unmappedStates } from "./stages";
-
-const allowedActions = speaking(allowedActionsSaid);
-const amountRefused = speaking(amountRefusedSaid);
 
 const facts = (...statements: Statement[]) => statements.map((statement) => ({ statement }));
-const stateOf = (...statements: Statement[]) => fold(facts(...statements)).state;
+const standingOf = (...statements: Statement[]) => fold(facts(...statements));
+const stateOf = (...statements: Statement[]) => standingOf(...statements).state;
+const report = (rest: Omit<Report, "object">): Report => ({ object: "report", ...rest });
+const held = (amount: number, id = "a"): Statement => ({
+  object: "authorisation",
+  id,
+  amount,
+  state: "held",
+});
+const move = (
+  object: "capture" | "release" | "refund",
+  id: string,
+  amount: number,
+  state: (typeof movementStates)[number] = "succeeded",
+): Statement => ({ object, id, amount, state });
 
 const amount = fc.integer({ min: 0, max: 5000 });
-const statement: fc.Arbitrary<Statement> = fc.oneof(
-  amount.map((n): Statement => ({ kind: "authorised", amount: n })),
-  amount.map((n): Statement => ({ kind: "captured", amount: n })),
-  amount.map((n): Statement => ({ kind: "refunded", amount: n })),
-  fc.constantFrom(...declineReasons).map((reason): Statement => ({ kind: "declined", reason })),
-  fc
-    .constantFrom("created", "pending", "voided", "failed", "expired", "cancelled", "disputed")
-    .map((kind) => ({ kind }) as Statement),
-);
+const id = fc.constantFrom("1", "2", "3");
+const sequence = fc.option(fc.integer({ min: 0, max: 6 }), { nil: undefined });
+const ordered = (one: Statement, at: number | undefined): Statement =>
+  at === undefined || one.object === "misfit" ? one : { ...one, sequence: at };
+const statement: fc.Arbitrary<Statement> = fc
+  .tuple(
+    fc.oneof(
+      fc
+        .record(
+          { authorised: amount, captured: amount, released: amount, refunded: amount },
+          { requiredKeys: [] },
+        )
+        .chain((totals) =>
+          fc
+            .constantFrom(
+              ...(["pending", "authorised", "captured", "voided", "expired", "disputed", null] as const),
+            )
+            .map((status) => report({ ...totals, status, ...(status === null && { word: "frozen" }) })),
+        ),
+      fc
+        .constantFrom(...declineReasons)
+        .map((reason): Statement => report({ status: "declined", reason, code: reason.slice(0, 2) })),
+      fc
+        .tuple(fc.constantFrom(undefined, "1", "2"), fc.constantFrom(...attemptStates))
+        .map(([of, state]): Statement => ({ object: "attempt", state, ...(of && { id: of }) })),
+      fc
+        .tuple(id, amount, fc.constantFrom("held" as const, "ended" as const))
+        .map(([of, n, state]): Statement => ({ object: "authorisation", id: of, amount: n, state })),
+      fc
+        .tuple(
+          fc.constantFrom("capture" as const, "release" as const, "refund" as const),
+          id,
+          amount,
+          fc.constantFrom(...movementStates),
+        )
+        .map(([object, of, n, state]) => move(object, of, n, state)),
+      fc
+        .tuple(id, fc.integer({ min: 1, max: 3 }), amount, fc.constantFrom(...disputeStates))
+        .map(([of, stage, n, state]): Statement => ({ object: "dispute", id: of, stage, amount: n, state })),
+      fc
+        .constantFrom("open" as const, "passed" as const, "refused" as const)
+        .map((state): Statement => ({ object: "review", id: "r", state })),
+      amount.map((n): Statement => ({ object: "fee", id: "f", amount: n, currency: "EUR" })),
+      amount.map((n): Statement => ({ object: "misfit", amount: n, currency: "EUR" })),
+    ),
+    sequence,
+  )
+  .map(([one, at]) => ordered(one, at));
 
 describe("fold", () => {
-  it("is indifferent to the order and the repetition of facts", () => {
+  it("is indifferent to the order and the repetition of facts, also of failures that undo", () => {
     fc.assert(
-      fc.property(fc.array(statement, { maxLength: 20 }), fc.infiniteStream(fc.nat()), (list, picks) => {
+      fc.property(fc.array(statement, { maxLength: 25 }), fc.infiniteStream(fc.nat()), (list, picks) => {
         const shuffled = [...list]
           .map((item) => ({ item, rank: picks.next().value as number }))
           .sort((a, b) => a.rank - b.rank)
           .map(({ item }) => item);
         const repeated = shuffled.flatMap((item, i) => (i % 2 ? [item, item] : [item]));
-        const doubled = [...repeated, ...shuffled.slice(0, 3)];
-        expect(fold(facts(...doubled))).toEqual(fold(facts(...list)));
+        expect(standingOf(...repeated, ...shuffled.slice(0, 3))).toEqual(standingOf(...list));
       }),
     );
   });
 
-  it("never loses money: the totals are the largest that anybody stated", () => {
+  it("never makes money: what is held, captured and released is what was authorised", () => {
     fc.assert(
-      fc.property(fc.array(statement, { maxLength: 20 }), (list) => {
-        const standing = fold(facts(...list));
-        for (const s of list) {
-          if (s.kind === "captured") expect(standing.captured).toBeGreaterThanOrEqual(s.amount);
-          if (s.kind === "refunded") expect(standing.refunded).toBeGreaterThanOrEqual(s.amount);
-        }
-        if (standing.captured > 0) expect(["declined", "failed", "voided"]).not.toContain(standing.state);
+      fc.property(fc.array(statement, { maxLength: 25 }), (list) => {
+        const { authorised, captured, released, held: kept, refunded, contradiction } = standingOf(...list);
+        expect(captured + released + kept).toBe(authorised);
+        for (const one of [captured, released, kept, refunded]) expect(one).toBeGreaterThanOrEqual(0);
+        expect(contradiction).toBe(refunded > captured);
       }),
     );
   });
 
-  it("follows the life of a payment", () => {
+  it("follows the life of a payment told by objects", () => {
     expect(stateOf()).toBe("created");
-    expect(stateOf({ kind: "created" }, { kind: "pending" })).toBe("pending");
-    expect(stateOf({ kind: "authorised", amount: 900 })).toBe("authorised");
-    expect(stateOf({ kind: "authorised", amount: 900 }, { kind: "captured", amount: 400 })).toBe(
-      "partly-captured",
+    expect(stateOf({ object: "attempt", state: "created" })).toBe("created");
+    expect(stateOf({ object: "attempt", state: "unanswered" })).toBe("pending");
+    expect(standingOf(held(900), move("capture", "1", 400))).toMatchObject({
+      state: "partly-captured",
+      held: 500,
+    });
+    expect(
+      standingOf(held(900), move("capture", "1", 400), move("capture", "2", 300), move("release", "1", 200)),
+    ).toMatchObject({ state: "partly-captured", captured: 700, released: 200, held: 0 });
+    expect(stateOf(held(900), move("release", "1", 900))).toBe("voided");
+    expect(stateOf(held(900), move("capture", "1", 900), move("refund", "1", 1))).toBe("partly-refunded");
+  });
+
+  it("follows the life of a payment told by totals", () => {
+    expect(stateOf(report({ status: "pending" }))).toBe("pending");
+    expect(stateOf(report({ status: "authorised", authorised: 900 }))).toBe("authorised");
+    const part = report({ status: "captured", authorised: 900, captured: 400 });
+    expect(standingOf(part)).toMatchObject({ state: "partly-captured", held: 500 });
+    expect(standingOf(part, report({ status: "captured", captured: 400, released: 500 }))).toMatchObject({
+      held: 0,
+      released: 500,
+    });
+    expect(stateOf(report({ status: "refunded", captured: 900, refunded: 900 }))).toBe("refunded");
+    expect(stateOf(report({ authorised: 900 }), report({ status: "voided" }))).toBe("voided");
+    expect(stateOf(report({ status: "failed" }))).toBe("failed");
+    expect(standingOf(report({ status: "declined", reason: "wrong-code", code: "R82" }))).toMatchObject({
+      state: "declined",
+      refusal: { reason: "wrong-code", code: "R82" },
+    });
+  });
+
+  it("lets a refund fail, and the money come back", () => {
+    const paid = [held(900), move("capture", "1", 900)];
+    expect(standingOf(...paid, move("refund", "1", 300, "pending"))).toMatchObject({
+      state: "captured",
+      refunding: 300,
+      refunded: 0,
+    });
+    const given = [...paid, move("refund", "1", 300), move("refund", "2", 200)];
+    expect(standingOf(...given)).toMatchObject({ state: "partly-refunded", refunded: 500 });
+    expect(standingOf(move("refund", "1", 300, "failed"), ...given)).toMatchObject({ refunded: 200 });
+    // Told as totals, by a provider that counts: the later count holds.
+    const counted = (sequence: number, refunded: number) =>
+      report({ sequence, status: "captured", captured: 900, refunded });
+    expect(standingOf(counted(3, 0), counted(2, 300), counted(1, 0))).toMatchObject({
+      state: "captured",
+      refunded: 0,
+    });
+  });
+
+  it("does not let a refused attempt hide what is held by another", () => {
+    const attempt = (of: string, state: "declined" | "pending"): Statement => ({
+      object: "attempt",
+      id: of,
+      state,
+      ...(state === "declined" && { reason: "insufficient-funds" }),
+    });
+    expect(standingOf(attempt("1", "declined"), held(900, "2"))).toMatchObject({
+      state: "authorised",
+      held: 900,
+      refusal: { reason: "insufficient-funds" },
+    });
+    expect(stateOf(attempt("1", "declined"), attempt("2", "pending"))).toBe("pending");
+    expect(stateOf(attempt("1", "declined"))).toBe("declined");
+    expect(stateOf(report({ status: "declined" }), report({ status: "authorised", authorised: 900 }))).toBe(
+      "authorised",
     );
-    expect(stateOf({ kind: "captured", amount: 900 })).toBe("captured");
-    expect(stateOf({ kind: "captured", amount: 900 }, { kind: "refunded", amount: 1 })).toBe(
-      "partly-refunded",
-    );
-    expect(stateOf({ kind: "captured", amount: 900 }, { kind: "refunded", amount: 900 })).toBe("refunded");
-    expect(stateOf({ kind: "authorised", amount: 900 }, { kind: "voided" })).toBe("voided");
-    expect(stateOf({ kind: "pending" }, { kind: "declined", reason: "wrong-code" })).toBe("declined");
-    expect(stateOf({ kind: "pending" }, { kind: "failed" })).toBe("failed");
   });
 
   it("shows a yes that came after we gave up", () => {
-    expect(stateOf({ kind: "failed" }, { kind: "authorised", amount: 900 })).toBe("authorised");
-    const late = fold(facts({ kind: "declined", reason: "unspecified" }, { kind: "captured", amount: 900 }));
-    expect(late).toMatchObject({ state: "captured", contradiction: true });
-  });
-});
-
-const everything = { capture: true, partialCapture: true, void: true, refund: true, partialRefund: true };
-
-describe("allowedActions", () => {
-  it("captures and voids what is authorised, refunds what is captured", () => {
-    const authorised = allowedActions(fold(facts({ kind: "authorised", amount: 900 })), everything);
-    expect(authorised.capture).toEqual({ allowed: true, most: 900, partial: true });
-    expect(authorised.void.allowed).toBe(true);
-    expect(authorised.refund).toEqual({ allowed: false, because: "Nothing has been captured." });
-    const part = fold(facts({ kind: "captured", amount: 900 }, { kind: "refunded", amount: 300 }));
-    const after = allowedActions(part, everything);
-    expect(after.refund).toMatchObject({ most: 600 });
-    expect(after.void).toEqual({ allowed: false, because: "It has been captured; refund it instead." });
+    const given: Statement[] = [
+      { object: "attempt", state: "expired" },
+      { object: "attempt", state: "failed" },
+    ];
+    expect(stateOf(...given)).toBe("expired");
+    expect(stateOf(...given, held(900))).toBe("authorised");
+    expect(stateOf(...given, report({ status: "captured", captured: 900 }))).toBe("captured");
   });
 
-  it("refuses amounts beyond what there is", () => {
-    const refund = allowedActions(fold(facts({ kind: "captured", amount: 900 })), everything).refund;
-    expect(amountRefused(refund, 900)).toBeUndefined();
-    expect(amountRefused(refund, 901)).toBe("That is more than there is.");
-    expect(amountRefused(refund, 0)).toBe("The amount must be more than zero.");
-    expect(amountRefused(refund, -5)).toBe("The amount must be more than zero.");
-    expect(amountRefused({ allowed: true, most: 900, partial: false }, 899)).toBe(
-      "Only the whole amount can be taken.",
-    );
+  it("says how a payment ended: turned back, overdue, voided, or ended by itself", () => {
+    const released = report({ status: "voided", authorised: 900 });
+    expect(stateOf({ object: "attempt", state: "cancelled" }, released)).toBe("cancelled");
+    expect(stateOf({ object: "attempt", state: "expired" }, released)).toBe("expired");
+    expect(stateOf(released)).toBe("voided");
+    const ended: Statement = { object: "authorisation", id: "a", amount: 900, state: "ended" };
+    expect(standingOf(held(900), ended)).toMatchObject({ state: "expired", released: 900, held: 0 });
+    expect(standingOf(ended, held(400, "b"))).toMatchObject({ state: "authorised", held: 400 });
   });
-});
 
-describe("order stages", () => {
-  it("asks a stage for every state that can occur", () => {
-    const can = { refund: true, partialRefund: false };
-    expect(occurringStates("at-once", can)).not.toContain("authorised");
-    expect(occurringStates("later", can)).toContain("voided");
+  it("keeps dispute and review on axes of their own, and lets a dispute end", () => {
+    const paid = [held(900), move("capture", "1", 900)];
+    const dispute = (stage: number, state: (typeof disputeStates)[number], due?: number): Statement => ({
+      object: "dispute",
+      id: "d",
+      stage,
+      amount: 600,
+      state,
+      ...(due && { due }),
+    });
+    expect(standingOf(...paid, dispute(1, "open", 5))).toMatchObject({
+      state: "disputed",
+      inDispute: 600,
+      dispute: { due: 5 },
+    });
+    expect(standingOf(...paid, dispute(1, "won"), dispute(1, "open"))).toMatchObject({
+      state: "captured",
+      inDispute: 0,
+      dispute: { state: "won" },
+    });
+    expect(standingOf(...paid, dispute(1, "won"), dispute(2, "open"))).toMatchObject({ inDispute: 600 });
+    expect(standingOf(...paid, dispute(2, "lost"))).toMatchObject({ state: "disputed", lost: 600 });
+    expect(standingOf(held(900), { object: "review", id: "r", state: "open" })).toMatchObject({
+      state: "authorised",
+      review: "open",
+    });
+    // Told as a status alone, it ends with the next report of a provider that counts.
+    const status = (sequence: number, name: "disputed" | "captured") =>
+      report({ sequence, status: name, captured: 900 });
+    expect(standingOf(status(2, "disputed"))).toMatchObject({ state: "disputed", inDispute: 900 });
+    expect(stateOf(status(3, "captured"), status(2, "disputed"))).toBe("captured");
+  });
+
+  it("says what it does not understand, and counts no money of it", () => {
+    expect(standingOf(report({ status: null, word: "frozen" })).unknownStatus).toBe("frozen");
+    const misfit: Statement = { object: "misfit", amount: 99_999_999, currency: "EUR" };
+    expect(standingOf(held(900), misfit)).toMatchObject({ authorised: 900, misfits: [misfit] });
+    expect(standingOf(move("refund", "1", 5)).contradiction).toBe(true);
+  });
+
+  it("adds up fees by currency and says when a hold ends", () => {
+    const fee = (of: string, n: number, currency: string): Statement => ({
+      object: "fee",
+      id: of,
+      amount: n,
+      currency,
+    });
     expect(
-      unmappedStates(["captured", "declined"], { captured: "Paid", declined: "Gone" }, ["Paid"]),
-    ).toEqual(["declined"]);
+      standingOf(fee("1", 20, "EUR"), fee("1", 20, "EUR"), fee("2", 5, "EUR"), fee("3", 9, "GBP")).fees,
+    ).toEqual({ EUR: 25, GBP: 9 });
+    const until = (of: string, at: number): Statement => ({
+      object: "authorisation",
+      id: of,
+      amount: 1,
+      state: "held",
+      until: at,
+    });
+    expect(standingOf(until("a", 9), until("b", 7)).until).toBe(7);
   });
 });

@@ -1,71 +1,190 @@
-import type { DeclineReason, Fact, PaymentState, Statement } from "./facts";
+import type { ReadingKind } from "../profiles/profile-types";
+import type { Dispute, Fact, FraudReview, Misfit, Movement, PaymentState, Refusal } from "./facts";
+import { Objects } from "./objects";
+import { stronger } from "./refusal";
+import { noTotals, type Totals, withReport } from "./totals";
 
-/** What follows from a payment's facts. Amounts in minor units of the payment's currency. */
-export interface Standing {
-  state: PaymentState;
+/** Amounts of one payment, in minor units of its currency. */
+export interface Amounts {
   authorised: number;
   captured: number;
+  /** What of the authorisation was let go, or ended by itself. */
+  released: number;
   refunded: number;
-  /** Set while or after the payment was declined: the strongest reason given. */
-  declined?: DeclineReason;
-  /** True when sources contradict each other (money moved on a payment that was also refused). */
+  /** What is on its way back to the shopper and can still fail. */
+  refunding: number;
+  /** Refunds that came to nothing: the money is the shop's again. */
+  refundsFailed: number;
+  /** What is authorised and neither captured nor released. */
+  held: number;
+  /** What a dispute that is not decided is about, and what was lost in one. */
+  inDispute: number;
+  lost: number;
+  /** What was paid out of it in the payment's own currency. */
+  paidOut: number;
+}
+
+/** What follows from a payment's facts: its money, its dispute and its fraud review, each on an axis of its own. */
+export interface Standing extends Amounts {
+  /** The trade's word, read from the axes. */
+  state: PaymentState;
+  /** When what is held ends, in milliseconds since the epoch: the first of several. */
+  until: number | null;
+  /** The dispute to look at: one that can still be answered before one that is decided, the next due first. */
+  dispute: Dispute | null;
+  review: FraudReview["state"] | null;
+  /** Why it came to nothing, the most telling of what was said. */
+  refusal: Refusal | null;
+  /** What the provider kept, by currency. */
+  fees: Record<string, number>;
+  /** The provider's word for a status that no profile explains. */
+  unknownStatus: string | null;
+  /** Reports of another amount or currency. */
+  misfits: Misfit[];
+  /** Whether what was told cannot all be true: more given back than taken. */
   contradiction: boolean;
 }
 
 /**
- * The state of a payment of `amount` minor units as a fold over its facts.
+ * What a payment comes to, as a fold over its facts.
  *
- * Invariant: the result depends on the *set* of statements only. Every quantity is a maximum of totals and
- * every flag a logical or, both of which are commutative, associative and idempotent; so facts may come in
- * any order and any number of times.
+ * Invariant: the result depends on the *set* of statements only, so facts may come in any order and any number of times.
+ * Of each object the statement that prevails is kept (a maximum of a total order); sums go across objects. Where a
+ * provider tells totals instead of objects, they are a maximum of its sequence or, without one, of the totals themselves.
  */
 export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
-  const seen = new Set<Statement["kind"]>();
-  let authorised = 0;
-  let captured = 0;
-  let refunded = 0;
-  let declined: DeclineReason | undefined;
+  const objects = new Objects();
+  const misfits = new Map<string, Misfit>();
+  let totals = noTotals();
   for (const { statement } of facts) {
-    seen.add(statement.kind);
-    if (statement.kind === "authorised") authorised = Math.max(authorised, statement.amount);
-    if (statement.kind === "captured") captured = Math.max(captured, statement.amount);
-    if (statement.kind === "refunded") refunded = Math.max(refunded, statement.amount);
-    if (statement.kind === "declined") declined = stronger(declined, statement.reason);
+    if (statement.object === "report") totals = withReport(totals, statement);
+    else if (statement.object === "misfit") misfits.set(JSON.stringify(statement), statement);
+    else objects.add(statement);
   }
-  authorised = Math.max(authorised, captured);
-  const standing = { authorised, captured, refunded, declined };
-  const refused = seen.has("declined") || seen.has("failed") || seen.has("voided");
-  const contradiction = refused && captured > 0;
-  return { ...standing, state: stateOf(seen, standing), contradiction };
+  const amounts = amountsOf(objects, totals);
+  const { dispute, inDispute, lost } = disputed(objects, totals, amounts);
+  const refusal = refusalOf(objects, totals);
+  const money = { ...amounts, inDispute, lost };
+  return {
+    ...money,
+    state: stateOf(objects, totals, money),
+    until: untilOf(objects),
+    dispute,
+    review: reviewOf(objects),
+    refusal,
+    fees: feesOf(objects),
+    unknownStatus: totals.unknown,
+    misfits: [...misfits.keys()].sort().flatMap((key) => misfits.get(key) ?? []),
+    contradiction: amounts.refunded > amounts.captured,
+  };
 }
 
-/** Money that moved outweighs every refusal: a payment somebody captured must not look declined. */
-function stateOf(
-  seen: ReadonlySet<Statement["kind"]>,
-  { authorised, captured, refunded }: { authorised: number; captured: number; refunded: number },
-): PaymentState {
-  if (seen.has("disputed")) return "disputed";
+const sum = (list: readonly { amount: number }[]) => list.reduce((total, one) => total + one.amount, 0);
+const inState = (movements: readonly Movement[], ...states: Movement["state"][]) =>
+  sum(movements.filter((one) => states.includes(one.state)));
+
+/** A status after which nothing is held any more, unless the provider says how much it let go. */
+const letsGo: readonly ReadingKind[] = ["voided", "expired", "cancelled"];
+
+function amountsOf(objects: Objects, totals: Totals): Omit<Amounts, "inDispute" | "lost"> {
+  const authorisations = objects.of("authorisation");
+  const captures = objects.of("capture");
+  const releases = objects.of("release");
+  const refunds = objects.of("refund");
+  const captured = captures.length > 0 ? inState(captures, "succeeded") : totals.captured;
+  const told = authorisations.length > 0 ? sum(authorisations) : totals.authorised;
+  const authorised = Math.max(told, captured);
+  const ended = sum(authorisations.filter((one) => one.state === "ended"));
+  const over = letsGo.some((status) => totals.statuses.has(status)) || (ended > 0 && ended === told);
+  const releasedSoFar =
+    releases.length > 0 ? inState(releases, "succeeded") : (totals.released ?? (over ? authorised : 0));
+  const released = Math.min(Math.max(releasedSoFar, over ? authorised : ended), authorised - captured);
+  return {
+    authorised,
+    captured,
+    released,
+    refunded: refunds.length > 0 ? inState(refunds, "succeeded") : totals.refunded,
+    refunding: inState(refunds, "requested", "pending"),
+    refundsFailed: inState(refunds, "failed"),
+    held: authorised - captured - released,
+    paidOut: sum(objects.of("settlement")),
+  };
+}
+
+function disputed(
+  objects: Objects,
+  totals: Totals,
+  { captured, refunded }: Pick<Amounts, "captured" | "refunded">,
+) {
+  const disputes = objects.of("dispute");
+  const open = disputes.filter(({ state }) => state === "open" || state === "answered");
+  const lost = disputes.filter(({ state }) => state === "lost");
+  // A provider that only says that it is disputed means all that is left of it.
+  const whole = disputes.length === 0 && totals.statuses.has("disputed");
+  const urgent = (one: Dispute) => [one.state === "open" ? 0 : 1, one.due ?? Infinity] as const;
+  const byUrgency = (list: Dispute[]) =>
+    list.sort((a, b) => urgent(a)[0] - urgent(b)[0] || urgent(a)[1] - urgent(b)[1])[0];
+  return {
+    dispute: byUrgency(open) ?? lost[0] ?? disputes[0] ?? null,
+    inDispute: whole ? Math.max(0, captured - refunded) : sum(open),
+    lost: sum(lost),
+  };
+}
+
+function untilOf(objects: Objects): number | null {
+  const ends = objects
+    .of("authorisation")
+    .flatMap(({ state, until }) => (state === "held" && until ? [until] : []));
+  return ends.length > 0 ? Math.min(...ends) : null;
+}
+
+function reviewOf(objects: Objects): Standing["review"] {
+  const states = objects.of("review").map(({ state }) => state);
+  return (["open", "refused", "passed"] as const).find((state) => states.includes(state)) ?? null;
+}
+
+function refusalOf(objects: Objects, totals: Totals): Refusal | null {
+  return objects
+    .of("attempt")
+    .filter(({ state }) => state === "declined" || state === "failed")
+    .reduce<Refusal | null>((strongest, attempt) => stronger(strongest, attempt), totals.refusal);
+}
+
+function feesOf(objects: Objects): Record<string, number> {
+  const fees: Record<string, number> = {};
+  for (const { amount, currency } of objects.of("fee")) fees[currency] = (fees[currency] ?? 0) + amount;
+  return fees;
+}
+
+/** Money that moved or is held outweighs every refusal: a later attempt that was declined does not hide it. */
+function stateOf(objects: Objects, totals: Totals, amounts: Amounts): PaymentState {
+  const { authorised, captured, refunded, held, inDispute, lost } = amounts;
+  const attempts = objects.of("attempt");
+  const tried = (state: (typeof attempts)[number]["state"]) => attempts.some((one) => one.state === state);
+  const told = (status: ReadingKind) => totals.statuses.has(status);
+  if (inDispute > 0 || lost > 0) return "disputed";
   if (captured > 0 && refunded >= captured) return "refunded";
   if (refunded > 0) return "partly-refunded";
   if (captured > 0) return captured < authorised ? "partly-captured" : "captured";
+  if (held > 0) return "authorised";
   // Letting go at the provider is how a turned-back or overdue payment ends; the reason says more than the means.
-  if (seen.has("voided"))
-    return seen.has("cancelled") ? "cancelled" : seen.has("expired") ? "expired" : "voided";
-  if (seen.has("declined")) return "declined";
-  if (seen.has("expired")) return "expired";
-  if (authorised > 0) return "authorised";
-  if (seen.has("failed")) return "failed";
-  if (seen.has("cancelled")) return "cancelled";
-  if (seen.has("pending")) return "pending";
+  if (told("voided") || authorised > 0) {
+    if (tried("cancelled") || told("cancelled")) return "cancelled";
+    if (tried("expired") || told("expired")) return "expired";
+    return told("voided") || letGo(objects) ? "voided" : "expired";
+  }
+  // The shopper is trying once more on the provider's page.
+  if (attempts.some(({ id, state }) => id !== undefined && state === "pending")) return "pending";
+  if (told("declined") || tried("declined")) return "declined";
+  if (told("expired") || tried("expired")) return "expired";
+  if (told("failed") || tried("failed")) return "failed";
+  if (told("cancelled") || tried("cancelled")) return "cancelled";
+  if (told("pending") || tried("pending") || tried("unanswered")) return "pending";
   return "created";
 }
 
-/** A named reason outweighs `unspecified`; two named ones are settled alphabetically, so order never matters. */
-function stronger(a: DeclineReason | undefined, b: DeclineReason): DeclineReason {
-  if (a === undefined || a === "unspecified") return b;
-  if (b === "unspecified") return a;
-  return a < b ? a : b;
-}
+/** Whether what was held is no more because somebody let it go; otherwise it has ended by itself. */
+const letGo = (objects: Objects) => objects.of("release").some(({ state }) => state === "succeeded");
 
 /** Whether nothing more can come of the attempt, so that the shopper may try again. */
 export function isOver(state: PaymentState): boolean {

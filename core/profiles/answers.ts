@@ -5,15 +5,21 @@ import { validated } from "../validated";
 import { ProfileError } from "./expressions";
 import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
 
-/** A payment as a provider reports it. Amounts are totals in minor units. */
+/**
+ * A payment as a provider reports it. Amounts are minor units. A provider tells totals, or lists of objects with ids of
+ * their own, which then take the place of the total; states are in the provider's own words.
+ */
 export interface PaymentReading {
   ref: string;
   reference: string;
   currency: string;
   amount: number;
   status: string;
+  /** The provider's count of changes, or the time of the last one in milliseconds. */
+  sequence?: number;
   authorised: number;
   captured: number;
+  released?: number;
   refunded: number;
   declineCode?: string;
   text?: string;
@@ -22,6 +28,44 @@ export interface PaymentReading {
   /** What a shopper's phone scans. */
   code?: string;
   instrument?: string;
+  attempts?: AttemptReading[];
+  authorisations?: AuthorisationReading[];
+  captures?: MovementReading[];
+  releases?: MovementReading[];
+  refunds?: MovementReading[];
+  disputes?: DisputeReading[];
+  reviews?: { id: string; state: string }[];
+  fees?: { id: string; amount: number; currency: string }[];
+}
+
+export interface AttemptReading {
+  id: string;
+  status: string;
+  declineCode?: string;
+  text?: string;
+}
+
+export interface AuthorisationReading {
+  id: string;
+  amount: number;
+  /** When it ends, in milliseconds since the epoch; and whether it has. */
+  until?: number;
+  ended: boolean;
+}
+
+export interface MovementReading {
+  id: string;
+  amount: number;
+  state: string;
+}
+
+export interface DisputeReading {
+  id: string;
+  stage: number;
+  amount: number;
+  state: string;
+  reason?: string;
+  due?: number;
 }
 
 export interface AccountReading {
@@ -53,6 +97,7 @@ export interface Answers {
   list: { payments: PaymentReading[] };
   capture: PaymentReading;
   void: PaymentReading;
+  release: PaymentReading;
   refund: PaymentReading;
   registerWebhook: { id: string };
   listWebhooks: { webhooks: Registered[] };
@@ -106,7 +151,10 @@ const token = yup.object({
   token: yup.string().strict().max(20_000).nullable(),
 });
 
-type Readable = Exclude<OperationName, "create" | "read" | "find" | "list" | "capture" | "void" | "refund">;
+type Readable = Exclude<
+  OperationName,
+  "create" | "read" | "find" | "list" | "capture" | "void" | "release" | "refund"
+>;
 
 /** A reader for each shape of answer; those about payments are read by `payment` of the profile as well. */
 const readers: Record<Readable, yup.Schema> = {

@@ -1,7 +1,10 @@
 import { evaluate, ProfileError } from "./expressions";
 import type { Profile } from "./profile";
 import type { PaymentReading } from "./answers";
-import { bodyData, own, paymentReading } from "./response";
+import { instantOf } from "./instant";
+import { own } from "./own";
+import { paymentReading } from "./payment-reading";
+import { bodyData } from "./response";
 
 export type EventReading =
   | { kind: "payment"; name: string; at: number; payment: PaymentReading }
@@ -11,15 +14,6 @@ export type EventReading =
   | { kind: "unknown"; name: string };
 
 export type PaymentEvent = Extract<EventReading, { kind: "payment" }>;
-
-/** When a message says it happened: an ISO 8601 text, or seconds or milliseconds since the epoch. */
-export function instantOf(value: unknown): number {
-  if (typeof value === "number" || (typeof value === "string" && /^\d{9,14}$/.test(value))) {
-    const number = Number(value);
-    return number < 100_000_000_000 ? number * 1000 : number;
-  }
-  return Date.parse(String(value));
-}
 
 /**
  * Reads a verified webhook's body. One that cannot be read, an event the profile does not list, or a payment the

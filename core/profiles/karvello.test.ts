@@ -5,7 +5,8 @@ import { compareAccount } from "../connections/account";
 import { checkForm as checkFormSaid } from "../connections/form";
 import { buildRequest, frameAddress } from "./request";
 import { readEvent } from "./event";
-import { readResponse, statementsOf } from "./response";
+import { readResponse } from "./response";
+import { statementsOf } from "./statements";
 import { fieldOf, frameOrigins, type Profile } from "./profile";
 import { readProfile as readProfileSaid } from "./read-profile";
 
@@ -104,7 +105,13 @@ describe("the interpreter", () => {
     if (!answer.ok) throw new Error("not read");
     expect(answer.value).toMatchObject({ ref: "SABC", reference: "r1", instrument: "Norda …0027" });
     expect(statementsOf(profile, answer.value)).toEqual([
-      { kind: "declined", reason: "insufficient-funds", code: "R51", text: "Not enough" },
+      {
+        object: "report",
+        status: "declined",
+        reason: "insufficient-funds",
+        code: "R51",
+        text: "Not enough",
+      },
     ]);
     const taken = {
       ...answer.value,
@@ -113,10 +120,8 @@ describe("the interpreter", () => {
       captured: 1200,
       refunded: 300,
     };
-    expect(statementsOf(profile, taken).map((one) => one.kind)).toEqual([
-      "authorised",
-      "captured",
-      "refunded",
+    expect(statementsOf(profile, taken)).toEqual([
+      { object: "report", status: "refunded", authorised: 1200, captured: 1200, refunded: 300 },
     ]);
   });
 
@@ -140,7 +145,9 @@ describe("the interpreter", () => {
     expect(await read(502, "<h1>Bad gateway</h1>")).toMatchObject({
       problem: { kind: "provider-fault", code: "HTTP 502" },
     });
-    expect(await read(418, "{}")).toMatchObject({ problem: { kind: "provider-fault" } });
+    expect(await read(418, "{}")).toMatchObject({ problem: { kind: "refused" } });
+    expect(await read(429, "{}")).toMatchObject({ problem: { kind: "too-many-requests" } });
+    expect(await read(408, "{}")).toMatchObject({ problem: { kind: "provider-fault" } });
   });
 
   it("reads events, and does not fall over those it does not know", async () => {

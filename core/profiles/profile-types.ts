@@ -93,6 +93,8 @@ export type ProblemKind =
   | "token-refused"
   | "account-closed"
   | "malformed"
+  | "refused"
+  | "too-many-requests"
   | "provider-fault";
 /**
  * Where a payment stands, in our words.
@@ -120,6 +122,18 @@ export type DeclineReason =
   | "authentication-failed"
   | "unspecified";
 /**
+ * Where a capture, a release or a refund stands, in our words.
+ */
+export type MovementState = "requested" | "pending" | "succeeded" | "failed";
+/**
+ * Where a dispute stands, in our words.
+ */
+export type DisputeState = "open" | "answered" | "lost" | "won";
+/**
+ * Where a check for fraud stands, in our words.
+ */
+export type FraudReviewState = "open" | "passed" | "refused";
+/**
  * How far a provider's review of the account has come.
  */
 export type AccountState = "applied" | "in-review" | "approved" | "declined" | "restricted";
@@ -134,6 +148,7 @@ export type OperationName =
   | "find"
   | "capture"
   | "void"
+  | "release"
   | "refund"
   | "list"
   | "registerWebhook"
@@ -260,9 +275,9 @@ export type ProfileBrowser =
  */
 export interface Profile {
   /**
-   * The version of this schema.
+   * The version of this schema. Documents of version 1 are read as ever; what was added since needs 2.
    */
-  schema: 1;
+  schema: 1 | 2;
   /**
    * The provider's name for programs; it never changes.
    */
@@ -362,6 +377,7 @@ export interface Profile {
     find?: ProfileOperation;
     capture?: ProfileOperation;
     void?: ProfileOperation;
+    release?: ProfileOperation;
     refund?: ProfileOperation;
     list?: ProfileOperation;
     registerWebhook?: ProfileOperation;
@@ -407,6 +423,24 @@ export interface Profile {
    */
   declines: {
     [k: string]: DeclineReason;
+  };
+  /**
+   * The provider's words for where a capture, a release or a refund stands, in ours. Needed where `payment` gives lists of them.
+   */
+  movements?: {
+    [k: string]: MovementState;
+  };
+  /**
+   * The provider's words for where a dispute stands, in ours.
+   */
+  disputes?: {
+    [k: string]: DisputeState;
+  };
+  /**
+   * The provider's words for where its check for fraud stands, in ours.
+   */
+  reviews?: {
+    [k: string]: FraudReviewState;
   };
   /**
    * The review of the account.
@@ -506,6 +540,10 @@ export interface ProfileMethod {
    */
   authentication: ("issuer" | "always")[];
   partialCapture: boolean;
+  /**
+   * Whether more can be taken later of what is held, after a part was. Since version 2.
+   */
+  severalCaptures?: boolean;
   void: boolean;
   refund: boolean;
   partialRefund: boolean;
@@ -834,6 +872,7 @@ export const operationNames: readonly OperationName[] = [
   "find",
   "capture",
   "void",
+  "release",
   "refund",
   "list",
   "registerWebhook",
@@ -864,6 +903,8 @@ export const problemKinds: readonly ProblemKind[] = [
   "token-refused",
   "account-closed",
   "malformed",
+  "refused",
+  "too-many-requests",
   "provider-fault",
 ];
 export const readingKinds: readonly ReadingKind[] = [
@@ -878,6 +919,9 @@ export const readingKinds: readonly ReadingKind[] = [
   "refunded",
   "disputed",
 ];
+export const movementStates: readonly MovementState[] = ["requested", "pending", "succeeded", "failed"];
+export const disputeStates: readonly DisputeState[] = ["open", "answered", "lost", "won"];
+export const fraudReviewStates: readonly FraudReviewState[] = ["open", "passed", "refused"];
 export const accountStates: readonly AccountState[] = [
   "applied",
   "in-review",

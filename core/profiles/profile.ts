@@ -10,6 +10,7 @@ const onePayment: ReadonlySet<OperationName> = new Set([
   "read",
   "capture",
   "void",
+  "release",
   "refund",
   "actForShopper",
 ]);

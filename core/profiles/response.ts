@@ -1,9 +1,8 @@
-import { type Said, said, type Told } from "../said";
-import type { DeclineReason, Statement } from "../payments/facts";
-import { isCurrency } from "../money/currencies";
-import { parseDecimal } from "../money/money";
+import { said, type Told } from "../said";
 import { type AccountReading, type Answers, LONGEST_LIST, type PaymentReading, readAnswer } from "./answers";
 import { evaluate, ProfileError } from "./expressions";
+import { own } from "./own";
+import { paymentReading } from "./payment-reading";
 import {
   type AccountState,
   answersPayment,
@@ -26,10 +25,6 @@ export interface Problem {
 }
 
 export type OperationReading<T> = { ok: true; value: T } | { ok: false; problem: Problem };
-
-/** What a table of the profile says of a code that a provider sent; a code such as `constructor` is in none. */
-export const own = <T>(table: Readonly<Record<string, T>>, code: string): T | undefined =>
-  Object.hasOwn(table, code) ? table[code] : undefined;
 
 /** A form's fields; names such as `ORDERS.0.STATE` make lists of records. The last of a repeated name counts. */
 function formData(text: string): Record<string, unknown> {
@@ -75,11 +70,15 @@ export async function readResponse<N extends OperationName>(
       "operation-missing",
       said("response.no-operation", { provider: profile.name, operation: name }),
     );
+  const http = `HTTP ${response.status}`;
   const fault = (code: string, text: Told): OperationReading<Answers[N]> => ({
     ok: false,
-    problem: { kind: own(profile.problems, code) ?? "provider-fault", code, text },
+    problem: {
+      kind: own(profile.problems, code) ?? own(profile.problems, http) ?? kindOfStatus(response.status),
+      code,
+      text,
+    },
   });
-  const http = `HTTP ${response.status}`;
   const body = bodyData(response.body, profile.format.response);
   if (body === undefined) return fault(http, said("response.answer-not-json"));
   const { problem } = profile;
@@ -93,6 +92,16 @@ export async function readResponse<N extends OperationName>(
   return typeof code === "string"
     ? fault(code, typeof text === "string" ? text : "")
     : fault(http, said("response.answer-does-not-say"));
+}
+
+/**
+ * What a refusal with a code that no profile lists means, by its status (RFC 9110, section 15): a client error was refused,
+ * unless it says to come back; after anything else nobody knows what was done.
+ */
+function kindOfStatus(status: number): ProblemKind {
+  if (status === 429) return "too-many-requests";
+  const comeBack = status === 408 || status === 409 || status === 423 || status === 425;
+  return status >= 400 && status < 500 && !comeBack ? "refused" : "provider-fault";
 }
 
 function read(profile: Profile, name: OperationName, value: unknown): unknown {
@@ -109,89 +118,6 @@ async function paymentReadings(profile: Profile, found: unknown): Promise<{ paym
       said("response.answered-more-than-payments", { provider: profile.name, most: LONGEST_LIST }),
     );
   return { payments: await Promise.all(list.map((one) => paymentReading(profile, one))) };
-}
-
-/** Reads one payment as the provider writes it. Throws `reading-malformed` when the profile does not fit it. */
-export async function paymentReading(profile: Profile, payment: unknown): Promise<PaymentReading> {
-  const read = (await evaluate(profile.payment ?? "$", payment)) as Record<string, unknown> | undefined;
-  const no = (what: Said) =>
-    new ProfileError("reading-malformed", said("response.does-not-fit", { provider: profile.name, what }));
-  if (typeof read !== "object" || read === null) throw no(said("response.holds-no-payment"));
-  const { currency } = read;
-  const must = (name: string): string => {
-    const value = read[name];
-    if (typeof value !== "string" || value === "") throw no(said("response.lacks", { name }));
-    return value;
-  };
-  if (!isCurrency(currency)) throw no(said("response.names-no-currency-iso"));
-  const sum = (name: string): number => {
-    const value = read[name] ?? 0;
-    const parsed = amountOf(value, currency, profile.amounts);
-    if (parsed === null)
-      throw no(said("response.no-amount", { value: JSON.stringify(value), name, currency }));
-    return parsed;
-  };
-  const text = (name: string) => {
-    const value = read[name];
-    return typeof value === "string" && value !== "" ? { [name]: value } : {};
-  };
-  return {
-    ref: must("ref"),
-    reference: must("reference"),
-    currency,
-    status: must("status"),
-    amount: sum("amount"),
-    authorised: sum("authorised"),
-    captured: sum("captured"),
-    refunded: sum("refunded"),
-    ...text("declineCode"),
-    ...text("text"),
-    ...text("challenge"),
-    ...text("code"),
-    ...text("instrument"),
-  };
-}
-
-/** Minor units from what a provider wrote: whole minor units, or decimal text of the currency. Null: neither. */
-export function amountOf(value: unknown, currency: string, written: "minor" | "decimal"): number | null {
-  if (written === "decimal") {
-    if (value === 0) return 0;
-    if (typeof value !== "string" && typeof value !== "number") return null;
-    const parsed = parseDecimal(String(value), currency);
-    return parsed.ok && parsed.money.amount >= 0 ? parsed.money.amount : null;
-  }
-  const minor = typeof value === "string" && /^\d{1,16}$/.test(value) ? Number(value) : value;
-  return Number.isSafeInteger(minor) && (minor as number) >= 0 ? (minor as number) : null;
-}
-
-/** What a provider's report of a payment states, as facts in our words. */
-export function statementsOf(profile: Profile, reading: PaymentReading): Statement[] {
-  const kind = own(profile.statuses, reading.status);
-  const statements: Statement[] = [];
-  if (reading.authorised > 0) statements.push({ kind: "authorised", amount: reading.authorised });
-  if (reading.captured > 0) statements.push({ kind: "captured", amount: reading.captured });
-  if (reading.refunded > 0) statements.push({ kind: "refunded", amount: reading.refunded });
-  const { declineCode: declined, text, challenge, code } = reading;
-  switch (kind) {
-    case "declined": {
-      const reason: DeclineReason = (declined && own(profile.declines, declined)) || "unspecified";
-      statements.push({ kind, reason, ...(declined && { code: declined }), ...(text && { text }) });
-      break;
-    }
-    case "failed":
-      statements.push({ kind, ...(declined && { code: declined }), ...(text && { text }) });
-      break;
-    case "pending":
-      statements.push({ kind, ...(challenge && { challenge }), ...(code && { code }) });
-      break;
-    case "voided":
-    case "expired":
-    case "cancelled":
-    case "disputed":
-      statements.push({ kind });
-      break;
-  }
-  return statements;
 }
 
 /** The provider's word for its review of the account, in ours. Without a word, it follows from `mayCharge`. */

@@ -5,11 +5,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimalText } from "../money/money";
 import { keyedDigest } from "./digest";
-import { instantOf, readEvent } from "./event";
+import { amountOf } from "./amount";
+import { readEvent } from "./event";
+import { instantOf } from "./instant";
 import type { Profile } from "./profile";
 import { readProfile } from "./read-profile";
 import { buildRequest } from "./request";
-import { amountOf, bodyData, readResponse, reviewOf, statementsOf } from "./response";
+import { bodyData, readResponse, reviewOf } from "./response";
+import { statementsOf } from "./statements";
 
 const shipped = (name: string): Profile => {
   const reading = readProfile(JSON.parse(readFileSync(`profiles/${name}.json`, "utf8")));
@@ -159,7 +162,7 @@ describe("an answer", () => {
     if (!reading.ok) throw new Error("not read");
     expect(reading.value).toMatchObject({ ref: "OW1", amount: 2490, authorised: 0 });
     expect(statementsOf(ostwick, reading.value)).toEqual([
-      { kind: "declined", reason: "insufficient-funds", code: "D116" },
+      { object: "report", status: "declined", reason: "insufficient-funds", code: "D116" },
     ]);
     const found = await readResponse(ostwick, "find", answered({ RESULT: "00" }));
     expect(found).toEqual({ ok: true, value: { payments: [] } });

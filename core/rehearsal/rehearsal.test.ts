@@ -1,7 +1,7 @@
 import { speaking } from "../../scripts/english";
 import { money } from "../money/money";
 import { describe, expect, it } from "vitest";
-import type { Statement } from "../payments/facts";
+import type { DeclineReason, Statement } from "../payments/facts";
 import { scoreOf } from "../score";
 import {
   caseIds,
@@ -99,7 +99,7 @@ describe("judge", () => {
 });
 
 describe("a purchase walked by a person", () => {
-  const asked: Statement = { kind: "pending", challenge: "https://x" };
+  const asked: Statement = { object: "report", status: "pending", challenge: "https://x" };
   const instrument = (id: string, number?: string) => ({
     case: id,
     label: id,
@@ -128,48 +128,43 @@ describe("a purchase walked by a person", () => {
       instrument: last && `Norda …${last}`,
       profile,
     })?.id ?? null;
-  const captured: Statement = { kind: "captured", amount: 1 };
+  const declined = (reason: DeclineReason): Statement => ({ object: "report", status: "declined", reason });
+  const captured: Statement = { object: "report", status: "captured", captured: 1 };
 
   it("counts for the case whose instrument, steps and end it shows", () => {
     expect(of("0019", frame, captured)).toBe("approved");
     expect(of("0076", frame, asked, captured)).toBe("challenge-passed");
-    expect(of("0076", frame, asked, { kind: "declined", reason: "authentication-failed" })).toBe(
-      "challenge-failed",
-    );
-    expect(of("0035", frame, { kind: "declined", reason: "expired-card" })).toBe("expired-card");
-    expect(of("0084", frame, { kind: "failed" })).toBe("processing-error");
-    expect(of("0019", frame, captured, { kind: "refunded", amount: 1 })).toBe("refund");
+    expect(of("0076", frame, asked, declined("authentication-failed"))).toBe("challenge-failed");
+    expect(of("0035", frame, declined("expired-card"))).toBe("expired-card");
+    expect(of("0084", frame, { object: "report", status: "failed" })).toBe("processing-error");
+    expect(of("0019", frame, captured, { object: "report", status: "refunded", refunded: 1 })).toBe("refund");
     const later = (...statements: Statement[]) =>
       walkedCase({ statements, capture: "later", instrument: "Norda …0019", profile: frame })?.id ?? null;
     expect(later(captured)).toBe("captured-later");
-    expect(later({ kind: "authorised", amount: 1 })).toBe("approved");
+    expect(later({ object: "report", status: "authorised", authorised: 1 })).toBe("approved");
   });
 
   it("counts for nothing that it does not show", () => {
     // Another card than the case's, however it ended.
     expect(of("0091", frame, captured)).toBeNull();
-    expect(of("0019", frame, { kind: "declined", reason: "expired-card" })).toBeNull();
-    expect(of("0019", frame, { kind: "failed" })).toBeNull();
-    expect(of("0019", frame, { kind: "declined", reason: "do-not-honour" })).toBeNull();
+    expect(of("0019", frame, declined("expired-card"))).toBeNull();
+    expect(of("0019", frame, { object: "report", status: "failed" })).toBeNull();
+    expect(of("0019", frame, declined("do-not-honour"))).toBeNull();
     // Under way.
     expect(of("0076", frame, asked)).toBeNull();
-    expect(of("0019", frame, { kind: "authorised", amount: 1 })).toBeNull();
+    expect(of("0019", frame, { object: "report", status: "authorised", authorised: 1 })).toBeNull();
   });
 
   it("on a provider's own page is no challenge by the issuer, since every shopper is asked there", () => {
     expect(of("0019", page, asked, captured)).toBe("approved");
-    expect(of("0027", page, asked, { kind: "declined", reason: "insufficient-funds" })).toBe(
-      "insufficient-funds",
-    );
-    expect(of("0019", page, asked, { kind: "declined", reason: "authentication-failed" })).toBeNull();
+    expect(of("0027", page, asked, declined("insufficient-funds"))).toBe("insufficient-funds");
+    expect(of("0019", page, asked, declined("authentication-failed"))).toBeNull();
   });
 
   it("where nothing with digits is typed is told by its end", () => {
     expect(of(null, wallet, asked, captured)).toBe("approved");
-    expect(of(null, wallet, asked, { kind: "declined", reason: "insufficient-funds" })).toBe(
-      "insufficient-funds",
-    );
-    expect(of(null, wallet, asked, { kind: "declined", reason: "unspecified" })).toBeNull();
+    expect(of(null, wallet, asked, declined("insufficient-funds"))).toBe("insufficient-funds");
+    expect(of(null, wallet, asked, declined("unspecified"))).toBeNull();
   });
 });
 

@@ -23,16 +23,16 @@ const reasonCases: ReadonlySet<string> = new Set(["insufficient-funds", "expired
  * when it is played.
  */
 export function walkedCase(walk: Walk): RehearsalCase | null {
-  const { state, declined } = fold(walk.statements.map((statement) => ({ statement })));
+  const { state, refusal } = fold(walk.statements.map((statement) => ({ statement })));
   // A provider's own page asks every shopper; only beside a card frame does being asked mean the issuer's challenge.
   const challenged =
     walk.profile.browser.kind === "frame" &&
-    walk.statements.some((one) => one.kind === "pending" && one.challenge !== undefined);
+    walk.statements.some((one) => one.object === "report" && one.challenge !== undefined);
   const shown = rehearsalCases.find((script) => {
     if (script.fault || script.steps.includes("forge-webhook")) return false;
     if (script.capture !== "offer" && script.capture !== walk.capture) return false;
     if ((script.instrument === "challenge") !== challenged) return false;
-    if (state === "declined" && reasonCases.has(script.instrument) && declined !== script.instrument)
+    if (state === "declined" && reasonCases.has(script.instrument) && refusal?.reason !== script.instrument)
       return false;
     return expectedState(script, walk.capture) === state && usedInstrument(walk, script.instrument);
   });

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import type { JSONWebKeySet } from "jose";
 import { keyedDigest, sameText } from "../profiles/digest";
-import { instantOf } from "../profiles/event";
+import { instantOf } from "../profiles/instant";
 import type { Signing } from "../profiles/profile";
 import { texts } from "../profiles/request";
 import { bodyData } from "../profiles/response";

@@ -325,14 +325,11 @@ describe("a second connection in the same place", () => {
     expect(await removeOffer(world.rt, "ida", { storefrontId: A, offerId })).toMatchObject({ ok: true });
     expect([await seen(A, "test"), await offerOf(world.rt, A, offerId)]).toEqual([[], null]);
     expect(
-      await act(
-        world.rt,
-        "ida",
-        must(await paymentOf(world.rt, paid.payment.id), "payment"),
-        "refund",
-        4390,
-        "removed",
-      ),
+      await act(world.rt, "ida", must(await paymentOf(world.rt, paid.payment.id), "payment"), {
+        kind: "refund",
+        amount: 4390,
+        once: "removed",
+      }),
     ).toMatchObject({ ok: true });
     await until("refunded", async () => (await paymentOf(world.rt, paid.payment.id))?.refunded === 4390);
     expect(

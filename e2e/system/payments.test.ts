@@ -182,20 +182,28 @@ describe("actions", () => {
   it("captures in part, and refunds no more than there is", async () => {
     const { payment } = await buy("play-approved", { capture: "later" });
     expect(payment.state).toBe("authorised");
-    expect(await act(world.rt, "test", payment, "capture", 5000, "a")).toMatchObject({
+    expect(await act(world.rt, "test", payment, { kind: "capture", amount: 5000, once: "a" })).toMatchObject({
       ok: false,
       says: "That is more than there is.",
     });
-    expect(await act(world.rt, "test", payment, "capture", 3000, "b")).toMatchObject({ ok: true });
+    expect(await act(world.rt, "test", payment, { kind: "capture", amount: 3000, once: "b" })).toMatchObject({
+      ok: true,
+    });
     expect(await now(payment)).toMatchObject({ state: "partly-captured", captured: 3000 });
-    expect(await act(world.rt, "test", await now(payment), "refund", 3001, "c")).toMatchObject({ ok: false });
-    expect(await act(world.rt, "test", await now(payment), "refund", 1000, "d")).toMatchObject({ ok: true });
+    expect(
+      await act(world.rt, "test", await now(payment), { kind: "refund", amount: 3001, once: "c" }),
+    ).toMatchObject({ ok: false });
+    expect(
+      await act(world.rt, "test", await now(payment), { kind: "refund", amount: 1000, once: "d" }),
+    ).toMatchObject({ ok: true });
     expect(await now(payment)).toMatchObject({ state: "partly-refunded", refunded: 1000 });
   });
 
   it("refunds once when the same button is pressed twice", async () => {
     const { payment } = await buy("play-approved");
-    await Promise.all([1, 2].map(() => act(world.rt, "test", payment, "refund", 1000, "same")));
+    await Promise.all(
+      [1, 2].map(() => act(world.rt, "test", payment, { kind: "refund", amount: 1000, once: "same" })),
+    );
     expect((await now(payment)).refunded).toBe(1000);
   });
 
@@ -203,7 +211,9 @@ describe("actions", () => {
     const { payment } = await buy("play-approved");
     await world.weather("time-out", 1);
     world.impatient(400);
-    expect(await act(world.rt, "test", payment, "refund", 1000, "lost")).toMatchObject({ ok: true });
+    expect(
+      await act(world.rt, "test", payment, { kind: "refund", amount: 1000, once: "lost" }),
+    ).toMatchObject({ ok: true });
     expect((await now(payment)).refunded).toBe(1000);
   });
 
@@ -212,7 +222,9 @@ describe("actions", () => {
     const other = await world.karvello.keys("sandbox");
     const where = await whereIs(world.rt, world.connectionId);
     await enterKey(world.rt, "test", where, "test", "server-key", other["server-key"] ?? "");
-    expect(await act(world.rt, "test", payment, "refund", 4390, "old-keys")).toMatchObject({ ok: true });
+    expect(
+      await act(world.rt, "test", payment, { kind: "refund", amount: 4390, once: "old-keys" }),
+    ).toMatchObject({ ok: true });
     const [exchange] = (
       await world.rt.db.client.execute({
         sql: "select request from exchanges where payment_id = ? and operation = 'refund'",

@@ -112,7 +112,7 @@ describe("after a try", () => {
     });
     // An address on a host that the profile does not name is not shown, whoever stated it.
     await world.rt.db.client.execute({
-      sql: "update facts set statement = json_set(statement, '$.challenge', 'https://elsewhere.example/') where payment_id = ? and json_extract(statement, '$.kind') = 'pending'",
+      sql: "update facts set statement = json_set(statement, '$.challenge', 'https://elsewhere.example/') where payment_id = ? and json_extract(statement, '$.status') = 'pending'",
       args: [payment.id],
     });
     expect(await sceneOf(checkout)).toEqual({ name: "waiting" });

@@ -66,7 +66,7 @@ describe("a version of a profile", () => {
     return must(await paymentOf(rt(), result.payment.id));
   };
   const refund = async (id: string) =>
-    act(rt(), "ida", must(await paymentOf(rt(), id)), "refund", 100, `r ${id}`);
+    act(rt(), "ida", must(await paymentOf(rt(), id)), { kind: "refund", amount: 100, once: `r ${id}` });
   let before: Awaited<ReturnType<typeof paid>>;
   let newer = "";
 
@@ -118,7 +118,13 @@ describe("a version of a profile", () => {
     expect(pins.find((one) => one.id === before.id)?.versionId).not.toBe(newer);
     expect((await refund(after.id)).ok, "the mistake shows where the version runs").toBe(false);
     expect(
-      (await act(rt(), "ida", must(await paymentOf(rt(), before.id)), "refund", 200, "again")).ok,
+      (
+        await act(rt(), "ida", must(await paymentOf(rt(), before.id)), {
+          kind: "refund",
+          amount: 200,
+          once: "again",
+        })
+      ).ok,
       "and not where an earlier one is pinned",
     ).toBe(true);
   });

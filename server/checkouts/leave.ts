@@ -1,18 +1,21 @@
 import { isOver } from "#core/payments/fold";
-import { guardFailed } from "../database/guard";
+import { guardFailed, isConflict } from "../database/guard";
 import type { Checkout } from "../database/rows";
-import { call, lineOf } from "../gateway/gateway";
-import { recordReading } from "../payments/readings";
+import { carryOut } from "../operations/carry-out";
+import { beginning, nothingUnderWay } from "../operations/operations";
 import { paymentOf, recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { checkoutOf, closing } from "./checkouts";
 import { dropToken } from "./device";
 import { lookUp } from "./look-up";
 
+/** Milliseconds that a shopper waits for a provider that is busy or silent. */
+const SHOPPER_WAITS = 2_000;
+
 /** The shopper turns back: a payment under way is let go at the provider first. */
 export async function turnBack(rt: Runtime, checkout: Checkout): Promise<"cancelled" | "too-late"> {
   if (checkout.state !== "open") return checkout.state === "cancelled" ? "cancelled" : "too-late";
-  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })))
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, "cancelled", SHOPPER_WAITS)))
     return "too-late";
   await dropToken(rt, checkout);
   try {
@@ -33,7 +36,7 @@ export async function chooseAgain(rt: Runtime, checkout: Checkout): Promise<"fre
   if (checkout.state !== "open") return "too-late";
   await dropToken(rt, checkout);
   if (!checkout.activePaymentId) return "free";
-  return (await letGo(rt, checkout.activePaymentId, { kind: "cancelled" })) ? "free" : "too-late";
+  return (await letGo(rt, checkout.activePaymentId, "cancelled", SHOPPER_WAITS)) ? "free" : "too-late";
 }
 
 /** Thrown when a payment under way could not be let go: it turned out to be paid, or the provider did not say. */
@@ -48,7 +51,7 @@ export class NotLetGo extends Error {
 /** Ends a checkout whose time is over; a payment under way is looked up and let go first. Throws `not-let-go`. */
 export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<void> {
   if (checkout.state !== "open") return;
-  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, { kind: "expired" }))) {
+  if (checkout.activePaymentId && !(await letGo(rt, checkout.activePaymentId, "expired", 0))) {
     // One that turned out to be paid has ended the checkout.
     if ((await checkoutOf(rt, checkout.id))?.state !== "open") return;
     throw new NotLetGo();
@@ -65,26 +68,34 @@ export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<v
 async function letGo(
   rt: Runtime,
   paymentId: string,
-  statement: { kind: "cancelled" | "expired" },
+  state: "cancelled" | "expired",
+  patience: number,
 ): Promise<boolean> {
   const before = await paymentOf(rt, paymentId);
   const payment = before && (await lookUp(rt, before));
+  // Why it was let go says more than that it was; it may have been asked for earlier and done only now.
+  const because = () =>
+    recordFacts(rt, paymentId, [
+      { key: `zahlung:${state}`, source: "zahlung", at: rt.now(), statement: { object: "attempt", state } },
+    ]);
+  if (payment?.state === "voided") await because();
   if (!payment || isOver(payment.state)) return true;
   if (payment.state !== "pending" || !payment.providerRef) return false;
-  const line = await lineOf(rt, payment);
-  if (!line) return false;
-  const marks = { paymentId, checkoutId: payment.checkoutId };
-  const input = {
-    ref: payment.providerRef,
+  const { operation, statements } = beginning(rt, payment, {
+    kind: "void",
     amount: payment.amount,
-    currency: payment.currency,
-    idempotencyKey: `${paymentId}-let-go`,
-  };
-  const answer = await call(rt, line, "void", input, marks);
-  if (answer.kind !== "answered") return false;
-  await recordFacts(rt, paymentId, [
-    { key: `zahlung:${statement.kind}`, source: "zahlung", at: rt.now(), statement },
-  ]);
-  await recordReading(rt, line.profile, payment, answer.value, "answer");
+    once: rt.ids.next("let-go"),
+    person: "zahlung",
+    before: { captured: payment.captured, released: payment.released, returned: payment.refunded },
+  });
+  try {
+    await rt.db.write([nothingUnderWay(payment.id), ...statements]);
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+    return false;
+  }
+  const carried = await carryOut(rt, operation.id, { first: true, patience });
+  if (carried?.operation.state !== "done") return false;
+  await because();
   return isOver((await paymentOf(rt, paymentId))?.state ?? "created");
 }

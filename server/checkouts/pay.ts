@@ -1,29 +1,36 @@
+import { setTimeout as wait } from "node:timers/promises";
 import { said } from "#core/said";
 import { and, eq, gt, isNull } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { ridesAlong } from "#core/profiles/profile";
-import type { PaymentReading } from "#core/profiles/answers";
 import { guard, guardFailed } from "../database/guard";
+import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
 import type { Checkout, Payment } from "../database/rows";
 import { checkouts, facts, payments } from "../database/schema";
 import { exchangeRow } from "../exchanges/exchanges";
-import { call, type GatewayAnswer, type Line, openLine } from "../gateway/gateway";
-import { askFor, takeOff } from "../jobs/jobs";
+import { openLine } from "../gateway/gateway";
+import { takeOff } from "../jobs/jobs";
 import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
-import { paymentOf, recordFacts } from "../payments/record";
-import { recordReading } from "../payments/readings";
+import { carryOut } from "../operations/carry-out";
+import { beginning } from "../operations/operations";
+import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { offerIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
 import { checkoutAddress, checkoutOf, decideFor } from "./checkouts";
-import { fail, findAndRecord } from "./look-up";
+
+/** Milliseconds after which a shopper is told that it takes longer. */
+const SHOPPER_WAITS = 2_500;
+const NOTHING_MOVED = { captured: 0, released: 0, returned: 0 };
 
 export interface PayOptions {
   /** A rehearsal may need another way to capture than the offer's. */
   capture?: CapturePolicy;
   loseAnswer?: boolean;
+  /** Whether nobody is shown anything meanwhile, so that it may take as long as it takes. */
+  patient?: boolean;
   /** Called with the payment's reference before anything is sent. */
   beforeSending?: (payment: Payment) => Promise<void>;
 }
@@ -83,8 +90,15 @@ export async function pay(
     updatedAt: now,
   };
   // Should this process die in the middle, the worker asks the provider what became of it.
-  const lookUpAt = now + rt.settings.providerTimeout * 2 + 5_000;
-  if (!(await claim(rt, checkout, payment, lookUpAt))) {
+  const { operation: created, statements } = beginning(rt, payment, {
+    kind: "create",
+    amount: order.total,
+    once: "create",
+    person: "shopper",
+    idempotencyKey: id,
+    before: NOTHING_MOVED,
+  });
+  if (!(await claim(rt, checkout, payment, statements))) {
     const fresh = await checkoutOf(rt, checkout.id);
     if (fresh?.state === "open" && fresh.activePaymentId === null)
       return { kind: "refused", because: "closed" };
@@ -107,9 +121,22 @@ export async function pay(
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
-    idempotencyKey: id,
   };
-  await create(rt, line, written, input, options);
+  const carried = carryOut(rt, created.id, {
+    first: true,
+    input,
+    secrets: token ? [token] : [],
+    ...(!options.patient && { patience: SHOPPER_WAITS }),
+    ...(options.loseAnswer && { loseAnswer: true }),
+  });
+  // Whoever waits for longer than this is shown that it waits; it goes on all the same.
+  if (options.patient) await carried;
+  else {
+    carried.catch((error: unknown) =>
+      rt.log.error({ err: error, payment: id }, "a payment was left half asked"),
+    );
+    await Promise.race([carried, wait(SHOPPER_WAITS)]);
+  }
   return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
 }
 
@@ -139,10 +166,10 @@ async function claim(
   rt: Runtime,
   checkout: Checkout,
   payment: typeof payments.$inferInsert,
-  lookUpAt: number,
+  create: readonly Statement[],
 ): Promise<boolean> {
   const now = rt.now();
-  const { id, connectionId } = payment;
+  const { id } = payment;
   try {
     await rt.db.write([
       guard(
@@ -159,7 +186,7 @@ async function claim(
         .update(checkouts)
         .set({ activePaymentId: id, deviceAsk: null })
         .where(eq(checkouts.id, checkout.id)),
-      askFor(rt, { kind: "look-up", key: id, lane: connectionId, at: lookUpAt }),
+      ...create,
       ...(checkout.deviceAsk ? [takeOff("take-token", checkout.id)] : []),
       insertRow(rt.db, facts, {
         paymentId: payment.id,
@@ -167,7 +194,7 @@ async function claim(
         source: "zahlung",
         at: now,
         recordedAt: now,
-        statement: { kind: "created" },
+        statement: { object: "attempt", state: "created" },
       }),
       exchangeRow(rt, {
         at: now,
@@ -185,56 +212,4 @@ async function claim(
     if (guardFailed(error)) return false;
     throw error;
   }
-}
-
-/** Asks the provider for the payment; a silence or a broken answer is settled by look-up before anything else. */
-async function create(
-  rt: Runtime,
-  line: Line,
-  payment: Payment,
-  input: Record<string, unknown>,
-  options: PayOptions,
-): Promise<void> {
-  const marks = {
-    paymentId: payment.id,
-    checkoutId: payment.checkoutId,
-    secrets: input.token ? [String(input.token)] : [],
-  };
-  const ask = async (loseAnswer = false) => {
-    const answer = await call(rt, line, "create", input, { ...marks, loseAnswer });
-    return recordCreated(rt, line, payment, answer);
-  };
-  if (await ask(options.loseAnswer)) return;
-  let found = await findAndRecord(rt, line, payment);
-  if (found === "absent") {
-    // The provider has not heard of it: the same request again, with the same idempotency key, is safe.
-    if (await ask()) return;
-    found = await findAndRecord(rt, line, payment);
-  }
-  if (found === "known") return;
-  // Nobody can say yet. The shopper waits, and the worker goes on asking.
-  const unanswered = { kind: "pending" } as const;
-  await recordFacts(rt, payment.id, [
-    { key: "zahlung:unanswered", source: "zahlung", at: rt.now(), statement: unanswered },
-  ]);
-  await rt.db.write([
-    askFor(rt, { kind: "look-up", key: payment.id, lane: payment.connectionId, at: rt.now() + 3_000 }),
-  ]);
-  rt.log.warn({ payment: payment.id }, "a payment's outcome is unknown");
-}
-
-/** Records a clear answer to a create. False when there was none, so that nobody can say yet. */
-async function recordCreated(
-  rt: Runtime,
-  line: Line,
-  payment: Payment,
-  answer: GatewayAnswer<PaymentReading>,
-): Promise<boolean> {
-  if (answer.kind === "answered") {
-    await recordReading(rt, line.profile, payment, answer.value, "answer");
-    return true;
-  }
-  if (answer.kind === "unanswered" || answer.problem.kind === "provider-fault") return false;
-  await fail(rt, payment, "answer", answer.problem.code, answer.problem.text);
-  return true;
 }

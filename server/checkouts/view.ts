@@ -1,8 +1,8 @@
 import { desc, eq } from "drizzle-orm";
 import qrCode from "qrcode";
 import type { Shown } from "#core/offers/decide";
-import type { DeclineReason, Statement } from "#core/payments/facts";
-import { isOver } from "#core/payments/fold";
+import type { DeclineReason, Report } from "#core/payments/facts";
+import { fold, isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
 import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
@@ -117,7 +117,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
       pendingOf(rt, active),
       rt.library.version(active.profileVersionId),
     ]);
-    if (asked?.code) return { name: "code", code: scanCode(asked.code), until: checkout.expiresAt };
+    if (asked?.scan) return { name: "code", code: scanCode(asked.scan), until: checkout.expiresAt };
     const address = knownAddress(profile, asked?.challenge);
     if (!address) return { name: "waiting" };
     // Who asks: with a provider's own frame for cards it is the bank.
@@ -167,10 +167,7 @@ async function pendingOf(rt: Runtime, payment: Payment) {
   return (
     known
       .map((fact) => fact.statement)
-      .find(
-        (one): one is Extract<Statement, { kind: "pending" }> =>
-          one.kind === "pending" && Boolean(one.challenge ?? one.code),
-      ) ?? null
+      .find((one): one is Report => one.object === "report" && Boolean(one.challenge ?? one.scan)) ?? null
   );
 }
 
@@ -218,8 +215,8 @@ async function lastTry(
   if (last.state === "failed") return { offerId, again: { kind: "failed" } };
   if (last.state !== "declined") return { offerId, again: null };
   const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
-  const declined = known.map((fact) => fact.statement).find((one) => one.kind === "declined");
+  const { refusal } = fold(known);
   const { profile } = await rt.library.version(last.profileVersionId);
   const by = methodOf(profile, last.methodId)?.kind === "card" ? "card" : "other";
-  return { offerId, again: { kind: "declined", reason: declined?.reason ?? "unspecified", by } };
+  return { offerId, again: { kind: "declined", reason: refusal?.reason ?? "unspecified", by } };
 }

@@ -1,11 +1,10 @@
 import { said, type Told } from "#core/said";
 import { and, desc, eq } from "drizzle-orm";
-import { fold } from "#core/payments/fold";
 import type { Mode } from "#core/mode";
 import type { PaymentState } from "#core/payments/facts";
 import type { OperationName, Profile, ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
 import type { AccountReading, Answers, PaymentReading } from "#core/profiles/answers";
-import { statementsOf } from "#core/profiles/response";
+import { standingOf } from "#core/profiles/statements";
 import type { ConnectionWithProfile } from "../connections/connections";
 import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
 import { call, type GatewayAnswer, type Line, saysWhat } from "../gateway/gateway";
@@ -139,13 +138,6 @@ export class Run {
   }
 
   stateOf(reading: PaymentReading): PaymentState {
-    return fold(
-      statementsOf(this.profile, reading).map((statement, i) => ({
-        key: String(i),
-        source: "answer" as const,
-        at: i,
-        statement,
-      })),
-    ).state;
+    return standingOf(this.profile, reading).state;
   }
 }

@@ -2,8 +2,11 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:f
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { eq } from "drizzle-orm";
+import { fold } from "#core/payments/fold";
+import { projected } from "../payments/record";
 import { type Database, openDatabase } from "./open";
-import { domainFiles, storefronts, volumes } from "./schema";
+import { domainFiles, facts, jobs, paymentOperations, payments, storefronts, volumes } from "./schema";
 
 const MIGRATIONS = "server/database/migrations";
 
@@ -23,6 +26,7 @@ async function broughtAlong(migrations: number, fill: (put: Put) => Promise<void
   const url = `file:${join(place, "earlier.db")}`;
   const old = await openDatabase(url, earlier, Date.now);
   await fill(async (table, row) => {
+    if (table.startsWith("pragma")) return void (await old.client.execute(table));
     const names = Object.keys(row);
     await old.client.execute({
       sql: `insert into ${table} (${names.map((name) => `"${name}"`).join()}) values (${names.map(() => "?").join()})`,
@@ -352,16 +356,184 @@ describe("a database of the version before the lever stood on connection and sto
       ["w1", "verified", "waiting", null],
       ["w2", "verified", "applied", "pay"],
     ]);
-    expect(await rows("select statement from facts")).toEqual([['{"kind":"captured","amount":4390}']]);
+    expect(await rows("select statement from facts")).toEqual([
+      ['{"object":"report","status":"captured","captured":4390}'],
+    ]);
     expect(await rows("select kind, key, lane, run_at from jobs order by kind, key")).toEqual([
       ["apply-webhooks", "hook", "shared", 20],
       ["deliver-news", "n1", "north:live", 90],
       ["expire-checkout", "open", "north", 50],
       ["look-up", "asked", "shared", 77],
+      ["operation", "op_asked_create", "shared", 0],
       ["rehearse", "walk", "walk", 8],
       ["undo-surplus", "surplus", "shared", 3],
     ]);
     expect(await rows("pragma foreign_key_check")).toEqual([]);
+    now.close();
+  });
+});
+
+describe("a database of the version before money was a ledger", () => {
+  const payment = {
+    checkout_id: "c",
+    storefront_id: "north",
+    connection_id: "n",
+    key_set_id: "k",
+    profile_version_id: "v",
+    offer_id: "o",
+    revision_id: "r",
+    method_id: "card",
+    mode: "test",
+    origin: "walk",
+    order_reference: "A",
+    amount: 900,
+    currency: "EUR",
+    capture: "later",
+    captured: 0,
+    refunded: 0,
+    version: 1,
+    parts: {},
+    created_at: 5,
+    updated_at: 6,
+  };
+  type Old = Record<string, unknown> & { source?: string; key?: string };
+  /** Payments with the facts that were kept of them, and how they stood by the old rules. */
+  const kept: Record<string, { state: string; sums: [number, number, number]; facts: Old[] }> = {
+    waits: {
+      state: "pending",
+      sums: [0, 0, 0],
+      facts: [{ kind: "created" }, { kind: "pending", code: "QR" }],
+    },
+    unheard: {
+      state: "pending",
+      sums: [0, 0, 0],
+      facts: [
+        { kind: "created", source: "zahlung" },
+        { kind: "pending", source: "zahlung" },
+      ],
+    },
+    part: {
+      state: "partly-refunded",
+      sums: [900, 400, 100],
+      facts: [
+        { kind: "authorised", amount: 900 },
+        { kind: "captured", amount: 400 },
+        { kind: "refunded", amount: 100 },
+      ],
+    },
+    refused: {
+      state: "declined",
+      sums: [0, 0, 0],
+      facts: [{ kind: "declined", reason: "wrong-code", code: "R82", text: "no" }],
+    },
+    // A refusal of a later attempt hid what is held.
+    hidden: {
+      state: "declined",
+      sums: [900, 0, 0],
+      facts: [
+        { kind: "authorised", amount: 900 },
+        { kind: "declined", reason: "unspecified" },
+      ],
+    },
+    left: {
+      state: "cancelled",
+      sums: [900, 0, 0],
+      facts: [
+        { kind: "authorised", amount: 900 },
+        { kind: "cancelled", source: "zahlung" },
+        { kind: "voided" },
+      ],
+    },
+    nobody: {
+      state: "failed",
+      sums: [0, 0, 0],
+      facts: [{ kind: "failed", code: "absent", key: "look-up:failed:absent", source: "look-up" }],
+    },
+    questioned: {
+      state: "disputed",
+      sums: [900, 900, 0],
+      facts: [{ kind: "captured", amount: 900 }, { kind: "disputed" }],
+    },
+  };
+
+  async function fill(put: Put) {
+    await put("storefronts", storefront("north"));
+    await put("profiles", { id: "p", created_at: 1 });
+    const version = { id: "v", profile_id: "p", number: 1, version: "1.0.0", source: "file", document: {} };
+    await put("profile_versions", { ...version, installed_at: 1 });
+    const connection = { id: "n", profile_id: "p", test_version_id: "v", storefront_id: "north", name: "N" };
+    await put("connections", { ...connection, created_at: 1 });
+    const keySet = { id: "k", connection_id: "n", mode: "test", number: 1, values: {}, created_at: 1 };
+    await put("key_sets", keySet);
+    const revision = { id: "r", offer_id: "o", number: 1, document: {}, person: "ida", created_at: 1 };
+    await put("pragma foreign_keys = off", {});
+    await put("offer_revisions", revision);
+    const offer = { id: "o", storefront_id: "north", connection_id: "n", method_id: "card", position: 1 };
+    await put("offers", { ...offer, off_in_test: 0, off_in_live: 0, working_id: "r", created_at: 1 });
+    await put("checkouts", {
+      ...{ id: "c", token: "t", storefront_id: "north", mode: "test", origin: "walk", reference: "A" },
+      ...{ order: {}, state: "open", created_at: 1, expires_at: 9 },
+    });
+    for (const [id, { state, sums, facts }] of Object.entries(kept)) {
+      const [authorised, captured, refunded] = sums;
+      const row = { ...payment, id, reference: `z-${id}`, state, authorised, captured, refunded };
+      await put("payments", { ...row, ...(id !== "unheard" && { provider_ref: `P-${id}` }) });
+      for (const [i, { source = "answer", key = `${i}`, ...statement }] of facts.entries())
+        await put("facts", { payment_id: id, key, source, at: i, recorded_at: i, statement });
+    }
+    const act = { payment_id: "part", kind: "refund", person: "ida", at: 7 };
+    await put("payment_acts", { ...act, once: "a", amount: 100, done: 1 });
+    await put("payment_acts", { ...act, once: "b", amount: 50, done: 0 });
+  }
+
+  it("has every fact in the new form, and the projection says what the fold of them says", async () => {
+    const now = await broughtAlong(5, fill);
+    const rows = await now.orm.select().from(payments);
+    expect(rows).toHaveLength(Object.keys(kept).length);
+    for (const row of rows) {
+      const known = await now.orm.select().from(facts).where(eq(facts.paymentId, row.id));
+      expect(known.map((fact) => JSON.stringify(fact.statement)).join(), row.id).not.toContain('"kind"');
+      const standing = fold(known);
+      expect({ id: row.id, ...projected(standing) }).toEqual({
+        id: row.id,
+        ...Object.fromEntries(
+          Object.keys(projected(standing)).map((name) => [name, row[name as keyof typeof row]]),
+        ),
+      });
+    }
+    const states = Object.fromEntries(rows.map(({ id, state, held }) => [id, [state, held]]));
+    expect(states).toMatchObject({
+      part: ["partly-refunded", 500],
+      refused: ["declined", 0],
+      hidden: ["authorised", 900],
+      left: ["cancelled", 0],
+      nobody: ["failed", 0],
+      questioned: ["disputed", 0],
+    });
+    const [scanned] = await now.orm
+      .select()
+      .from(facts)
+      .where(eq(facts.paymentId, "waits"))
+      .limit(1)
+      .offset(1);
+    expect(scanned?.statement).toEqual({ object: "report", status: "pending", scan: "QR" });
+    now.close();
+  });
+
+  it("keeps what was pressed, and looks up whatever nobody knew the end of", async () => {
+    const now = await broughtAlong(5, fill);
+    const operations = await now.orm.select().from(paymentOperations).orderBy(paymentOperations.id);
+    expect(operations.map(({ id, kind, state, amount }) => [id, kind, state, amount])).toEqual([
+      ["op_part_a", "refund", "done", 100],
+      ["op_part_b", "refund", "refused", 50],
+      ["op_unheard_create", "create", "unknown", 900],
+    ]);
+    const waiting = await now.orm.select({ kind: jobs.kind, key: jobs.key }).from(jobs).orderBy(jobs.kind);
+    expect(waiting).toEqual([
+      { kind: "look-up", key: "part" },
+      { kind: "operation", key: "op_unheard_create" },
+    ]);
+    expect((await now.client.execute("pragma foreign_key_check")).rows).toEqual([]);
     now.close();
   });
 });

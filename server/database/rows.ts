@@ -13,6 +13,7 @@ export type Offer = typeof tables.offers.$inferSelect;
 export type Revision = typeof tables.offerRevisions.$inferSelect;
 export type Checkout = typeof tables.checkouts.$inferSelect;
 export type Payment = typeof tables.payments.$inferSelect;
+export type Operation = typeof tables.paymentOperations.$inferSelect;
 export type Webhook = typeof tables.webhooks.$inferSelect;
 export type Exchange = typeof tables.exchanges.$inferSelect;
 export type News = typeof tables.outbox.$inferSelect;

@@ -7,6 +7,7 @@ export * from "./schema/profiles";
 export * from "./schema/connections";
 export * from "./schema/offers";
 export * from "./schema/payments";
+export * from "./schema/operations";
 export * from "./schema/traffic";
 export * from "./schema/rehearsals";
 export * from "./schema/cutovers";

@@ -3,7 +3,8 @@ import { and, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { buildRequest, type Credentials } from "#core/profiles/request";
 import type { Answers } from "#core/profiles/answers";
-import { own, type Problem, readResponse } from "#core/profiles/response";
+import { own } from "#core/profiles/own";
+import { type Problem, readResponse } from "#core/profiles/response";
 import { ProfileError } from "#core/profiles/expressions";
 import { type OperationName, type Profile, ridesAlong } from "#core/profiles/profile";
 import type { Payment } from "../database/rows";
@@ -24,7 +25,8 @@ export interface Line {
 
 export type GatewayAnswer<T> =
   | { kind: "answered"; value: T; exchangeAt: number }
-  | { kind: "refused"; problem: Problem }
+  /** `retryAfter`: milliseconds that the provider wants to be left alone, where it says so. */
+  | { kind: "refused"; problem: Problem; retryAfter?: number }
   | { kind: "unanswered"; because: "time-out" | "unreachable" | "endless" | "not-allowed"; says: Told };
 
 export interface CallOptions {
@@ -113,6 +115,7 @@ export const operationLabels: Record<OperationName, Said> = {
   find: said("gateway.look-up-our-reference"),
   capture: said("gateway.capture"),
   void: said("gateway.void"),
+  release: said("gateway.release"),
   refund: said("gateway.refund"),
   list: said("gateway.list-payments"),
   registerWebhook: said("gateway.register-webhook"),
@@ -155,7 +158,7 @@ export async function call<N extends OperationName>(
       return { kind: "unanswered", because: "time-out", says: said("wire.time-out", { who: providerName }) };
     if (!sent.ok) return unanswered(line, sending.url, sent);
     const reading = await readResponse(line.profile, name, sent);
-    if (!reading.ok) return { kind: "refused", problem: reading.problem };
+    if (!reading.ok) return { kind: "refused", problem: reading.problem, ...retryAfterOf(sent, rt.now()) };
     return { kind: "answered", value: reading.value, exchangeAt: sent.at };
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
@@ -163,6 +166,13 @@ export async function call<N extends OperationName>(
       return { kind: "unanswered", because: "not-allowed", says: error.says };
     return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.says } };
   }
+}
+
+/** The header Retry-After (RFC 9110, section 10.2.3): seconds, or a date. */
+function retryAfterOf({ headers }: Answered, now: number): { retryAfter?: number } {
+  const value = headers.find(([name]) => name.toLowerCase() === "retry-after")?.[1] ?? "";
+  const wait = /^\d{1,6}$/.test(value) ? Number(value) * 1000 : Date.parse(value) - now;
+  return Number.isNaN(wait) ? {} : { retryAfter: Math.max(0, wait) };
 }
 
 const unanswered = (

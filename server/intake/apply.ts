@@ -7,7 +7,7 @@ import type { Statement } from "../database/open";
 import type { Payment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
-import { factsOf, isAbout } from "../payments/readings";
+import { factsOf } from "../payments/readings";
 import { recordFacts } from "../payments/record";
 import type { ProfileVersion } from "../profiles/library";
 import type { Runtime } from "../runtime";
@@ -116,17 +116,22 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   }
   const payment = await paymentSpokenOf(rt, webhook, event.payment.reference);
   const own = payment && (await asThePaymentReads(rt, payment, webhook, side, event));
-  if (!payment || !own || !isAbout(payment, own.event.payment)) {
+  if (!payment || !own) {
     await rt.db.write(done("unknown-payment"));
     return;
   }
   const repeated = await isRepeat(rt, webhook);
   const { payment: reading, at } = own.event;
-  await recordFacts(rt, payment.id, factsOf(own.profile, reading, "webhook", at, webhook.messageId ?? ""), {
-    providerRef: reading.ref,
-    ...(reading.instrument && { instrument: reading.instrument }),
-    with: done(repeated ? "repeated" : "applied", payment.id),
-  });
+  await recordFacts(
+    rt,
+    payment.id,
+    factsOf(own.profile, payment, reading, "webhook", at, webhook.messageId ?? ""),
+    {
+      providerRef: reading.ref,
+      ...(reading.instrument && { instrument: reading.instrument }),
+      with: done(repeated ? "repeated" : "applied", payment.id),
+    },
+  );
 }
 
 async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string): Promise<Payment | null> {

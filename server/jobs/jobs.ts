@@ -10,6 +10,7 @@ export type JobKind =
   | "apply-webhook"
   | "deliver-news"
   | "look-up"
+  | "operation"
   | "expire-checkout"
   | "let-go"
   | "take-token"

@@ -14,6 +14,7 @@ import {
 import type { Job } from "../database/rows";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { deliver } from "../outbox/deliver";
+import { carryOut } from "../operations/carry-out";
 import { act } from "../payments/actions";
 import { paymentOf } from "../payments/record";
 import { runRehearsal } from "../rehearsal/run";
@@ -34,6 +35,12 @@ async function lookUpPayment(rt: Runtime, { key, progress }: Job): Promise<Done>
   if (!payment || !isOpen(payment)) return END;
   const looks = Number(progress?.looks ?? 0);
   return { again: lookUpWait(looks), progress: { looks: looks + 1 } };
+}
+
+/** Goes on with an operation whose end is not known. */
+async function goOn(rt: Runtime, { key }: Job): Promise<Done> {
+  const carried = await carryOut(rt, key, { patience: 0, byWorker: true });
+  return carried?.again === null || carried === null ? END : { again: carried.again };
 }
 
 /** Ends a checkout whose time is over. What has to be asked of a provider first goes into that provider's lane. */
@@ -70,14 +77,23 @@ async function take(rt: Runtime, { key }: Job): Promise<Done> {
 async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
   const payment = await paymentOf(rt, key);
   if (payment?.attention !== "surplus") return END;
-  const { state, authorised, captured, refunded } = payment;
-  const undone =
-    state === "authorised"
-      ? await act(rt, "zahlung", payment, "void", authorised, `surplus-void-${authorised}`)
-      : captured > refunded
-        ? await act(rt, "zahlung", payment, "refund", captured - refunded, `surplus-refund-${refunded}`)
-        : null;
-  if (undone && !undone.ok) throw new ToldError(undone.says);
+  const { held, captured, refunded, refunding } = payment;
+  const left = captured - refunded - refunding;
+  // What the provider refuses is left to a person, as a finding; what is not known yet has a job of its own.
+  if (captured === 0 && held > 0)
+    await act(rt, "zahlung", payment, {
+      kind: "void",
+      amount: held,
+      once: `surplus-void-${held}`,
+      patience: 0,
+    });
+  else if (left > 0)
+    await act(rt, "zahlung", payment, {
+      kind: "refund",
+      amount: left,
+      once: `surplus-refund-${refunded}`,
+      patience: 0,
+    });
   return END;
 }
 
@@ -117,6 +133,7 @@ export const kinds: Kinds = {
   },
   "deliver-news": { work: deliverNews, backOff: towardsShop, atOnce: 48, ofOneLane: 4 },
   "look-up": { work: lookUpPayment, ...provider },
+  operation: { work: goOn, ...provider },
   "expire-checkout": { work: expire, backOff: housekeeping, atOnce: 12, ofOneLane: 6 },
   "let-go": { work: letGo, ...provider },
   "take-token": { work: take, ...provider },

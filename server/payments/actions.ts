@@ -1,106 +1,121 @@
-import { type Said, said, sentences, type Told } from "#core/said";
-import { and, eq } from "drizzle-orm";
-import { type ActionKind, type Allowed, allowedActions, amountRefused } from "#core/payments/actions";
-import { fold } from "#core/payments/fold";
+import { eq } from "drizzle-orm";
 import { type Money } from "#core/money/money";
+import { isUnderWay, movedOf } from "#core/operations/operation";
+import {
+  type ActionCapabilities,
+  type ActionKind,
+  type Allowed,
+  allowedActions,
+  amountRefused,
+} from "#core/payments/actions";
+import { fold } from "#core/payments/fold";
 import { methodOf, type Profile } from "#core/profiles/profile";
+import { type Said, said, sentences, type Told } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import { isConflict } from "../database/guard";
-import type { Payment } from "../database/rows";
-import { facts, paymentActs } from "../database/schema";
-import { call, lineOf, saysWhat } from "../gateway/gateway";
+import type { Operation, Payment } from "../database/rows";
+import { facts } from "../database/schema";
+import { lineOf } from "../gateway/gateway";
+import { carryOut, readAtProvider } from "../operations/carry-out";
+import { beginning, nothingUnderWay, pressedBefore, underWayOf } from "../operations/operations";
 import type { Runtime } from "../runtime";
-import { paymentOf } from "./record";
 import { recordReading } from "./readings";
+import { paymentOf } from "./record";
 
 /** What may be done with a payment now, decided from its facts and its method. */
-export async function actionsOf(
+export const actionsOf = async (
   rt: Runtime,
   payment: Payment,
   profile: Profile,
-): Promise<Record<ActionKind, Allowed>> {
+): Promise<Record<ActionKind, Allowed>> => (await possible(rt, payment, profile)).allowed;
+
+async function possible(rt: Runtime, payment: Payment, profile: Profile) {
   const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
   const method = methodOf(profile, payment.methodId);
-  return allowedActions(fold(known), {
+  const standing = fold(known);
+  const can: ActionCapabilities = {
     capture: method?.capture.includes("later") ?? false,
     partialCapture: method?.partialCapture ?? false,
+    severalCaptures: method?.severalCaptures ?? false,
+    release: profile.operations.release !== undefined,
     void: method?.void ?? false,
     refund: method?.refund ?? false,
     partialRefund: method?.partialRefund ?? false,
-  });
+  };
+  return { standing, can, allowed: allowedActions(standing, can) };
 }
 
-export type Acted = { ok: true; payment: Payment } | { ok: false; says: Told; code?: string };
+/** `open`: whether it was done is not known yet; it is looked up until it is. */
+export type Acted = { ok: true; payment: Payment } | { ok: false; says: Told; code?: string; open?: true };
+
+export interface Press {
+  kind: ActionKind;
+  /** Minor units of the payment's currency. */
+  amount: number;
+  /** Tells one press from another: the same press moves money once, and never another amount. */
+  once: string;
+  reason?: string;
+  /** Milliseconds that whoever pressed waits for a provider in trouble; none where nobody waits. */
+  patience?: number;
+  /** Of a capture: nothing more will be taken, so that the provider may let the rest go. */
+  final?: boolean;
+}
 
 /**
- * Captures, voids or refunds at the provider, with the keys and the profile version the payment began with. `amount` is
- * minor units; `once` tells one press from another: the same press moves money once, and never another amount. A silence
- * is settled by look-up.
+ * Captures, releases, voids or refunds at the provider, with the keys and the profile version the payment began with. One
+ * operation of a payment is under way at a time; what a silence leaves open is looked up until it is known.
  */
-export async function act(
-  rt: Runtime,
-  person: string,
-  payment: Payment,
-  kind: ActionKind,
-  amount: number,
-  once: string,
-): Promise<Acted> {
+export async function act(rt: Runtime, person: string, payment: Payment, press: Press): Promise<Acted> {
   const line = await lineOf(rt, payment);
   if (!line || !payment.providerRef) return { ok: false, says: said("actions.provider-no-record-payment") };
-  const before = await actOf(rt, payment, once);
+  const { kind, amount, once } = press;
+  const before = await pressedBefore(rt, payment.id, once);
   if (before && (before.kind !== kind || before.amount !== amount))
-    return {
-      ok: false,
-      says: said("actions.form-used-look-what"),
-    };
-  if (before?.done) return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
-  const allowed = (await actionsOf(rt, payment, line.profile))[kind];
-  const refused = amountRefused(allowed, kind === "void" && allowed.allowed ? allowed.most : amount);
+    return { ok: false, says: said("actions.form-used-look-what") };
+  if (before) return acted(rt, payment, before);
+  if (await underWayOf(rt, payment.id))
+    return { ok: false, says: said("actions.another-under-way"), open: true };
+  // A provider that recognises no repetition is judged by what moved; that has to be counted from what holds now.
+  const reading =
+    line.profile.operations[kind]?.idempotent === true ? null : await readAtProvider(rt, line, payment);
+  if (reading) await recordReading(rt, line.profile, payment, reading, "look-up");
+  const { allowed, standing, can } = await possible(rt, payment, line.profile);
+  const may = allowed[kind];
+  const refused = amountRefused(may, kind === "void" && may.allowed ? may.most : amount);
   if (refused) return { ok: false, says: refused };
-  const marks = { paymentId: payment.id, checkoutId: payment.checkoutId };
-  const input = {
-    ref: payment.providerRef,
-    amount,
-    currency: payment.currency,
-    idempotencyKey: `${payment.id}-${kind}-${once}`.slice(0, 100),
-  };
-  const detail = { kind, amount, currency: payment.currency };
-  const row = { paymentId: payment.id, once, kind, amount, person, at: rt.now() };
+  const final =
+    kind === "capture" && (press.final === true || amount === standing.held || !can.severalCaptures);
+  const { reason } = press;
+  const { operation, statements } = beginning(rt, payment, {
+    ...{ kind, amount, once, person, final, before: movedOf(standing) },
+    ...(reason && { reason }),
+  });
+  const detail = { kind, amount, currency: payment.currency, ...(reason && { reason }) };
   try {
-    await changeSettings(
-      rt,
-      { person, action: `payment ${kind}`, subject: payment.id, detail },
-      before ? [] : [rt.db.orm.insert(paymentActs).values(row)],
-    );
+    await changeSettings(rt, { person, action: `payment ${kind}`, subject: payment.id, detail }, [
+      nothingUnderWay(payment.id),
+      ...statements,
+    ]);
   } catch (error) {
     if (!isConflict(error)) throw error;
-    return { ok: false, says: said("actions.same-press-being-carried") };
+    return { ok: false, says: said("actions.same-press-being-carried"), open: true };
   }
-  let answer = await call(rt, line, kind, input, marks);
-  // The idempotency key makes asking again safe; twice silent, a look-up tells what holds.
-  if (answer.kind === "unanswered") answer = await call(rt, line, kind, input, marks);
-  if (answer.kind === "unanswered") {
-    const looked = await call(rt, line, "read", { ref: payment.providerRef }, marks);
-    if (looked.kind === "answered") await recordReading(rt, line.profile, payment, looked.value, "look-up");
-    const seen =
-      looked.kind === "answered"
-        ? said("actions.what-reports-now-shown")
-        : said("actions.what-became-could-not");
-    return { ok: false, says: sentences([saysWhat(line.profile.name, answer), seen]) };
-  }
-  if (answer.kind === "refused")
-    return { ok: false, says: saysWhat(line.profile.name, answer), code: answer.problem.code };
-  await rt.db.write([rt.db.orm.update(paymentActs).set({ done: true }).where(pressed(payment, once))]);
-  await recordReading(rt, line.profile, payment, answer.value, "answer");
-  return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
+  const carried = await carryOut(rt, operation.id, {
+    first: true,
+    ...(press.patience !== undefined && { patience: press.patience }),
+  });
+  return acted(rt, payment, carried?.operation ?? operation);
 }
 
-const pressed = (payment: Payment, once: string) =>
-  and(eq(paymentActs.paymentId, payment.id), eq(paymentActs.once, once));
-
-async function actOf(rt: Runtime, payment: Payment, once: string) {
-  const [row] = await rt.db.orm.select().from(paymentActs).where(pressed(payment, once));
-  return row ?? null;
+/** What came of a press, as far as it is known. */
+async function acted(rt: Runtime, payment: Payment, { state, says, code, kind }: Operation): Promise<Acted> {
+  if (state === "done") return { ok: true, payment: (await paymentOf(rt, payment.id)) ?? payment };
+  if (!isUnderWay(state)) return { ok: false, says: says ?? "", ...(code && { code }) };
+  return {
+    ok: false,
+    says: sentences([...(says ? [says] : []), said("actions.looked-up-until-known", { kind })]),
+    open: true,
+  };
 }
 
 /** Says what was done, for the person who did it. */

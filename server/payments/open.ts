@@ -10,10 +10,15 @@ export async function openPaymentsOf(
   const [row] = await rt.db.orm
     .select({
       waiting: sql<number>`sum(case when ${payments.state} in ('created', 'pending') then 1 else 0 end)`,
-      held: sql<number>`sum(case when ${payments.state} = 'authorised' then 1 else 0 end)`,
+      held: sql<number>`sum(case when held > 0 then 1 else 0 end)`,
       all: count(),
     })
     .from(payments)
-    .where(and(eq(payments.offerId, offerId), inArray(payments.state, ["created", "pending", "authorised"])));
+    .where(
+      and(
+        eq(payments.offerId, offerId),
+        inArray(payments.state, ["created", "pending", "authorised", "partly-captured"]),
+      ),
+    );
   return { waiting: row?.waiting ?? 0, held: row?.held ?? 0 };
 }

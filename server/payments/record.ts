@@ -91,10 +91,7 @@ async function writeFacts(
     ...payment,
     providerRef: payment.providerRef ?? alongside.providerRef ?? null,
     instrument: payment.instrument ?? alongside.instrument ?? null,
-    state: standing.state,
-    authorised: standing.authorised,
-    captured: standing.captured,
-    refunded: standing.refunded,
+    ...projected(standing),
     stage,
     attention: surplus
       ? "surplus"
@@ -106,8 +103,9 @@ async function writeFacts(
     version: payment.version + 1,
     updatedAt: now,
   };
-  const moved =
-    next.state !== payment.state || next.captured !== payment.captured || next.refunded !== payment.refunded;
+  const moved = Object.entries(projected(standing)).some(
+    ([name, value]) => payment[name as keyof Payment] !== value,
+  );
   if (fresh.length > 0) {
     statements.push(
       rt.db.orm.insert(facts).values(
@@ -131,6 +129,21 @@ async function writeFacts(
   if (moved) rt.nudge();
   return { payment: next, standing, added: fresh.length };
 }
+
+/** What of a standing is kept beside the payment, so that lists need not fold. */
+export const projected = (standing: Standing) => {
+  const { state, authorised, captured, released, held, refunded, refunding, inDispute, lost } = standing;
+  const { until: heldUntil, dispute, review } = standing;
+  const sums = { authorised, captured, released, held, refunded, refunding, inDispute, lost };
+  return {
+    state,
+    ...sums,
+    heldUntil,
+    dispute: dispute?.state ?? null,
+    disputeDue: dispute?.due ?? null,
+    review,
+  };
+};
 
 /** Renews the projection; its guard fails, and undoes the batch, when another process wrote in between. */
 function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {

@@ -19,11 +19,21 @@ async function paid(rows: { at: number; state: string; captured?: number; author
   for (const [i, { at, state, captured = 0, authorised = captured }] of rows.entries())
     await client.execute({
       sql: `insert into payments (id, checkout_id, storefront_id, connection_id, key_set_id, profile_version_id, offer_id,
-              revision_id, method_id, mode, origin, reference, order_reference, amount, currency, capture, state, authorised,
+              revision_id, method_id, mode, origin, reference, order_reference, amount, currency, capture, state, held, authorised,
               captured, refunded, version, parts, created_at, updated_at)
-            values (?, 'c', ?, 'n', 'k', 'v', 'o', 'r', 'm', 'live', 'shop', ?, 'O', 1000, 'EUR', 'at-once', ?, ?, ?, 0, 1,
+            values (?, 'c', ?, 'n', 'k', 'v', 'o', 'r', 'm', 'live', 'shop', ?, 'O', 1000, 'EUR', 'at-once', ?, ?, ?, ?, 0, 1,
               '{}', ?, ?)`,
-      args: [`p${at}-${i}`, north.id, `r${at}-${i}`, state, authorised, captured, at, at],
+      args: [
+        `p${at}-${i}`,
+        north.id,
+        `r${at}-${i}`,
+        state,
+        state === "authorised" ? authorised : 0,
+        authorised,
+        captured,
+        at,
+        at,
+      ],
     });
 }
 

@@ -17,7 +17,7 @@ export interface Today {
   /** Still waiting for the shopper or the provider. */
   pending: number;
   captured: Record<string, number>;
-  /** Authorised and not yet captured, whatever the day. */
+  /** Held and not yet captured, whatever the day. */
   held: { payments: number; amounts: Record<string, number> };
   refunded: Record<string, number>;
   /** The shares of approved payments between which four of five of the last days lay; null without a history. */
@@ -51,9 +51,9 @@ export async function todayOf(rt: Runtime, storefrontId: string, since: number):
         .where(and(live, gte(payments.createdAt, since)))
         .groupBy(payments.currency),
       rt.db.orm
-        .select({ ...byCurrency, amount: sql<number>`sum(authorised)`.mapWith(Number) })
+        .select({ ...byCurrency, amount: sql<number>`sum(held)`.mapWith(Number) })
         .from(payments)
-        .where(and(live, eq(payments.state, "authorised")))
+        .where(and(live, sql`held > 0`))
         .groupBy(payments.currency),
     ]),
     rt.memory.recall(shelf, storefrontId, Math.floor(rt.now() / KEPT), () =>

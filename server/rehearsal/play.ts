@@ -44,6 +44,7 @@ export async function playCase(rt: Runtime, offer: OfferWithRevisions, script: R
   const paid = await pay(rt, (await checkoutOf(rt, checkout.id)) ?? checkout, offer.offer.id, token.token, {
     ...(script.capture !== "offer" && { capture: script.capture }),
     loseAnswer: script.fault === "lose-answer",
+    patient: true,
     beforeSending: (payment) => makeFault(rt, script, payment),
   });
   if (paid.kind !== "payment")
@@ -184,7 +185,7 @@ async function playStep(
 ): Promise<Told | null> {
   const half = Math.floor(payment.amount / 2);
   const done = async (kind: "capture" | "void" | "refund", amount: number) => {
-    const acted = await act(rt, "rehearsal", payment, kind, amount, `rehearsed-${kind}`);
+    const acted = await act(rt, "rehearsal", payment, { kind, amount, once: `rehearsed-${kind}` });
     return acted.ok ? null : acted.says;
   };
   switch (step) {

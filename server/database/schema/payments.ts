@@ -3,7 +3,6 @@ import {
   type AnySQLiteColumn,
   index,
   integer,
-  primaryKey,
   sqliteTable,
   text,
   uniqueIndex,
@@ -12,14 +11,16 @@ import type { FingerprintParts } from "#core/fingerprint";
 import type { Order } from "#core/orders/order";
 import type { CapturePolicy } from "#core/offers/offer";
 import {
+  disputeStates,
+  type DisputeState,
   type FactSource,
   factSources,
+  type FraudReview,
   type PaymentState,
   paymentStates,
   type Statement,
 } from "#core/payments/facts";
-import { type ActionKind, actionKinds } from "#core/payments/actions";
-import { areFlags, at, flag, id, isModeOf, mode, notNegative, oneOf } from "./columns";
+import { at, id, isModeOf, mode, notNegative, oneOf } from "./columns";
 import { connections, keySets } from "./connections";
 import { offerRevisions, offers } from "./offers";
 import { profileVersions } from "./profiles";
@@ -123,6 +124,17 @@ export const payments = sqliteTable(
     authorised: integer().notNull(),
     captured: integer().notNull(),
     refunded: integer().notNull(),
+    released: integer().notNull().default(0),
+    /** Authorised and neither captured nor released; until when, where the provider says so. */
+    held: integer().notNull().default(0),
+    heldUntil: integer(),
+    refunding: integer().notNull().default(0),
+    inDispute: integer().notNull().default(0),
+    lost: integer().notNull().default(0),
+    dispute: text().$type<DisputeState>(),
+    /** Until when the dispute can be answered. */
+    disputeDue: integer(),
+    review: text().$type<FraudReview["state"]>(),
     stage: text(),
     attention: text().$type<Attention>(),
     version: integer().notNull(),
@@ -147,6 +159,9 @@ export const payments = sqliteTable(
     index("payments_earning")
       .on(t.storefrontId, t.connectionId)
       .where(sql.raw(`mode = 'live' and ${MOVED_MONEY}`)),
+    index("payments_held")
+      .on(t.storefrontId, t.mode, t.heldUntil, t.id)
+      .where(sql`held > 0`),
     index("payments_attention")
       .on(t.attention)
       .where(sql`attention is not null`),
@@ -155,30 +170,10 @@ export const payments = sqliteTable(
     oneOf("payments_state_known", t.state, paymentStates),
     oneOf("payments_capture", t.capture, ["at-once", "later"]),
     oneOf("payments_attention_known", t.attention, attentions),
+    oneOf("payments_dispute", t.dispute, disputeStates),
+    oneOf("payments_review", t.review, ["open", "passed", "refused"]),
     notNegative("payments_amounts", t.amount, t.authorised, t.captured, t.refunded),
-  ],
-);
-
-/** One press that moves money, so that the same press does it once; `done` says that the provider did it. */
-export const paymentActs = sqliteTable(
-  "payment_acts",
-  {
-    paymentId: text()
-      .notNull()
-      .references(() => payments.id),
-    /** Tells one press from another. */
-    once: text().notNull(),
-    kind: text().$type<ActionKind>().notNull(),
-    amount: integer().notNull(),
-    person: text().notNull(),
-    at: at(),
-    done: flag().default(false),
-  },
-  (t) => [
-    primaryKey({ columns: [t.paymentId, t.once] }),
-    oneOf("payment_acts_kind", t.kind, actionKinds),
-    notNegative("payment_acts_amount", t.amount),
-    areFlags("payment_acts_flags", t.done),
+    notNegative("payments_rest", t.released, t.held, t.refunding, t.inDispute, t.lost),
   ],
 );
 

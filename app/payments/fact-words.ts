@@ -1,0 +1,63 @@
+import { moneyText } from "#core/money/money";
+import { type Statement, stateWords } from "#core/payments/facts";
+import type { Spoken } from "../words/speak";
+
+const named = (reason: string) => reason.replace(/-/g, " ");
+
+/** What a statement says, as people read it. Amounts in the payment's currency unless it says another. */
+export function factWords(statement: Spoken<Statement>, currency: string, locale: string): string {
+  const sum = (amount: number, of = currency) => moneyText({ amount, currency: of }, locale);
+  switch (statement.object) {
+    case "report":
+      return reportWords(statement, sum);
+    case "misfit":
+      return `does not fit this payment: ${sum(statement.amount, statement.currency)}${
+        statement.reference ? `, for ${statement.reference}` : ""
+      }`;
+    case "attempt":
+      return `${statement.id ? `attempt ${statement.id}: ` : ""}${
+        statement.state === "unanswered" ? "nobody has answered yet" : stateWords(statement.state)
+      }${refusalWords(statement)}`;
+    case "authorisation":
+      return `${sum(statement.amount)} ${statement.state === "held" ? "held" : "held until it ended"}`;
+    case "capture":
+    case "release":
+    case "refund":
+      return `${statement.object} of ${sum(statement.amount)}: ${statement.state}`;
+    case "dispute":
+      return `dispute about ${sum(statement.amount)}: ${statement.state}${
+        statement.reason ? `, “${statement.reason}”` : ""
+      }`;
+    case "review":
+      return `check for fraud: ${statement.state}`;
+    case "fee":
+      return `fee of ${sum(statement.amount, statement.currency)}`;
+    case "settlement":
+      return `${sum(statement.amount, statement.currency)} paid out`;
+  }
+}
+
+function reportWords(
+  report: Extract<Spoken<Statement>, { object: "report" }>,
+  sum: (amount: number) => string,
+) {
+  const { status, word, challenge } = report;
+  const totals = (["authorised", "captured", "released", "refunded"] as const).flatMap((name) => {
+    const amount = report[name];
+    return amount ? [`${name} ${sum(amount)}`] : [];
+  });
+  const stands =
+    status === null
+      ? `“${word ?? ""}”, which no profile explains`
+      : status === "pending" && challenge
+        ? "pending: the shopper is asked"
+        : status && stateWords(status);
+  return `${[stands, totals.join(", ")].filter(Boolean).join("; ")}${refusalWords(report)}`;
+}
+
+const refusalWords = ({ reason, text, code }: { reason?: string; text?: string; code?: string }) =>
+  [
+    reason && reason !== "unspecified" ? `: ${named(reason)}` : "",
+    text ? `: ${text}` : "",
+    code ? ` (${code})` : "",
+  ].join("");

@@ -1,0 +1,95 @@
+import type { Attempt, Movement, Refusal, Report, Statement } from "../payments/facts";
+import { fold, type Standing } from "../payments/fold";
+import type { MovementReading, PaymentReading } from "./answers";
+import { own } from "./own";
+import type { Profile } from "./profile";
+
+type Meanings = Pick<Profile, "statuses" | "declines" | "movements" | "disputes" | "reviews">;
+
+/** What a provider's report of a payment states, as facts in our words. */
+export function statementsOf(profile: Meanings, reading: PaymentReading): Statement[] {
+  const unknown: string[] = [];
+  const { sequence } = reading;
+  const order = sequence === undefined ? {} : { sequence };
+  const known = <T>(table: Readonly<Record<string, T>> | undefined, word: string, what: string): T | null => {
+    const meaning = own(table, word);
+    if (meaning === undefined) unknown.push(`${what} ${word}`);
+    return meaning ?? null;
+  };
+  const movements = (object: Movement["object"], list: readonly MovementReading[] = []) =>
+    list.flatMap(({ id, amount, state: word }): Statement[] => {
+      const state = known(profile.movements, word, object);
+      return state ? [{ object, id, amount, state, ...order }] : [];
+    });
+  const objects: Statement[] = [
+    ...(reading.attempts ?? []).map((one): Statement => ({ ...attemptOf(profile, one), ...order })),
+    ...(reading.authorisations ?? []).map(({ ended, ...one }): Statement => ({
+      object: "authorisation",
+      ...one,
+      state: ended ? "ended" : "held",
+      ...order,
+    })),
+    ...movements("capture", reading.captures),
+    ...movements("release", reading.releases),
+    ...movements("refund", reading.refunds),
+    ...(reading.disputes ?? []).flatMap(({ state: word, ...one }): Statement[] => {
+      const state = known(profile.disputes, word, "dispute");
+      return state ? [{ object: "dispute", ...one, state, ...order }] : [];
+    }),
+    ...(reading.reviews ?? []).flatMap(({ id, state: word }): Statement[] => {
+      const state = known(profile.reviews, word, "review");
+      return state ? [{ object: "review", id, state, ...order }] : [];
+    }),
+    ...(reading.fees ?? []).map((one): Statement => ({ object: "fee", ...one, ...order })),
+  ];
+  return [
+    reportOf(profile, reading),
+    ...unknown.map((word): Statement => ({ object: "report", status: null, word, ...order })),
+    ...objects,
+  ];
+}
+
+/** Totals are told only where no list of objects takes their place. */
+function reportOf(profile: Meanings, reading: PaymentReading): Report {
+  const { sequence, status: word, challenge, code: scan } = reading;
+  const status = own(profile.statuses, word) ?? null;
+  const total = <N extends string>(name: N, amount: number | undefined, list: unknown) =>
+    list === undefined && amount !== undefined && amount > 0 ? { [name]: amount } : {};
+  return {
+    object: "report",
+    ...(sequence !== undefined && { sequence }),
+    status,
+    ...(status === null && { word }),
+    ...total("authorised", reading.authorised, reading.authorisations),
+    ...total("captured", reading.captured, reading.captures),
+    ...(reading.releases === undefined && reading.released !== undefined && { released: reading.released }),
+    ...total("refunded", reading.refunded, reading.refunds),
+    ...((status === "declined" || status === "failed") && refusalOf(profile, status, reading)),
+    ...(status === "pending" && { ...(challenge && { challenge }), ...(scan && { scan }) }),
+  };
+}
+
+function refusalOf(
+  { declines }: Meanings,
+  status: "declined" | "failed",
+  { declineCode: code, text }: Pick<PaymentReading, "declineCode" | "text">,
+): Refusal {
+  const reason = (code && own(declines, code)) || "unspecified";
+  return { ...(status === "declined" && { reason }), ...(code && { code }), ...(text && { text }) };
+}
+
+/** One of several tries on the provider's page. What was approved shows as money, not as an attempt. */
+function attemptOf(
+  profile: Meanings,
+  { id, status: word, ...rest }: NonNullable<PaymentReading["attempts"]>[number],
+): Attempt {
+  const status = own(profile.statuses, word);
+  if (status === "declined" || status === "failed")
+    return { object: "attempt", id, state: status, ...refusalOf(profile, status, rest) };
+  const state = status === "expired" || status === "cancelled" || status === "pending" ? status : "created";
+  return { object: "attempt", id, state };
+}
+
+/** Where a payment stands by one report alone. */
+export const standingOf = (profile: Meanings, reading: PaymentReading): Standing =>
+  fold(statementsOf(profile, reading).map((statement) => ({ statement })));
