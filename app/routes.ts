@@ -39,6 +39,7 @@ export default [
       route("operate", "payments/payments.tsx"),
       route("operate.csv", "payments/payments-csv.ts"),
       route("operate/webhooks", "intake/webhooks.tsx"),
+      route("operate/findings", "findings/findings-page.tsx"),
       route("operate/webhooks.csv", "intake/webhooks-csv.ts"),
       route("operate/:payment", "payments/payment.tsx"),
       route("shop", "shop/shop.tsx"),

@@ -214,10 +214,14 @@ test("an offer that is switched off is gone at once", async ({ page, world }) =>
 
 test("says that it waits while the provider is silent", async ({ page, world }) => {
   await goToPayment(page, world);
-  await world.weather("sandbox", "error", 2);
-  await typeCard(page, cards.sandbox.good);
-  await expect(page.getByRole("heading", { name: "We are waiting for an answer" })).toBeVisible();
-  await accessible(page);
+  await world.weather("sandbox", "error", 500);
+  try {
+    await typeCard(page, cards.sandbox.good);
+    await expect(page.getByRole("heading", { name: "We are waiting for an answer" })).toBeVisible();
+    await accessible(page);
+  } finally {
+    await fetch(`${world.env.origins.standins}/weather/karvello`, { method: "DELETE" });
+  }
 });
 
 test("another storefront does not reach what is not its own", async ({ page, world, quietConsole }) => {

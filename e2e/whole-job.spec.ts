@@ -135,7 +135,7 @@ test("an administrator takes a shop from keys to live and back", async ({ page, 
     await page.getByRole("link", { name: "Refund it on its page" }).click();
     await accessible(page);
     await refund(page);
-    await expect(page.getByText("€8.80 refunded").or(page.getByText("8,80 € refunded"))).toBeVisible();
+    await expect(page.getByText("€8.80 refunded.").or(page.getByText("8,80 € refunded."))).toBeVisible();
     await page.goto(at("/operate?mode=live"));
     await expect(page.getByRole("row").filter({ hasText: "LW-" }).first()).toContainText("refunded");
     await accessible(page);

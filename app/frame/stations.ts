@@ -43,7 +43,7 @@ export function placeOf(pathname: string): Place | null {
 export function pathOn(storefrontId: string, pathname: string): string {
   const at = `/s/${storefrontId}`;
   const kept =
-    /^\/s\/[^/]+(\/(?:plan(?:\/costs|\/list)?|offer\/stages|operate\/webhooks|exchanges|shop(?:\/settings)?))\/?$/.exec(
+    /^\/s\/[^/]+(\/(?:plan(?:\/costs|\/list)?|offer\/stages|operate\/webhooks|operate\/findings|exchanges|shop(?:\/settings)?))\/?$/.exec(
       pathname,
     )?.[1];
   if (kept) return at + kept;

@@ -87,6 +87,7 @@ function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): T
     case "operate":
       return [
         { to: `${at}/operate`, words: "Payments" },
+        { to: `${at}/operate/findings`, words: "Findings" },
         { to: `${at}/operate/webhooks`, words: "Webhooks" },
         { to: `${at}/exchanges`, words: "Exchanges" },
         { to: "/jobs", words: "Background work" },

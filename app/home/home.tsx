@@ -4,7 +4,7 @@ import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { countryWithin, namesOfCodes } from "#core/places/names";
-import { type Finding as SaidFinding, findingsOf } from "#server/findings";
+import { type Finding as SaidFinding, findingsOf } from "#server/findings/current";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";

@@ -9,7 +9,10 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
   const sum = (amount: number, of = currency) => moneyText({ amount, currency: of }, locale);
   switch (statement.object) {
     case "report":
-      return reportWords(statement, sum);
+      return [
+        reportWords(statement, sum),
+        ...(statement.parts ?? []).map((part) => factWords(part, currency, locale)),
+      ].join("; ");
     case "misfit":
       return `does not fit this payment: ${sum(statement.amount, statement.currency)}${
         statement.reference ? `, for ${statement.reference}` : ""

@@ -8,6 +8,7 @@ import { checkoutOf } from "#server/checkouts/checkouts";
 import { lookUp } from "#server/checkouts/look-up";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
 import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
+import { findingsAbout } from "#server/findings/findings";
 import { sendAgain } from "#server/outbox/deliver";
 import { operationsOf } from "#server/operations/operations";
 import { settle } from "#server/operations/settle";
@@ -26,10 +27,11 @@ import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import { Score } from "../score/score";
 import { PaymentActions } from "./payment-actions";
+import { FindingPresses } from "../findings/finding-presses";
 import { MoneyBar } from "./money-bar";
 import { Facts } from "./payment-facts";
 import { Operations } from "./payment-operations";
-import { spoken, spokenIn, tell } from "../words/spoken.server";
+import { spokenIn, tell } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -51,15 +53,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations] = await Promise.all([
+  const [checkout, story, allowed, news, operations, findings] = await Promise.all([
     checkoutOf(rt, payment.checkoutId),
     storyOf(rt, payment),
     actionsOf(rt, payment, profile),
     newsAbout(rt, payment.id),
     operationsOf(rt, payment.id),
+    findingsAbout(rt, payment.id),
   ]);
   const { parts: _, ...shown } = payment;
-  return spoken({
+  return spokenIn(localeOf(storefront)).spoken({
     payment: {
       ...shown,
       lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null,
@@ -74,6 +77,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     order: checkout?.order ?? null,
     score: story.score,
     details: story.details,
+    findings,
     facts: story.facts,
     allowed,
     news,
@@ -171,7 +175,8 @@ function SendAgain({ id }: { id: string }) {
 }
 
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
-  const { payment, provider, order, score, details, facts, allowed, news, operations, locale } = loaderData;
+  const { payment, provider, order, score, details, facts, allowed, news, operations, findings, locale } =
+    loaderData;
   const underWay =
     ["created", "pending"].includes(payment.state) ||
     news.some((one) => !one.deliveredAt) ||
@@ -189,13 +194,18 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         </div>
         <StateMark state={payment.state} />
       </PageHead>
-      {payment.attention && (
-        <Note meaning="wrong">
-          {payment.attention === "surplus"
-            ? "This order was paid by another payment already; Zahlung releases this one or refunds it."
-            : "The sources contradict each other: money moved on a payment that was also refused. Look at the facts below."}
-        </Note>
-      )}
+      {findings
+        .filter((one) => one.state !== "resolved" || one.person)
+        .map((one) => (
+          <Note key={one.id} meaning={one.state === "open" ? "wrong" : "none"}>
+            <Stack $gap={0.3}>
+              <span>
+                <strong>{one.title}.</strong> {one.says}
+              </span>
+              <FindingPresses finding={one} action={`/s/${params.storefront}/operate/findings`} />
+            </Stack>
+          </Note>
+        ))}
       <Halves>
         <Sheet>
           <Stack>

@@ -105,7 +105,7 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
       cell: (row) => (
         <>
           <StateMark state={row.state} />
-          {row.attention && <Wrong>needs a look</Wrong>}
+          {row.lookAt === 1 && <Wrong>needs a look</Wrong>}
         </>
       ),
     },

@@ -58,6 +58,8 @@ export interface Report extends Ordered, Refusal {
   challenge?: string;
   /** What a shopper's phone scans. */
   scan?: string;
+  /** What it says of single objects; they count with the report's own sequence. */
+  parts?: Identified[];
 }
 
 /** A report that names this payment and cannot be meant: its amount or currency is another. No money is counted of it. */
@@ -148,9 +150,11 @@ export interface Settlement extends Ordered {
   currency: string;
 }
 
-/** One statement about one object of a payment. Amounts are minor units of the payment's currency unless it says another. */
-export type Statement =
-  Report | Misfit | Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
+/** A statement about an object that has an identity of its own, so that statements about it follow each other. */
+export type Identified = Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
+
+/** One statement about a payment or an object of it. Amounts are minor units of the payment's currency unless it says another. */
+export type Statement = Report | Misfit | Identified;
 
 /** A statement with who said it and when. `key` is unique in the payment: the same fact has the same key. */
 export interface Fact {

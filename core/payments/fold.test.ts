@@ -91,6 +91,20 @@ describe("fold", () => {
     );
   });
 
+  it("takes what a report says of objects with the report's own sequence", () => {
+    const told = (sequence: number, state: "pending" | "succeeded" | "failed") =>
+      report({
+        sequence,
+        status: "captured",
+        captured: 900,
+        parts: [{ object: "refund", id: "1", amount: 300, state }],
+      });
+    expect(standingOf(told(2, "succeeded"), told(3, "pending"), told(1, "failed"))).toMatchObject({
+      refunding: 300,
+      refunded: 0,
+    });
+  });
+
   it("never makes money: what is held, captured and released is what was authorised", () => {
     fc.assert(
       fc.property(fc.array(statement, { maxLength: 25 }), (list) => {

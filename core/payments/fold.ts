@@ -57,8 +57,11 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
   const misfits = new Map<string, Misfit>();
   let totals = noTotals();
   for (const { statement } of facts) {
-    if (statement.object === "report") totals = withReport(totals, statement);
-    else if (statement.object === "misfit") misfits.set(JSON.stringify(statement), statement);
+    if (statement.object === "report") {
+      totals = withReport(totals, statement);
+      const { sequence, parts = [] } = statement;
+      for (const part of parts) objects.add(sequence === undefined ? part : { ...part, sequence });
+    } else if (statement.object === "misfit") misfits.set(JSON.stringify(statement), statement);
     else objects.add(statement);
   }
   const amounts = amountsOf(objects, totals);

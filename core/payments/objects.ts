@@ -5,14 +5,10 @@ import {
   type Attempt,
   type Authorisation,
   type Dispute,
-  type Fee,
   type FraudReview,
+  type Identified,
   type Movement,
-  type Settlement,
 } from "./facts";
-
-/** A statement about an object that has an identity of its own, so that statements about it follow each other. */
-export type Identified = Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
 
 const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = {
   attempt: ({ state }: Attempt) => attemptStates.indexOf(state),

@@ -1,4 +1,4 @@
-import type { Attempt, Movement, Refusal, Report, Statement } from "../payments/facts";
+import type { Attempt, Identified, Movement, Refusal, Report } from "../payments/facts";
 import { fold, type Standing } from "../payments/fold";
 import type { MovementReading, PaymentReading } from "./answers";
 import { own } from "./own";
@@ -7,45 +7,43 @@ import type { Profile } from "./profile";
 type Meanings = Pick<Profile, "statuses" | "declines" | "movements" | "disputes" | "reviews">;
 
 /** What a provider's report of a payment states, as facts in our words. */
-export function statementsOf(profile: Meanings, reading: PaymentReading): Statement[] {
+export function statementsOf(profile: Meanings, reading: PaymentReading): Report[] {
   const unknown: string[] = [];
-  const { sequence } = reading;
-  const order = sequence === undefined ? {} : { sequence };
   const known = <T>(table: Readonly<Record<string, T>> | undefined, word: string, what: string): T | null => {
     const meaning = own(table, word);
     if (meaning === undefined) unknown.push(`${what} ${word}`);
     return meaning ?? null;
   };
   const movements = (object: Movement["object"], list: readonly MovementReading[] = []) =>
-    list.flatMap(({ id, amount, state: word }): Statement[] => {
+    list.flatMap(({ id, amount, state: word }): Identified[] => {
       const state = known(profile.movements, word, object);
-      return state ? [{ object, id, amount, state, ...order }] : [];
+      return state ? [{ object, id, amount, state }] : [];
     });
-  const objects: Statement[] = [
-    ...(reading.attempts ?? []).map((one): Statement => ({ ...attemptOf(profile, one), ...order })),
-    ...(reading.authorisations ?? []).map(({ ended, ...one }): Statement => ({
+  const parts: Identified[] = [
+    ...(reading.attempts ?? []).map((one): Identified => attemptOf(profile, one)),
+    ...(reading.authorisations ?? []).map(({ ended, ...one }): Identified => ({
       object: "authorisation",
       ...one,
       state: ended ? "ended" : "held",
-      ...order,
     })),
     ...movements("capture", reading.captures),
     ...movements("release", reading.releases),
     ...movements("refund", reading.refunds),
-    ...(reading.disputes ?? []).flatMap(({ state: word, ...one }): Statement[] => {
+    ...(reading.disputes ?? []).flatMap(({ state: word, ...one }): Identified[] => {
       const state = known(profile.disputes, word, "dispute");
-      return state ? [{ object: "dispute", ...one, state, ...order }] : [];
+      return state ? [{ object: "dispute", ...one, state }] : [];
     }),
-    ...(reading.reviews ?? []).flatMap(({ id, state: word }): Statement[] => {
+    ...(reading.reviews ?? []).flatMap(({ id, state: word }): Identified[] => {
       const state = known(profile.reviews, word, "review");
-      return state ? [{ object: "review", id, state, ...order }] : [];
+      return state ? [{ object: "review", id, state }] : [];
     }),
-    ...(reading.fees ?? []).map((one): Statement => ({ object: "fee", ...one, ...order })),
+    ...(reading.fees ?? []).map((one): Identified => ({ object: "fee", ...one })),
   ];
+  const { sequence } = reading;
+  const order = sequence !== undefined && { sequence };
   return [
-    reportOf(profile, reading),
-    ...unknown.map((word): Statement => ({ object: "report", status: null, word, ...order })),
-    ...objects,
+    { ...reportOf(profile, reading), ...(parts.length > 0 && { parts }) },
+    ...unknown.map((word): Report => ({ object: "report", ...order, status: null, word })),
   ];
 }
 

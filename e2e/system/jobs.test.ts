@@ -1,10 +1,10 @@
-import { eq, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openCheckout } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
-import { payments } from "#server/database/schema";
+import { orders } from "#server/database/schema";
 import { askFor } from "#server/jobs/jobs";
 import { failingJobs } from "#server/jobs/list";
 import { newsOfCheckout } from "#server/outbox/news";
@@ -105,11 +105,13 @@ describe("the others go on", () => {
     await world.weather("error", 1_000_000);
     await world.rt.db.write(
       ids.flatMap((id) => [
-        // Counted as a change of the payment, so that a message being applied just now reads it again.
+        // As if another payment had paid the order; counted as a change, so that whoever writes just now reads it again.
         world.rt.db.orm
-          .update(payments)
-          .set({ attention: "surplus", version: sql`version + 1` })
-          .where(eq(payments.id, id)),
+          .update(orders)
+          .set({ payingPaymentId: "pay_elsewhere", version: sql`version + 1` })
+          .where(
+            sql`id = (select c.order_id from checkouts c join payments p on p.checkout_id = c.id where p.id = ${id})`,
+          ),
         askFor(world.rt, { kind: "undo-surplus", key: id, lane: world.connectionId }),
       ]),
     );

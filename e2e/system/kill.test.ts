@@ -66,6 +66,8 @@ describe("killed at any moment", () => {
             held: 4390,
             taken: 4390,
             given_back: sent,
+            turn: 1_000 + sent,
+            backs: [{ no: "B1", sum: sent, stand: "done" }],
             refusal: null,
             ask_at: null,
             card: { network: "Norda", last: "0019" },

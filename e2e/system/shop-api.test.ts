@@ -302,7 +302,20 @@ describe("the description of the shop API", () => {
     const id = paid?.kind === "payment" ? paid.payment.id : "";
     const payment = await call("GET", `/payments/${id}`);
     await check("/payments/{id}", "get", payment, 200);
-    expect(payment.body).toMatchObject({ state: "captured", stage: "Paid: to the loft", captured: "43.90" });
+    expect(payment.body).toMatchObject({ state: "captured", captured: "43.90", held: "0.00" });
+    const reference = String(payment.body.order);
+    const order = await call("GET", `/orders/${reference}`);
+    await check("/orders/{reference}", "get", order, 200);
+    expect(order.body).toMatchObject({
+      state: "paid",
+      stage: "Paid: to the loft",
+      paid: "43.90",
+      payment: id,
+    });
+    const again = await call("POST", "/checkouts", body({ reference }));
+    await check("/checkouts", "post", again, 409);
+    expect(again.body).toMatchObject({ type: "/problems/order-paid" });
+    await check("/orders/{reference}", "get", await call("GET", "/orders/nobody"), 404);
     await check("/checkouts", "post", await call("POST", "/checkouts", body({ total: "1" })), 422);
     await check("/checkouts", "post", await call("POST", "/checkouts", "{", {}), 400);
     const plain = { "content-type": "text/plain" };

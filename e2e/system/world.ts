@@ -42,7 +42,14 @@ export interface SystemWorld extends Connected {
   impatient(ms: number): void;
   /** How many calls of a kind of weather are still to come. */
   weatherLeft(kind: string): Promise<number>;
-  weather(kind: string, calls?: number, ms?: number, side?: "sandbox" | "live"): Promise<void>;
+  weather(
+    kind: string,
+    calls?: number,
+    ms?: number,
+    side?: "sandbox" | "live",
+    /** The one method that it is for. */
+    only?: string,
+  ): Promise<void>;
   end(): Promise<void>;
 }
 
@@ -147,11 +154,11 @@ export async function openWorld({
         return fetch(input, init);
       };
     },
-    async weather(kind, calls = 1, ms, side = "sandbox") {
+    async weather(kind, calls = 1, ms, side = "sandbox", only) {
       await fetch(`${standins}/weather/karvello`, {
         method: "POST",
         headers: { "content-type": "application/json" },
-        body: JSON.stringify({ side, kind, calls, ms }),
+        body: JSON.stringify({ side, kind, calls, ms, only }),
       });
     },
     async end() {

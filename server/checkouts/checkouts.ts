@@ -2,13 +2,14 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { type Cart, type Decision, decide } from "#core/offers/decide";
 import type { Order } from "#core/orders/order";
-import { guard } from "../database/guard";
+import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow, prepared } from "../database/prepared";
-import type { Checkout } from "../database/rows";
+import type { Checkout, OrderRow } from "../database/rows";
 import { checkouts, payments } from "../database/schema";
 import { exchangeRow, type NewExchange } from "../exchanges/exchanges";
 import { askFor, takeOff } from "../jobs/jobs";
+import { orderOf, orderOpened } from "../orders/orders";
 import { candidatesIn } from "../offers/candidates";
 import { newsOfCheckout } from "../outbox/news";
 import type { Runtime } from "../runtime";
@@ -30,13 +31,14 @@ export interface NewCheckout {
  */
 export function newCheckout(
   rt: Runtime,
-  input: NewCheckout,
+  { known, ...input }: NewCheckout & { known: OrderRow | null },
   said: Omit<NewExchange, "checkoutId" | "mode">,
 ): { checkout: Checkout; statements: Statement[] } {
   const now = rt.now();
   const checkout: Checkout = {
     id: rt.ids.next("chk"),
     token: rt.ids.secret(),
+    orderId: known?.id ?? rt.ids.next("ord"),
     ...input,
     reference: input.order.reference,
     state: "open" as const,
@@ -50,6 +52,7 @@ export function newCheckout(
   return {
     checkout,
     statements: [
+      orderOpened(rt, checkout),
       insertRow(rt.db, checkouts, checkout),
       exchangeRow(rt, { ...said, checkoutId: id, mode: input.mode }),
       askFor(rt, { kind: "expire-checkout", key: id, lane: storefrontId, at: expiresAt }),
@@ -63,9 +66,17 @@ export async function openCheckout(
   input: NewCheckout,
   said: Omit<NewExchange, "checkoutId" | "mode">,
 ): Promise<Checkout> {
-  const { checkout, statements } = newCheckout(rt, input, said);
-  await rt.db.write(statements);
-  return checkout;
+  for (let attempt = 1; ; attempt++) {
+    const known = await orderOf(rt, { ...input, reference: input.order.reference });
+    const { checkout, statements } = newCheckout(rt, { ...input, known }, said);
+    try {
+      await rt.db.write(statements);
+      return checkout;
+    } catch (error) {
+      // Somebody else has opened the same order just now.
+      if (!isConflict(error) || attempt === 3) throw error;
+    }
+  }
 }
 
 export const checkoutAddress = (rt: Runtime, checkout: Pick<Checkout, "token">) =>

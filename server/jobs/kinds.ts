@@ -16,7 +16,7 @@ import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
 import { act } from "../payments/actions";
-import { paymentOf } from "../payments/record";
+import { isSurplusNow, paymentOf } from "../payments/record";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
@@ -76,7 +76,7 @@ async function take(rt: Runtime, { key }: Job): Promise<Done> {
 /** A second yes for an order that is paid already is let go, or handed back where the money has moved. */
 async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
   const payment = await paymentOf(rt, key);
-  if (payment?.attention !== "surplus") return END;
+  if (!payment || !(await isSurplusNow(rt, payment))) return END;
   const { held, captured, refunded, refunding } = payment;
   const left = captured - refunded - refunding;
   // What the provider refuses is left to a person, as a finding; what is not known yet has a job of its own.

@@ -16,6 +16,7 @@ import { guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Operation, Payment } from "../database/rows";
 import { call, type GatewayAnswer, type Line, lineOf, saysWhat } from "../gateway/gateway";
+import { opening } from "../findings/record";
 import { takeOff } from "../jobs/jobs";
 import { recordReading } from "../payments/readings";
 import { paymentOf, recordFacts } from "../payments/record";
@@ -247,11 +248,19 @@ export async function readAtProvider(
 
 /** Writes how an operation ended, or that only a person can say. */
 async function end(job: Job, step: Extract<NextStep, { do: "end" | "ask-person" }>): Promise<void> {
-  const { rt, operation, line } = job;
+  const { rt, operation, payment, line } = job;
   const provider = line.profile.name;
   if (step.do === "ask-person") {
     const question = { state: "question" as const, says: said("operations.question", { provider }) };
-    await rt.db.write([...changed(rt, operation, question), takeOff("operation", operation.id)]);
+    const { kind, amount } = operation;
+    const sum = { amount, currency: payment.currency };
+    await rt.db.write([
+      ...changed(rt, operation, question),
+      ...(payment.origin === "rehearsal"
+        ? []
+        : [opening(rt, payment, { kind: "question", detail: operation.id, values: { kind, sum } })]),
+      takeOff("operation", operation.id),
+    ]);
     return;
   }
   if (step.as === "refused") return refused(job, {}, operation.says ?? "");

@@ -6,6 +6,7 @@ import { changeSettings } from "../audit/audit";
 import { guardFailed } from "../database/guard";
 import type { Payment } from "../database/rows";
 import { facts } from "../database/schema";
+import { ending } from "../findings/record";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { changed, operationOf } from "./operations";
@@ -45,7 +46,10 @@ export async function settle(
     await changeSettings(
       rt,
       { person, action: `payment settled`, subject: payment.id, detail: { operation: kind, amount, found } },
-      changed(rt, operation, { state: found, says: null, endedAt: rt.now() }),
+      [
+        ...changed(rt, operation, { state: found, says: null, endedAt: rt.now() }),
+        ending(rt, payment.id, "question"),
+      ],
     );
   } catch (error) {
     if (!guardFailed(error)) throw error;

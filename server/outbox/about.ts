@@ -14,6 +14,13 @@ export interface NewsLine {
   nextAt: number | null;
 }
 
+interface NewsBody {
+  state?: string;
+  stage?: string | null;
+  payment?: { state?: string };
+  order?: { stage?: string | null };
+}
+
 /** The news about a payment, oldest first, with what became of it. */
 export async function newsAbout(rt: Runtime, paymentId: string): Promise<NewsLine[]> {
   const rows = await rt.db.orm
@@ -24,8 +31,10 @@ export async function newsAbout(rt: Runtime, paymentId: string): Promise<NewsLin
   return rows
     .sort((a, b) => (a.news.id < b.news.id ? -1 : 1))
     .map(({ news: { id, tries, deliveredAt, lastOutcome, body }, nextAt }) => {
-      const { data } = JSON.parse(body) as { data: { state?: string; stage?: string | null } };
-      const state = [data.state, data.stage].filter(Boolean).join(", ");
+      const { data } = JSON.parse(body) as { data: NewsBody };
+      // Before orders had news of their own, a payment's stood in its place.
+      const about = "payment" in data && data.payment ? data : { payment: data, order: data };
+      const state = [about.payment?.state, about.order?.stage].filter(Boolean).join(", ");
       return { id, tries, deliveredAt, lastOutcome, nextAt, state };
     });
 }

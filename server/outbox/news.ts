@@ -1,7 +1,7 @@
 import { and, eq, isNull } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Statement } from "../database/open";
-import type { Checkout, Payment } from "../database/rows";
+import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { jobs, outbox } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
@@ -9,8 +9,27 @@ import { decimalText } from "#core/money/money";
 
 const decimal = (amount: number, currency: string) => decimalText({ amount, currency });
 
+/** How the shop API and the news write an order. `version` grows with each change: the highest one is the truth. */
+export function orderForShop(order: OrderRow) {
+  const { currency } = order;
+  return {
+    order: order.reference,
+    mode: order.mode,
+    state: order.state,
+    stage: order.stage,
+    currency,
+    due: decimal(order.due, currency),
+    held: decimal(order.held, currency),
+    paid: decimal(order.paid, currency),
+    refunded: decimal(order.refunded, currency),
+    payment: order.payingPaymentId,
+    at: new Date(order.updatedAt).toISOString(),
+    version: order.version,
+  };
+}
+
 /** How the shop API and the news write a payment. Amounts are decimal text of the payment's currency. */
-export function paymentForShop(payment: Payment, checkout: Checkout) {
+export function paymentForShop(payment: Payment, checkout: Pick<Checkout, "id" | "reference">) {
   const { currency } = payment;
   return {
     payment: payment.id,
@@ -18,27 +37,34 @@ export function paymentForShop(payment: Payment, checkout: Checkout) {
     order: checkout.reference,
     mode: payment.mode,
     state: payment.state,
-    stage: payment.stage,
     currency,
     amount: decimal(payment.amount, currency),
     authorised: decimal(payment.authorised, currency),
     captured: decimal(payment.captured, currency),
+    released: decimal(payment.released, currency),
+    held: decimal(payment.held, currency),
+    heldUntil: payment.heldUntil === null ? null : new Date(payment.heldUntil).toISOString(),
     refunded: decimal(payment.refunded, currency),
+    refunding: decimal(payment.refunding, currency),
+    dispute: payment.dispute,
+    review: payment.review,
+    instrument: payment.instrument,
     at: new Date(payment.updatedAt).toISOString(),
-    /** Grows with every change, so that news which overtook other news can be told apart. */
-    version: payment.version,
   };
 }
 
-/** The statements that put news of a payment into the outbox, once for each standing. */
-export function newsOfPayment(rt: Runtime, payment: Payment, checkout: Checkout) {
+/** The statements that put news of an order, with the payment that moved, into the outbox. */
+export function newsOfOrder(rt: Runtime, order: OrderRow, payment: Payment, checkout: Checkout) {
   return newsRow(rt, {
-    dedupe: `${payment.id}:${payment.state}:${payment.captured}:${payment.refunded}`,
+    dedupe: `${order.id}:${order.version}`,
     storefrontId: payment.storefrontId,
     mode: payment.mode,
     paymentId: payment.id,
     checkoutId: checkout.id,
-    body: { type: "payment.changed", data: paymentForShop(payment, checkout) },
+    body: {
+      type: "order.changed",
+      data: { order: orderForShop(order), payment: paymentForShop(payment, checkout) },
+    },
   });
 }
 

@@ -46,10 +46,10 @@ const shown = {
   mode: payments.mode,
   createdAt: payments.createdAt,
   origin: payments.origin,
-  attention: payments.attention,
+  lookAt: sql<number>`exists (select 1 from findings f where f.payment_id = ${payments.id} and f.state = 'open')`,
 };
 
-export type PaymentRow = Pick<Payment, keyof typeof shown>;
+export type PaymentRow = Pick<Payment, Exclude<keyof typeof shown, "lookAt">> & { lookAt: number };
 
 export interface PaymentPage {
   rows: PaymentRow[];

@@ -1,13 +1,24 @@
-import { and, eq, ne } from "drizzle-orm";
+import { and, eq, isNull, ne, sql } from "drizzle-orm";
+import { findingsOfPayment } from "#core/findings/payment-findings";
+import { isSurplus, orderAfter } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
-import { fold, isOver, isPaid, type Standing } from "#core/payments/fold";
+import { fold, isOver, type Standing } from "#core/payments/fold";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Payment } from "../database/rows";
-import { checkouts, facts, offerRevisions, payments } from "../database/schema";
+import {
+  checkouts,
+  facts,
+  findings,
+  offerRevisions,
+  orders,
+  payments,
+  storefronts,
+} from "../database/schema";
 import type { FactSource } from "#core/payments/facts";
 import { askFor, seeTo, takeOff } from "../jobs/jobs";
-import { newsOfPayment } from "../outbox/news";
+import { findingsFollow } from "../findings/record";
+import { newsOfOrder } from "../outbox/news";
 import type { Runtime } from "../runtime";
 
 export interface NewFact {
@@ -59,16 +70,36 @@ export async function recordFacts(
 
 async function readForRecording(rt: Runtime, paymentId: string) {
   const { orm } = rt.db;
-  const [[row], known] = await orm.batch([
+  const [[row], known, found, others] = await orm.batch([
     orm
-      .select({ payment: payments, checkout: checkouts, document: offerRevisions.document })
+      .select({
+        payment: payments,
+        checkout: checkouts,
+        order: orders,
+        document: offerRevisions.document,
+        declared: storefronts.stages,
+      })
       .from(payments)
       .innerJoin(checkouts, eq(checkouts.id, payments.checkoutId))
+      .innerJoin(orders, eq(orders.id, checkouts.orderId))
+      .innerJoin(storefronts, eq(storefronts.id, payments.storefrontId))
       .innerJoin(offerRevisions, eq(offerRevisions.id, payments.revisionId))
       .where(eq(payments.id, paymentId)),
     orm.select().from(facts).where(eq(facts.paymentId, paymentId)).orderBy(facts.number),
+    orm.select().from(findings).where(eq(findings.paymentId, paymentId)),
+    // Other checkouts of the same order that a shopper could still pay.
+    orm
+      .select()
+      .from(checkouts)
+      .where(
+        and(
+          eq(checkouts.state, "open"),
+          sql`${checkouts.orderId} = (select c.order_id from payments p join checkouts c on c.id = p.checkout_id where p.id = ${paymentId})`,
+          sql`${checkouts.id} <> (select checkout_id from payments where id = ${paymentId})`,
+        ),
+      ),
   ]);
-  return row ? { ...row, facts: known } : null;
+  return row ? { ...row, facts: known, findings: found, others } : null;
 }
 
 type Seen = NonNullable<Awaited<ReturnType<typeof readForRecording>>>;
@@ -79,33 +110,22 @@ async function writeFacts(
   fresh: readonly NewFact[],
   alongside: Alongside,
 ): Promise<Recorded> {
-  const { payment, checkout, document } = seen;
+  const { payment } = seen;
   const now = rt.now();
   const statements: Statement[] = [...(alongside.with ?? [])];
   const standing = fold([...seen.facts, ...fresh]);
-  const stage = document.stages[standing.state] ?? null;
-  const closedAlready = checkout.state === "paid" && checkout.activePaymentId !== payment.id;
-  const surplus = isPaid(standing.state) && !isPaid(payment.state) && closedAlready;
-  const waiting = standing.state === "created" || standing.state === "pending";
+  const sums = projected(standing);
+  const moved = Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
+  const stage = stageOf(seen, standing.state);
   const next: Payment = {
     ...payment,
     providerRef: payment.providerRef ?? alongside.providerRef ?? null,
     instrument: payment.instrument ?? alongside.instrument ?? null,
-    ...projected(standing),
-    stage,
-    attention: surplus
-      ? "surplus"
-      : standing.contradiction
-        ? "contradiction"
-        : payment.attention === "surplus" && isOver(standing.state)
-          ? null
-          : payment.attention,
+    ...sums,
+    stage: stage.declared,
     version: payment.version + 1,
     updatedAt: now,
   };
-  const moved = Object.entries(projected(standing)).some(
-    ([name, value]) => payment[name as keyof Payment] !== value,
-  );
   if (fresh.length > 0) {
     statements.push(
       rt.db.orm.insert(facts).values(
@@ -120,20 +140,64 @@ async function writeFacts(
   }
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
     statements.push(...projection(rt, payment, next));
-  if (moved) {
-    statements.push(...checkoutFollows(rt, seen, next));
-    if (payment.origin === "shop") statements.push(...newsOfPayment(rt, next, checkout));
-    statements.push(...workFollows(rt, next, waiting));
+  if (fresh.length > 0) {
+    const surplus = isSurplus(seen.order, next);
+    const around = {
+      amount: payment.amount,
+      currency: payment.currency,
+      surplus: surplus && (next.held > 0 || next.captured > next.refunded),
+      late: isLate(seen, next),
+      unknownStage: stage.unknown,
+    };
+    statements.push(...findingsFollow(rt, next, findingsOfPayment(standing, around), seen.findings));
+    if (moved) statements.push(...worldFollows(rt, seen, next, surplus));
   }
   if (statements.length > 0) await rt.db.write(statements);
   if (moved) rt.nudge();
   return { payment: next, standing, added: fresh.length };
 }
 
+/** The shop's stage for a state; one that the shop no longer declares is sent to nobody. */
+function stageOf({ document, declared, payment }: Seen, state: Payment["state"]) {
+  const stage = document.stages[state] ?? null;
+  const known = stage === null || declared.includes(stage) || payment.origin !== "shop";
+  return { declared: known ? stage : null, unknown: known ? null : stage };
+}
+
+/** Whether money came after the checkout was over; said once, and for as long as the money is there. */
+const isLate = ({ checkout, findings: known }: Seen, next: Payment): boolean =>
+  next.held + next.captured > next.refunded &&
+  (checkout.state === "expired" ||
+    checkout.state === "cancelled" ||
+    known.some((one) => one.kind === "late"));
+
+/** What follows from a payment that moved: for its order, its checkout, the shop, and the work to be done. */
+function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean): Statement[] {
+  const { order, checkout, payment } = seen;
+  const after = { ...order, ...orderAfter(order, next) };
+  // A payment that the order does not stand on says nothing about its stage.
+  const tells = after.payingPaymentId === null || after.payingPaymentId === next.id;
+  const changed = {
+    ...after,
+    stage: tells ? next.stage : order.stage,
+    version: order.version + 1,
+    updatedAt: rt.now(),
+  };
+  const { id, ...rest } = changed;
+  return [
+    guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
+    rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
+    ...checkoutFollows(rt, seen, next, changed.payingPaymentId === next.id),
+    ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout) : []),
+    ...workFollows(rt, next, surplus),
+  ];
+}
+
 /** What of a standing is kept beside the payment, so that lists need not fold. */
 export const projected = (standing: Standing) => {
   const { state, authorised, captured, released, held, refunded, refunding, inDispute, lost } = standing;
-  const { until: heldUntil, dispute, review } = standing;
+  const { dispute, review } = standing;
+  const heldUntil = held > 0 ? standing.until : null;
   const sums = { authorised, captured, released, held, refunded, refunding, inDispute, lost };
   return {
     state,
@@ -155,11 +219,12 @@ function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
 }
 
 /** What there is to be done in the background after a payment has moved. */
-function workFollows(rt: Runtime, payment: Payment, waiting: boolean): Statement[] {
-  const { id: key, connectionId: lane, mode, origin, attention } = payment;
+function workFollows(rt: Runtime, payment: Payment, surplus: boolean): Statement[] {
+  const { id: key, connectionId: lane, mode, origin, state } = payment;
+  const waiting = state === "created" || state === "pending";
   return [
     waiting ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 }) : takeOff("look-up", key),
-    ...(attention === "surplus" ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
+    ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
     ...(mode === "test" && origin !== "rehearsal" && !waiting
       ? [askFor(rt, { kind: "judge-walk", key, lane })]
@@ -167,24 +232,51 @@ function workFollows(rt: Runtime, payment: Payment, waiting: boolean): Statement
   ];
 }
 
-function checkoutFollows(rt: Runtime, { checkout, payment }: Seen, next: Payment): Statement[] {
+/** Closes the checkout that was paid, with the others of its order; frees one whose payment came to nothing. */
+function checkoutFollows(
+  rt: Runtime,
+  { checkout, payment, others }: Seen,
+  next: Payment,
+  pays: boolean,
+): Statement[] {
   const mine = and(eq(checkouts.id, checkout.id), eq(checkouts.activePaymentId, payment.id));
-  if (isPaid(next.state) && checkout.state !== "paid") {
+  if (pays && checkout.state !== "paid") {
+    const [asked, idle] = [
+      others.filter((one) => one.activePaymentId !== null),
+      others.filter((one) => one.activePaymentId === null),
+    ];
     return [
       rt.db.orm
         .update(checkouts)
         .set({ state: "paid", activePaymentId: payment.id, closedAt: rt.now() })
         .where(and(eq(checkouts.id, checkout.id), ne(checkouts.state, "paid"))),
       takeOff("expire-checkout", checkout.id),
+      ...idle.map(({ id }) =>
+        rt.db.orm
+          .update(checkouts)
+          .set({ state: "cancelled", closedAt: rt.now() })
+          .where(and(eq(checkouts.id, id), eq(checkouts.state, "open"), isNull(checkouts.activePaymentId))),
+      ),
+      // What is asked of a shopper there is let go of.
+      ...asked.map(({ id }) => askFor(rt, { kind: "let-go", key: id, lane: next.connectionId })),
     ];
   }
-  if (isOver(next.state) && checkout.state === "open") {
+  if (isOver(next.state) && checkout.state === "open")
     return [rt.db.orm.update(checkouts).set({ activePaymentId: null }).where(mine)];
-  }
   return [];
 }
 
 export async function paymentOf(rt: Runtime, id: string): Promise<Payment | null> {
   const [row] = await rt.db.orm.select().from(payments).where(eq(payments.id, id));
   return row ?? null;
+}
+
+/** Whether a payment's order is paid by another payment. */
+export async function isSurplusNow(rt: Runtime, payment: Payment): Promise<boolean> {
+  const [row] = await rt.db.orm
+    .select({ order: orders })
+    .from(checkouts)
+    .innerJoin(orders, eq(orders.id, checkouts.orderId))
+    .where(eq(checkouts.id, payment.checkoutId));
+  return row !== undefined && isSurplus(row.order, payment);
 }

@@ -1,6 +1,6 @@
 import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { findingsOf as findingsOfSaid } from "../findings";
+import { findingsOf as findingsOfSaid } from "../findings/current";
 import { addStorefront } from "../storefronts/storefronts";
 import { mustStand } from "../storefronts/now";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
@@ -78,7 +78,9 @@ it("tells of payments that need a look, and of nothing else", async () => {
   const now = await mustStand(world.rt, north.id);
   expect(await findingsOf(world.rt, now)).toEqual([]);
   await world.rt.db.client.execute(
-    `update payments set attention = 'surplus', order_reference = 'LW-7' where state = 'captured' and created_at = ${TODAY + 1000}`,
+    `insert into findings (id, storefront_id, mode, kind, payment_id, order_reference, detail, "values", state, opened_at)
+     select 'f', storefront_id, mode, 'surplus', id, 'LW-7', '', '{"sum":{"amount":1000,"currency":"EUR"}}', 'open', 5
+     from payments where state = 'captured' and created_at = ${TODAY + 1000}`,
   );
   expect(await findingsOf(world.rt, now)).toMatchObject([
     { title: "LW-7 was paid twice", meaning: "wrong", to: expect.stringMatching(/^\/operate\/p/) as string },

@@ -21,6 +21,29 @@ const idempotency = {
 };
 const byId = { name: "id", in: "path", required: true, schema: { type: "string" } };
 
+/** One piece of news as the shop hears it: signed by the Standard Webhooks specification, answered with any 2xx. */
+const newsOf = (summary: string, data: Record<string, object>, description = "") => ({
+  post: {
+    summary,
+    ...(description && { description }),
+    requestBody: {
+      required: true,
+      content: json({
+        type: "object",
+        required: ["type", "timestamp", "data"],
+        properties: {
+          type: text("Which news."),
+          timestamp: text("When it was said, RFC 3339.", { format: "date-time" }),
+          data: { type: "object", required: Object.keys(data), properties: data },
+        },
+      }),
+    },
+    responses: { "204": { description: "Taken. Anything but 2xx has it sent again, for three days." } },
+  },
+});
+const news = (summary: string, order: object, description: string) =>
+  newsOf(summary, { order, payment: ref("Payment") }, description);
+
 /** The shop API as an OpenAPI 3.1 document. */
 export const openApi = (origin: string) => ({
   openapi: "3.1.0",
@@ -123,6 +146,20 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+    "/orders/{reference}": {
+      get: {
+        summary: "Read an order by your own reference, with every payment that was tried",
+        parameters: [
+          { name: "reference", in: "path", required: true, schema: text("The shop's order number.") },
+        ],
+        responses: {
+          "200": { description: "The order", content: json(ref("OrderWithPayments")) },
+          "401": problemResponse,
+          "503": problemResponse,
+          "404": problemResponse,
+        },
+      },
+    },
     "/payments/{id}": {
       get: {
         summary: "Read a payment",
@@ -135,6 +172,22 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+  },
+  webhooks: {
+    "order.changed": news(
+      "An order's money or stage has changed",
+      ref("OrderStanding"),
+      "Sent for each change, with the payment that moved. Of two, the one with the higher version is the truth.",
+    ),
+    "checkout.closed": newsOf("A checkout ended without being paid", {
+      checkout: text("Its id."),
+      order: text("The shop's order number."),
+      mode: ref("Mode"),
+      state: { enum: ["cancelled", "expired"] },
+    }),
+    "test-orders.close": newsOf("The storefront has gone live: close these test orders", {
+      orders: { type: "array", items: text("A shop's order number.") },
+    }),
   },
   components: {
     securitySchemes: {

@@ -13,7 +13,8 @@ import type { Storefront } from "../database/rows";
 import { payments } from "../database/schema";
 import { recorded } from "../exchanges/exchanges";
 import { candidatesIn } from "../offers/candidates";
-import { paymentForShop } from "../outbox/news";
+import { orderOf, paymentsOfOrder } from "../orders/orders";
+import { orderForShop, paymentForShop } from "../outbox/news";
 import { DatabaseAway, isPassing } from "../database/writes";
 import type { Runtime } from "../runtime";
 import { mustStand, type StorefrontNow } from "../storefronts/now";
@@ -79,6 +80,10 @@ export function shopApi(rt: Runtime): Router {
   router.get(
     "/checkouts/:id",
     on((request, call) => getCheckout(rt, request, call)),
+  );
+  router.get(
+    "/orders/:reference",
+    on((request, call) => getOrder(rt, request, call)),
   );
   router.get(
     "/payments/:id",
@@ -246,10 +251,16 @@ async function askOffers(request: Request, { caller, now, storefront }: Call) {
 
 async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
   const order = orderFrom(request.body, storefront);
+  const whose = { storefrontId: storefront.id, mode: caller.mode, origin: "shop" as const };
+  const known = await orderOf(rt, { ...whose, reference: order.reference });
   return once(rt, caller, request, () => {
+    if (known?.state === "paid")
+      throw new ProblemError(
+        problem(409, "order-paid", "Paid already", `Order ${order.reference} is paid; nothing more is due.`),
+      );
     const { checkout, statements } = newCheckout(
       rt,
-      { storefrontId: storefront.id, mode: caller.mode, origin: "shop", order },
+      { ...whose, order, known },
       {
         at: rt.now(),
         from: "shop",
@@ -288,6 +299,20 @@ async function getCheckout(rt: Runtime, request: Request, { caller }: Call) {
       total: decimalText({ amount: checkout.order.total, currency: checkout.order.currency }),
       currency: checkout.order.currency,
       payments: all.map((payment) => paymentForShop(payment, checkout)),
+    },
+  };
+}
+
+async function getOrder(rt: Runtime, request: Request, { caller }: Call) {
+  const reference = String(request.params.reference);
+  const order = await orderOf(rt, { ...caller, origin: "shop", reference });
+  if (!order) throw notFound("order");
+  const all = await paymentsOfOrder(rt, order.id);
+  return {
+    status: 200,
+    body: {
+      ...orderForShop(order),
+      payments: all.map((payment) => paymentForShop(payment, { id: payment.checkoutId, reference })),
     },
   };
 }

@@ -1,5 +1,6 @@
 import { withheldCodes } from "#core/offers/decide";
-import { paymentStates } from "#core/payments/facts";
+import { orderStates } from "#core/orders/paid";
+import { disputeStates, paymentStates } from "#core/payments/facts";
 
 export const text = (description: string, extra: object = {}) => ({ type: "string", description, ...extra });
 const amount = (description: string) =>
@@ -13,6 +14,30 @@ const whole = (properties: Record<string, object>) => ({
   additionalProperties: false,
 });
 export const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+
+const maybe = (description: string, extra: object = {}) => ({
+  type: ["string", "null"],
+  description,
+  ...extra,
+});
+
+const orderStanding = {
+  order: text("The shop's order number."),
+  mode: ref("Mode"),
+  state: ref("OrderState"),
+  stage: maybe("The order stage that follows; null where none is chosen, or it is no longer declared."),
+  currency: text("ISO 4217."),
+  due: amount("What the order is to be paid with."),
+  held: amount("Promised and not captured yet."),
+  paid: amount("Captured, less what was lost in a dispute."),
+  refunded: amount("Refunded."),
+  payment: maybe("The payment that pays it."),
+  at: text("When it last changed, RFC 3339.", { format: "date-time" }),
+  version: {
+    type: "integer",
+    description: "Grows with every change of the order: of two pieces of news the higher one is the truth.",
+  },
+};
 
 /** What the shop API takes and gives, as JSON Schemas by name. */
 export const schemas = {
@@ -117,20 +142,30 @@ export const schemas = {
     currency: text("ISO 4217."),
     payments: { type: "array", items: ref("Payment") },
   }),
+  OrderState: { enum: [...orderStates] },
+  OrderStanding: whole(orderStanding),
+  OrderWithPayments: whole({ ...orderStanding, payments: { type: "array", items: ref("Payment") } }),
   Payment: whole({
     payment: text("Its id."),
     checkout: text("Its checkout."),
     order: text("The shop's order number."),
     mode: ref("Mode"),
     state: { enum: [...paymentStates] },
-    stage: { type: ["string", "null"], description: "The order stage that follows." },
     currency: text("ISO 4217."),
     amount: amount("Asked for."),
     authorised: amount("Authorised."),
     captured: amount("Captured."),
+    released: amount("Let go of what was authorised."),
+    held: amount("Authorised, and neither captured nor released."),
+    heldUntil: maybe("When what is held ends, RFC 3339, where the provider says so.", {
+      format: "date-time",
+    }),
     refunded: amount("Refunded."),
+    refunding: amount("On its way back to the shopper; it can still fail."),
+    dispute: { enum: [...disputeStates, null], description: "A dispute about it, if there is or was one." },
+    review: { enum: ["open", "passed", "refused", null], description: "The provider's check for fraud." },
+    instrument: maybe("What was paid with, as the shopper knows it."),
     at: text("When it last changed, RFC 3339.", { format: "date-time" }),
-    version: { type: "integer", description: "Grows with every change." },
   }),
   Problem: {
     type: "object",

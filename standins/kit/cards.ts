@@ -1,5 +1,16 @@
 /** What a card does when it is charged. */
-export type CardManner = "good" | "short" | "expired" | "code" | "fraud" | "no" | "ask" | "error";
+export type CardManner =
+  | "good"
+  | "short"
+  | "expired"
+  | "code"
+  | "fraud"
+  | "no"
+  | "ask"
+  | "error"
+  | "slow-back"
+  | "no-back"
+  | "watched";
 
 export interface Card {
   number: string;
@@ -42,6 +53,9 @@ const manners: [Card["network"], CardManner, string, string][] = [
   ["Norda", "error", "a processing error", "error"],
   ["Celesta", "good", "approved", "celesta"],
   ["Umbra", "good", "approved", "umbra"],
+  ["Norda", "slow-back", "approved; what is given back takes its time", "slow-back"],
+  ["Norda", "no-back", "approved; what is given back comes to nothing", "no-back"],
+  ["Norda", "watched", "approved, and looked at for misuse", "watched"],
 ];
 
 export const cardsOf = (range: "00" | "77" | "01" | "78" | "02" | "79"): Card[] =>

@@ -39,6 +39,8 @@ export interface Bill {
   way: string;
   madeAt: string;
   movedAt: string;
+  /** Counts how often it has moved. */
+  turn: number;
 }
 
 /** A message on its way, as it was said; it is signed anew at each try. */
@@ -125,6 +127,7 @@ export class House {
       refusal: null,
       madeAt: at,
       movedAt: at,
+      turn: 1,
     };
     this.books(side).bills[no] = made;
     this.changed();

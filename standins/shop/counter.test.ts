@@ -127,38 +127,57 @@ describe("news", () => {
     };
     return counter.hear("test", headers, body);
   };
-  const paid = (order: ShopOrder, version: number, state: string, payment = "pay_1") =>
-    news("payment.changed", { order: order.no, payment, version, state, stage: `stage of ${state}` });
+  /** News of an order, from which it follows that `pays` pays it; `payment` is the one that moved. */
+  const told = (
+    order: ShopOrder,
+    version: number,
+    state: string,
+    { payment = "pay_1", pays = payment as string | null, secret = counter.state.secrets.test } = {},
+  ) =>
+    news(
+      "order.changed",
+      {
+        order: {
+          ...{
+            order: order.no,
+            version,
+            payment: pays,
+            stage: pays === payment ? `stage of ${state}` : null,
+          },
+          ...{ due: "43.90", held: "0.00", paid: pays ? "43.90" : "0.00", refunded: "0.00" },
+        },
+        payment: { payment, state },
+      },
+      secret,
+    );
   beforeEach(() => counter.sayHello("test"));
 
   it("is believed when it is signed with the shop's own secret, and not otherwise", () => {
     const order = place();
-    expect(paid(order, 1, "captured")).toBe(true);
-    expect(order).toMatchObject({ state: "captured", stage: "stage of captured" });
+    expect(told(order, 1, "captured")).toBe(true);
+    expect(order).toMatchObject({ state: "captured", stage: "stage of captured", money: { paid: "43.90" } });
     const forged = `whsec_${Buffer.alloc(32, 1).toString("base64")}`;
-    expect(
-      news("payment.changed", { order: order.no, payment: "pay_1", version: 9, state: "refunded" }, forged),
-    ).toBe(false);
+    expect(told(order, 9, "refunded", { secret: forged })).toBe(false);
     expect(counter.hear("live", {}, "{}")).toBe(false);
     expect(order.state).toBe("captured");
   });
 
   it("that was overtaken by newer news changes nothing", () => {
     const order = place();
-    paid(order, 3, "refunded");
-    paid(order, 2, "captured");
-    paid(order, 3, "refunded");
+    told(order, 3, "refunded");
+    told(order, 2, "captured");
+    told(order, 3, "refunded");
     expect(order).toMatchObject({ state: "refunded", version: 3 });
     expect(order.heard).toHaveLength(3);
   });
 
-  it("of a second try replaces a refused one, and a late refusal does not unpay a paid order", () => {
+  it("of a second try replaces a refused one, and of another payment's end does not unpay a paid order", () => {
     const order = place();
-    paid(order, 4, "declined", "pay_1");
-    paid(order, 1, "captured", "pay_2");
-    expect(order.state).toBe("captured");
-    paid(order, 5, "declined", "pay_1");
-    expect(order.state).toBe("captured");
+    told(order, 4, "declined", { payment: "pay_1", pays: null });
+    told(order, 5, "captured", { payment: "pay_2" });
+    expect(order).toMatchObject({ state: "captured", payment: "pay_2" });
+    told(order, 6, "refunded", { payment: "pay_1", pays: "pay_2" });
+    expect(order).toMatchObject({ state: "captured", stage: "stage of captured", money: { paid: "43.90" } });
   });
 
   it("of a cutover closes the test orders it names, and no live one", () => {
@@ -172,7 +191,7 @@ describe("news", () => {
   it("of an order of the other mode is heard and left alone", () => {
     counter.state.mode = "live";
     const live = place();
-    paid(live, 1, "captured");
+    told(live, 1, "captured");
     expect(live).toMatchObject({ state: "unpaid", heard: [] });
   });
 });

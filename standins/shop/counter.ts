@@ -20,7 +20,10 @@ export interface ShopOrder {
   version: number;
   closed: boolean;
   checkout: string | null;
-  checkoutPayment?: string;
+  /** The payment that pays it, or the last that was tried. */
+  payment?: string;
+  /** Where its money is, as it was told. */
+  money: { due: string; held: string; paid: string; refunded: string };
   heard: { at: string; says: string }[];
 }
 
@@ -123,6 +126,7 @@ export class Counter {
       version: 0,
       closed: false,
       checkout: null,
+      money: { due: "0", held: "0", paid: "0", refunded: "0" },
       heard: [],
     };
     this.state.orders.unshift(order);
@@ -183,23 +187,23 @@ export class Counter {
   }
 
   private hearOfOrder(mode: Mode, { type, data }: { type: string; data: Record<string, unknown> }) {
-    const order = this.orderOf(String(data.order));
+    const about = (data.order ?? {}) as Record<string, unknown>;
+    const payment = (data.payment ?? {}) as Record<string, unknown>;
+    const closed = type === "checkout.closed";
+    const order = this.orderOf(String(closed ? data.order : about.order));
     if (!order || order.mode !== mode) return;
-    order.heard.push({ at: new Date().toISOString(), says: `${type}: ${String(data.state)}` });
-    if (type !== "payment.changed") return;
-    // News can overtake news; the version tells. A second try's payment starts again at a low version.
-    const key = String(data.payment);
-    const same = order.checkoutPayment === key;
-    if (same && Number(data.version) <= order.version) return;
-    if (
-      !same &&
-      ["paid", "captured", "authorised"].includes(order.state) &&
-      ["declined", "failed"].includes(String(data.state))
-    )
-      return;
-    order.checkoutPayment = key;
-    order.version = Number(data.version);
-    order.state = String(data.state);
-    if (typeof data.stage === "string") order.stage = data.stage;
+    order.heard.push({
+      at: new Date().toISOString(),
+      says: `${type}: ${String(closed ? data.state : payment.state)}`,
+    });
+    // News can overtake news: the highest version of an order is the truth.
+    if (type !== "order.changed" || Number(about.version) <= order.version) return;
+    order.version = Number(about.version);
+    order.money ??= { due: "0", held: "0", paid: "0", refunded: "0" };
+    order.payment = String(about.payment ?? payment.payment);
+    order.state =
+      about.payment === null || about.payment === payment.payment ? String(payment.state) : order.state;
+    for (const name of ["due", "held", "paid", "refunded"] as const) order.money[name] = String(about[name]);
+    if (typeof about.stage === "string") order.stage = about.stage;
   }
 }

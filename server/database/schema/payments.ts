@@ -21,18 +21,15 @@ import {
   type Statement,
 } from "#core/payments/facts";
 import { at, id, isModeOf, mode, notNegative, oneOf } from "./columns";
+import { orders } from "./orders";
+import { type Origin, origins } from "./origins";
 import { connections, keySets } from "./connections";
 import { offerRevisions, offers } from "./offers";
 import { profileVersions } from "./profiles";
 import { storefronts } from "./storefronts";
 
-export const origins = ["shop", "walk", "rehearsal"] as const;
-/** Who had a checkout opened: the shop, a person walking through it, or a rehearsal. */
-export type Origin = (typeof origins)[number];
 const checkoutStates = ["open", "paid", "cancelled", "expired"] as const;
 export type CheckoutState = (typeof checkoutStates)[number];
-const attentions = ["surplus", "contradiction"] as const;
-export type Attention = (typeof attentions)[number];
 
 /** What a device wallet was asked for a checkout. `over`: it came to nothing. */
 export interface DeviceAsk {
@@ -58,6 +55,9 @@ export const checkouts = sqliteTable(
       .references(() => storefronts.id),
     mode: mode(),
     origin: text().$type<Origin>().notNull(),
+    orderId: text()
+      .notNull()
+      .references(() => orders.id),
     reference: text().notNull(),
     order: text({ mode: "json" }).$type<Order>().notNull(),
     state: text().$type<CheckoutState>().notNull(),
@@ -70,6 +70,7 @@ export const checkouts = sqliteTable(
     closedAt: integer(),
   },
   (t) => [
+    index("checkouts_order").on(t.orderId, t.state),
     index("checkouts_reference").on(t.storefrontId, t.mode, t.reference),
     index("checkouts_email").on(t.storefrontId, sql`lower(json_extract("order", '$.email'))`, t.createdAt),
     isModeOf("checkouts_mode", t.mode),
@@ -136,7 +137,6 @@ export const payments = sqliteTable(
     disputeDue: integer(),
     review: text().$type<FraudReview["state"]>(),
     stage: text(),
-    attention: text().$type<Attention>(),
     version: integer().notNull(),
     /** Settings the payment ran with, for proofs. */
     parts: text({ mode: "json" }).$type<FingerprintParts>().notNull(),
@@ -162,14 +162,10 @@ export const payments = sqliteTable(
     index("payments_held")
       .on(t.storefrontId, t.mode, t.heldUntil, t.id)
       .where(sql`held > 0`),
-    index("payments_attention")
-      .on(t.attention)
-      .where(sql`attention is not null`),
     isModeOf("payments_mode", t.mode),
     oneOf("payments_origin", t.origin, origins),
     oneOf("payments_state_known", t.state, paymentStates),
     oneOf("payments_capture", t.capture, ["at-once", "later"]),
-    oneOf("payments_attention_known", t.attention, attentions),
     oneOf("payments_dispute", t.dispute, disputeStates),
     oneOf("payments_review", t.review, ["open", "passed", "refused"]),
     notNegative("payments_amounts", t.amount, t.authorised, t.captured, t.refunded),

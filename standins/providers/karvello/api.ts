@@ -5,7 +5,8 @@ import { type Account, type Bill, randomText } from "../../kit/house";
 import { Fault, text } from "../../kit/provider";
 import { canSign, ringTest, takeDown, TELLS } from "./bells";
 import type { Right, ServerKey } from "./books";
-import { answer, type Counter, drop, giveBack, LEAST, makeSlip, slipFrom, take } from "./slips";
+import { play } from "./play";
+import { type Counter, drop, giveBack, LEAST, letGo, makeSlip, settle, slipFrom, take } from "./slips";
 
 const codes: Record<string, string> = { no_such_address: "K-400", unreadable: "K-440", broken: "K-500" };
 
@@ -40,6 +41,7 @@ export function apiRoutes(counter: Counter): Router {
   const billOf = (request: Request): Bill => {
     const bill = books.bills[String(request.params.no)];
     if (bill?.account !== keyOf(request).account) throw new Fault(404, "K-410", "There is no such slip");
+    settle(counter, bill);
     return bill;
   };
   const gives = (response: Response, bill: Bill) => {
@@ -84,7 +86,8 @@ export function apiRoutes(counter: Counter): Router {
   });
   router.get("/slips/:no", (request, response) => void response.json(slipFrom(counter, billOf(request))));
   const moves: Record<string, (bill: Bill, body: unknown) => void> = {
-    take: (bill, body) => take(counter, bill, sumOf(body)),
+    take: (bill, body) => take(counter, bill, sumOf(body), (body as { last?: unknown }).last !== false),
+    "let-go": (bill, body) => letGo(counter, bill, sumOf(body)),
     drop: (bill) => drop(counter, bill),
     "give-back": (bill, body) => giveBack(counter, bill, sumOf(body)),
   };
@@ -102,7 +105,7 @@ export function apiRoutes(counter: Counter): Router {
   if (side === "sandbox") {
     router.post("/slips/:no/play", (request, response) => {
       const bill = billOf(request);
-      answer(counter, bill, (request.body as { answer?: string }).answer === "pass");
+      play(counter, bill, String((request.body as { answer?: string }).answer));
       gives(response, bill);
     });
   }

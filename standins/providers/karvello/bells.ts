@@ -11,6 +11,10 @@ export const TELLS = [
   "slip.broken",
   "slip.dropped",
   "slip.given_back",
+  "slip.let_go",
+  "slip.lapsed",
+  "slip.watched",
+  "slip.complained",
   "account.changed",
 ];
 

@@ -20,7 +20,35 @@ interface Drawer {
   frameKeys: Key[];
   tokens: Record<string, { number: string; account: string; used: boolean }>;
   /** What a slip says beyond its bill, by its number. */
-  slips: Record<string, { card: Card; statement: string; takeNow: boolean }>;
+  slips: Record<string, Slip>;
+}
+
+/** One taking, letting go or giving back of a slip. */
+export interface Part {
+  no: string;
+  sum: number;
+}
+
+/** A card holder's complaint about a slip. */
+export interface Complaint extends Part {
+  round: number;
+  stand: "open" | "answered" | "for_shop" | "for_holder";
+  why: string;
+  answer_by: string;
+}
+
+/** What a slip says beyond its bill. */
+export interface Slip {
+  card: Card;
+  statement: string;
+  takeNow: boolean;
+  takes: Part[];
+  let_go: Part[];
+  backs: (Part & { stand: "done" | "under_way" | "came_to_nothing"; settlesAt: number | null })[];
+  complaints: Complaint[];
+  fees: (Part & { coin: string })[];
+  watch: "looking" | "clear" | "stopped" | null;
+  held_until: string | null;
 }
 
 const account = (
@@ -98,6 +126,15 @@ export class Karvello extends House {
   slipOf(side: SideName, bill: Bill) {
     const slip = this.drawer(side).slips[bill.no];
     if (!slip) throw new Error(`slip ${bill.no} has no card`);
+    // A slip from before parts were counted has them as its bill's sums say.
+    const part = (sum: number, letter: string) => (sum > 0 ? [{ no: `${bill.no}${letter}1`, sum }] : []);
+    slip.takes ??= part(bill.taken, "T");
+    slip.let_go ??= [];
+    slip.backs ??= part(bill.back, "B").map((one) => ({ ...one, stand: "done", settlesAt: null }));
+    slip.complaints ??= [];
+    slip.fees ??= [];
+    slip.watch ??= null;
+    slip.held_until ??= null;
     return slip;
   }
 }

@@ -1,12 +1,22 @@
 import { html } from "../../html";
 import { dashboardRoutes, type Desk, no, once, press, yes } from "../../kit/dashboard";
 import { randomText, sides } from "../../kit/house";
-import type { Provider } from "../../kit/provider";
+import { Fault, type Provider } from "../../kit/provider";
 import { apiRoutes } from "./api";
 import { bells, canSign, ring, ringTest, takeDown, TELLS } from "./bells";
 import { allRights, Karvello, type OpensToken } from "./books";
 import { frameRoutes } from "./frame";
 import { manner } from "./manner";
+import { play } from "./play";
+
+const happenings = {
+  complain: "The card holder complains",
+  "for-shop": "The bank decides for the shop",
+  "for-holder": "The bank decides for the card holder",
+  lapse: "What is held ends by itself",
+  clear: "The look for misuse finds nothing",
+  stop: "The look for misuse stops it",
+};
 
 /** Karvello: cards, typed into its own frame. */
 export function karvello(origin: () => string, file?: string, opensToken?: OpensToken): Provider {
@@ -40,6 +50,8 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
         ${mine(house.books(side).hooks).map((bell) => html`<div><code>${bell.to}</code> ${press(house, desk, "take-down", "Take down", html`<input type="hidden" name="bell" value="${bell.id}" />`)}</div>`)}
         ${mine(house.books(side).hooks).length > 0 && press(house, desk, "test", "Send a test")}
         ${press(house, desk, "bell", "Hang a bell", html`<label>Address<br /><input name="address" size="46" /></label><label>Secret<br /><input name="secret" size="30" /></label>`)}`,
+      html`<h2>What banks and time do to a slip</h2>
+        ${press(house, desk, "play", "Let it happen", html`<label>Slip<br /><input name="slip" size="16" /></label><label>What<br /><select name="what">${Object.entries(happenings).map(([name, words]) => html`<option value="${name}">${words}</option>`)}</select></label>`)}`,
       side === "live"
         ? html`<h2>Cards that have money here (a simulated world needs some)</h2>
             <table>
@@ -82,6 +94,17 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
               const id = `bell_${randomText(10)}`;
               house.books(side).hooks.push({ id, account: account.id, to, secret, kinds: [...TELLS] });
               return yes("The bell hangs.");
+            },
+            play: ({ side, account }, { slip = "", what = "" }) => {
+              const bill = house.books(side).bills[slip.trim()];
+              if (bill?.account !== account.id) return no("There is no such slip.");
+              try {
+                play({ karvello: house, post, side }, bill, what);
+                return yes("It has happened.");
+              } catch (error) {
+                if (!(error instanceof Fault)) throw error;
+                return no(`${error.message}.`);
+              }
             },
             test: ({ side, account }) => {
               ringTest(post, side, account.id);

@@ -151,6 +151,9 @@ describe("a slip", () => {
       "play-error: broken X99",
       "play-celesta: taken",
       "play-umbra: taken",
+      "play-slow-back: taken",
+      "play-no-back: taken",
+      "play-watched: held",
     ]);
   });
 
@@ -174,6 +177,64 @@ describe("a slip", () => {
       taken: 4000,
     });
     expect((await ask("POST", `/slips/${String(no)}/take`, { sum: 100 })).fault).toBe("409 K-424");
+  });
+
+  it("is taken several times, and the rest is let go, when it is said that more is to come", async () => {
+    const { no } = await make({ take: "later" });
+    const at = (what: string, body: object) => ask("POST", `/slips/${String(no)}/${what}`, body);
+    expect((await at("take", { sum: 1000, last: false })).body).toMatchObject({ taken: 1000, let_go: [] });
+    expect((await at("take", { sum: 2000, last: false })).body).toMatchObject({ taken: 3000 });
+    expect((await at("let-go", { sum: 1391 })).fault).toBe("422 K-422");
+    const { body } = await at("let-go", { sum: 1390 });
+    expect(body).toMatchObject({
+      stand: "part_taken",
+      takes: [{ sum: 1000 }, { sum: 2000 }],
+      let_go: [{ sum: 1390 }],
+    });
+    expect(body.fees).toEqual([
+      { no: `${String(no)}F1`, sum: 36, coin: "EUR" },
+      { no: `${String(no)}F2`, sum: 49, coin: "EUR" },
+    ]);
+    expect((await at("take", { sum: 1 })).fault).toBe("409 K-424");
+  });
+
+  it("is given back late by a slow bank, and not at all by one that has closed the account", async () => {
+    for (const [token, stand, given] of [
+      ["play-slow-back", "done", 1000],
+      ["play-no-back", "came_to_nothing", 0],
+    ] as const) {
+      const { no } = await make({ token });
+      const first = await ask("POST", `/slips/${String(no)}/give-back`, { sum: 1000 });
+      expect(first.body).toMatchObject({ given_back: 0, backs: [{ sum: 1000, stand: "under_way" }] });
+      expect((await ask("POST", `/slips/${String(no)}/give-back`, { sum: 4000 })).fault).toBe("422 K-423");
+      let now = first.body;
+      for (
+        const end = Date.now() + 20_000;
+        Date.now() < end && JSON.stringify(now.backs).includes("under_way");
+      )
+        now = (await ask("GET", `/slips/${String(no)}`)).body;
+      expect(now).toMatchObject({ given_back: given, backs: [{ stand }] });
+    }
+  });
+
+  it("ends by itself, is complained about and is looked at, as the sandbox plays it", async () => {
+    const play = async (no: unknown, answer: string) => ask("POST", `/slips/${String(no)}/play`, { answer });
+    const held = await make({ take: "later" });
+    expect((await play(held.no, "lapse")).body).toMatchObject({ stand: "lapsed", lapsed: true });
+    const paid = await make();
+    expect((await play(paid.no, "for-shop")).fault).toBe("409 K-424");
+    expect((await play(paid.no, "complain")).body).toMatchObject({ stand: "complained" });
+    expect((await ask("POST", `/slips/${String(paid.no)}/give-back`, { sum: 1 })).fault).toBe("409 K-424");
+    expect((await play(paid.no, "for-shop")).body).toMatchObject({
+      stand: "taken",
+      complaints: [{ sum: 4390, stand: "for_shop", round: 1 }],
+    });
+    const watched = await make({ token: "play-watched" });
+    expect(watched).toMatchObject({ stand: "held", watch: "looking" });
+    expect((await play(watched.no, "clear")).body).toMatchObject({ stand: "taken", watch: "clear" });
+    const stopped = await make({ token: "play-watched" });
+    expect((await play(stopped.no, "stop")).body).toMatchObject({ stand: "dropped", watch: "stopped" });
+    expect((await play(stopped.no, "toString")).fault).toBe("400 K-440");
   });
 
   it("is given back in parts, and never beyond what was taken", async () => {

@@ -3,7 +3,7 @@ import { type Bill, moves, randomText, type SideName } from "../../kit/house";
 import type { Post } from "../../kit/notes";
 import { Fault } from "../../kit/provider";
 import { ring } from "./bells";
-import type { Karvello } from "./books";
+import type { Complaint, Karvello, Slip } from "./books";
 
 export const LEAST = 50;
 
@@ -32,7 +32,13 @@ export interface Counter {
   side: SideName;
 }
 
-function standOf({ stand, back, taken, held }: Bill): string {
+/** What of a slip is still held. */
+const leftOf = (bill: Bill, { let_go }: Slip) =>
+  bill.held - bill.taken - let_go.reduce((sum, one) => sum + one.sum, 0);
+
+function standOf(bill: Bill, slip: Slip): string {
+  const { stand, back, taken, held } = bill;
+  if (slip.complaints.some((one) => one.stand === "open" || one.stand === "answered")) return "complained";
   if (stand !== "paid") return { open: "asking", refused: "turned_down" }[stand as string] ?? stand;
   if (back > 0) return back === taken ? "given_back" : "part_given_back";
   return taken < held ? "part_taken" : "taken";
@@ -40,16 +46,26 @@ function standOf({ stand, back, taken, held }: Bill): string {
 
 /** A payment as Karvello writes it. Sums in minor units. */
 export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">, bill: Bill) {
-  const { card, statement } = karvello.slipOf(side, bill);
+  const slip = karvello.slipOf(side, bill);
+  const { card, statement, takes, let_go, complaints, fees, watch, held_until } = slip;
   return {
     no: bill.no,
     your_ref: bill.ref,
     sum: bill.sum,
     coin: bill.coin,
-    stand: standOf(bill),
+    stand: standOf(bill, slip),
+    turn: bill.turn ?? 1,
     held: bill.held,
     taken: bill.taken,
     given_back: bill.back,
+    takes,
+    let_go,
+    backs: slip.backs.map(({ settlesAt: _, ...back }) => back),
+    complaints,
+    fees,
+    watch,
+    held_until,
+    lapsed: bill.stand === "lapsed",
     refusal: bill.refusal ? { code: bill.refusal, text: refusals[bill.refusal] ?? "" } : null,
     ask_at: bill.stand === "open" ? karvello.address(side, `/ask/${bill.no}`) : null,
     card: { network: card.network, last: card.number.slice(-4) },
@@ -89,7 +105,18 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     `S${randomText(12).toUpperCase()}`,
   );
   const takeNow = order.take === "now";
-  karvello.drawer(side).slips[bill.no] = { card, statement: order.statement, takeNow };
+  karvello.drawer(side).slips[bill.no] = {
+    card,
+    statement: order.statement,
+    takeNow,
+    takes: [],
+    let_go: [],
+    backs: [],
+    complaints: [],
+    fees: [],
+    watch: card.manner === "watched" ? "looking" : null,
+    held_until: null,
+  };
   const refusal = refusalOf[card.manner];
   if (card.manner === "ask" || (order.ask === "always" && card.manner === "good"))
     tell(counter, bill, "slip.asking");
@@ -126,9 +153,11 @@ function cardOfToken({ karvello, side }: Counter, account: string, { token, sum,
 }
 
 function hold(counter: Counter, bill: Bill) {
+  const slip = counter.karvello.slipOf(counter.side, bill);
   moves.grant(bill);
+  slip.held_until = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
   tell(counter, bill, "slip.held");
-  if (counter.karvello.slipOf(counter.side, bill).takeNow) take(counter, bill, bill.sum);
+  if (slip.takeNow && slip.watch !== "looking") take(counter, bill, bill.sum, true);
 }
 
 function refuse(counter: Counter, bill: Bill, code: string) {
@@ -139,34 +168,131 @@ function refuse(counter: Counter, bill: Bill, code: string) {
 function tell(counter: Counter, bill: Bill, what: string) {
   const { karvello, post, side } = counter;
   bill.movedAt = karvello.now().toISOString();
+  bill.turn = (bill.turn ?? 1) + 1;
   ring(post, side, bill.account, what, slipFrom(counter, bill));
   karvello.changed();
 }
 
-const wrongState = (bill: Bill) => new Fault(409, "K-424", `A slip that is ${standOf(bill)} cannot do that`);
+const wrongState = ({ karvello, side }: Counter, bill: Bill) =>
+  new Fault(409, "K-424", `A slip that is ${standOf(bill, karvello.slipOf(side, bill))} cannot do that`);
+const nth = (bill: Bill, letter: string, list: readonly unknown[]) => `${bill.no}${letter}${list.length + 1}`;
 
 /** The shopper's answer to the issuer's question. */
 export function answer(counter: Counter, bill: Bill, pass: boolean) {
-  if (bill.stand !== "open") throw wrongState(bill);
+  if (bill.stand !== "open") throw wrongState(counter, bill);
   if (pass) hold(counter, bill);
   else refuse(counter, bill, "R1A");
 }
 
-export function take(counter: Counter, bill: Bill, sum: number) {
-  const cannot = moves.take(bill, sum);
-  if (cannot === "wrong-state") throw wrongState(bill);
-  if (cannot) throw new Fault(422, "K-422", `Only ${bill.held} is held`);
+/** Takes some of what is held; `last` lets go of the rest. */
+export function take(counter: Counter, bill: Bill, sum: number, last: boolean) {
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  const left = leftOf(bill, slip);
+  if ((bill.stand !== "held" && bill.stand !== "paid") || left === 0) throw wrongState(counter, bill);
+  if (sum > left) throw new Fault(422, "K-422", `Only ${left} is held`);
+  slip.takes.push({ no: nth(bill, "T", slip.takes), sum });
+  slip.fees.push({ no: nth(bill, "F", slip.fees), sum: feeOf(sum), coin: bill.coin });
+  bill.taken += sum;
+  bill.stand = "paid";
+  if (last && left > sum) slip.let_go.push({ no: nth(bill, "L", slip.let_go), sum: left - sum });
   tell(counter, bill, "slip.taken");
 }
 
+/** What Karvello keeps of a sum: 1.35 percent and 22, in minor units. */
+const feeOf = (sum: number) => Math.round((sum * 135) / 10_000) + 22;
+
+/** Lets some of what is held go. */
+export function letGo(counter: Counter, bill: Bill, sum: number) {
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  const left = leftOf(bill, slip);
+  if ((bill.stand !== "held" && bill.stand !== "paid") || left === 0) throw wrongState(counter, bill);
+  if (sum > left) throw new Fault(422, "K-422", `Only ${left} is held`);
+  slip.let_go.push({ no: nth(bill, "L", slip.let_go), sum });
+  if (bill.taken === 0 && sum === left) bill.stand = "dropped";
+  tell(counter, bill, "slip.let_go");
+}
+
 export function drop(counter: Counter, bill: Bill) {
-  if (moves.drop(bill)) throw wrongState(bill);
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  const left = leftOf(bill, slip);
+  if (moves.drop(bill)) throw wrongState(counter, bill);
+  if (left > 0) slip.let_go.push({ no: nth(bill, "L", slip.let_go), sum: left });
   tell(counter, bill, "slip.dropped");
 }
 
+/** What is held ends by itself when nobody took it in time. */
+export function lapse(counter: Counter, bill: Bill) {
+  if (bill.stand !== "held") throw wrongState(counter, bill);
+  bill.stand = "lapsed";
+  tell(counter, bill, "slip.lapsed");
+}
+
+/** Gives back at once, or later where the card's bank takes its time. */
 export function giveBack(counter: Counter, bill: Bill, sum: number) {
-  const cannot = moves.giveBack(bill, sum);
-  if (cannot === "wrong-state" || (cannot && bill.back === bill.taken)) throw wrongState(bill);
-  if (cannot) throw new Fault(422, "K-423", `Only ${bill.taken - bill.back} is left to give back`);
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  const { card, backs } = slip;
+  const asked = backs.reduce((total, one) => total + (one.stand === "came_to_nothing" ? 0 : one.sum), 0);
+  if (bill.stand !== "paid" || asked >= bill.taken || standOf(bill, slip) === "complained")
+    throw wrongState(counter, bill);
+  if (asked + sum > bill.taken)
+    throw new Fault(422, "K-423", `Only ${bill.taken - asked} is left to give back`);
+  const waits = card.manner === "slow-back" || card.manner === "no-back";
+  backs.push({
+    no: nth(bill, "B", backs),
+    sum,
+    stand: waits ? "under_way" : "done",
+    settlesAt: waits ? counter.karvello.now().getTime() + BANK_TAKES : null,
+  });
+  if (waits) setTimeout(() => settle(counter, bill), BANK_TAKES + 50).unref();
+  else bill.back += sum;
   tell(counter, bill, "slip.given_back");
+}
+
+/** How long a slow bank takes, and how long money is held, milliseconds. */
+const BANK_TAKES = 1_200;
+const HELD_FOR = 7 * 86_400_000;
+
+/** Ends what the card's bank has decided on by now. */
+export function settle(counter: Counter, bill: Bill) {
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  for (const back of slip.backs) {
+    if (back.settlesAt === null || back.settlesAt > counter.karvello.now().getTime()) continue;
+    back.settlesAt = null;
+    back.stand = slip.card.manner === "no-back" ? "came_to_nothing" : "done";
+    if (back.stand === "done") bill.back += back.sum;
+    tell(counter, bill, "slip.given_back");
+  }
+}
+
+/** Ends the look at a slip for misuse. */
+export function endWatch(counter: Counter, bill: Bill, watch: "clear" | "stopped") {
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  if (slip.watch !== "looking") throw wrongState(counter, bill);
+  slip.watch = watch;
+  tell(counter, bill, "slip.watched");
+  if (watch === "stopped" && bill.stand === "held") drop(counter, bill);
+  if (watch === "clear" && slip.takeNow) take(counter, bill, bill.sum, true);
+}
+
+/** A card holder's bank asks about a slip, or has decided: for the shop, or for the card holder. */
+export function complain(
+  counter: Counter,
+  bill: Bill,
+  stand: Complaint["stand"],
+  sum = bill.taken - bill.back,
+) {
+  const { complaints } = counter.karvello.slipOf(counter.side, bill);
+  const open = complaints.find((one) => one.stand === "open" || one.stand === "answered");
+  if (stand === "open") {
+    if (bill.stand !== "paid" || open || sum <= 0) throw wrongState(counter, bill);
+    const answerBy = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
+    complaints.push({
+      ...{ no: nth(bill, "C", complaints), round: complaints.length + 1, sum, stand },
+      ...{ why: "not recognised", answer_by: answerBy },
+    });
+  } else {
+    if (!open) throw wrongState(counter, bill);
+    open.stand = stand;
+  }
+  tell(counter, bill, "slip.complained");
 }

@@ -42,6 +42,7 @@ export function orderFields(house: House, side: SideName, bill: Bill): Fields {
     AUTH: sum(bill.held),
     CAPT: sum(bill.taken),
     CRED: sum(bill.back),
+    TURN: String(bill.turn ?? 1),
     REFUSAL: bill.refusal ?? "",
     CARD: bill.way,
     PAGE: bill.stand === "open" ? house.address(side, `/page/${bill.no}`) : "",

@@ -68,6 +68,7 @@ export const REFUSED_BY_HOLDER = "D180";
 /** Tells the outlet's address that an order moved. */
 export function tell(post: Post, house: House, side: SideName, bill: Bill) {
   bill.movedAt = house.now().toISOString();
+  bill.turn = (bill.turn ?? 1) + 1;
   const account = house.account(side, bill.account);
   if (account) post.send(side, account.id, account.address, "ORDER", { no: bill.no });
   house.changed();

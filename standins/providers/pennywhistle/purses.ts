@@ -124,6 +124,7 @@ export function purchase(house: House, side: SideName, bill: Bill) {
     reserved: money(bill.held),
     completed: money(bill.taken),
     returned: money(bill.back),
+    revision: bill.turn ?? 1,
     refusal: bill.refusal,
     agree_at: bill.stand === "open" ? house.address(side, `/agree/${bill.no}`) : null,
   };
@@ -132,6 +133,7 @@ export function purchase(house: House, side: SideName, bill: Bill) {
 /** Tells every hook of the merchant that a purchase moved. */
 export function tell(post: Post, house: House, side: SideName, bill: Bill) {
   bill.movedAt = house.now().toISOString();
+  bill.turn = (bill.turn ?? 1) + 1;
   for (const hook of house.books(side).hooks.filter((one) => one.account === bill.account))
     post.send(side, bill.account, hook.to, "purchase.changed", { purchase: purchase(house, side, bill) });
   house.changed();

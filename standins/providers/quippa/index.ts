@@ -120,6 +120,7 @@ export function quippa(origin: () => string, file?: string): Provider {
   );
   const tell = (side: SideName, bill: Bill) => {
     bill.movedAt = house.now().toISOString();
+    bill.turn = (bill.turn ?? 1) + 1;
     const account = house.account(side, bill.account);
     if (account) post.send(side, account.id, account.address, "code", { code: codeOf(house, side, bill) });
     house.changed();
@@ -183,6 +184,7 @@ const codeOf = (house: House, side: SideName, bill: Bill) => ({
   step: bill.back === 0 ? steps[bill.stand] : bill.back < bill.taken ? "part_returned" : "returned",
   paid: bill.taken,
   returned: bill.back,
+  nth_step: bill.turn ?? 1,
   why: bill.refusal,
   scan: bill.stand === "open" ? house.address(side, `/scan/${bill.no}`) : null,
 });

@@ -96,6 +96,7 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   );
   const tell = (side: SideName, bill: Bill) => {
     bill.movedAt = house.now().toISOString();
+    bill.turn = (bill.turn ?? 1) + 1;
     const account = house.account(side, bill.account);
     if (account) post.send(side, account.id, account.address, "plan", { plan: planOf(house, side, bill) });
     house.changed();
@@ -198,6 +199,7 @@ const planOf = (house: House, side: SideName, bill: Bill) => ({
   granted: decimal(bill.held, bill.coin),
   paid_out: decimal(bill.taken, bill.coin),
   returned: decimal(bill.back, bill.coin),
+  entry: bill.turn ?? 1,
   ground: bill.refusal,
   sign_at: bill.stand === "open" ? house.address(side, `/sign/${bill.no}`) : null,
 });

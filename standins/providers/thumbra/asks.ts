@@ -42,6 +42,7 @@ export const decide =
   (house: House, side: SideName) =>
   (bill: Bill, does: string): Cannot | undefined => {
     bill.movedAt = house.now().toISOString();
+    bill.turn = (bill.turn ?? 1) + 1;
     house.changed();
     if (does === "refuse") return moves.refuse(bill, "thumb_withheld");
     const card = deviceCards(side).find((one) => one.token === does);

@@ -1,9 +1,10 @@
 import { type Said, said } from "#core/said";
-import { and, desc, eq, inArray, isNotNull, sql } from "drizzle-orm";
-import { silenceOf } from "./connections/silence";
-import { connectionStorefronts, endpoints, jobs, payments, webhooks } from "./database/schema";
-import type { Runtime } from "./runtime";
-import type { StorefrontNow } from "./storefronts/now";
+import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import { silenceOf } from "../connections/silence";
+import { connectionStorefronts, endpoints, findings as rows, jobs, webhooks } from "../database/schema";
+import type { Runtime } from "../runtime";
+import { isOpenNow } from "./findings";
+import type { StorefrontNow } from "../storefronts/now";
 
 /** Something that a person should look at. Paths are below the storefront's own. */
 export interface Finding {
@@ -23,13 +24,10 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
   const names = new Map(now.connections.map(({ connection }) => [connection.id, connection.name]));
   const [odd, left, givenUp, quiet] = await rt.db.orm.batch([
     rt.db.orm
-      .select({
-        id: payments.id,
-        order: payments.orderReference,
-        attention: payments.attention,
-      })
-      .from(payments)
-      .where(and(isNotNull(payments.attention), eq(payments.storefrontId, id), eq(payments.mode, "live")))
+      .select()
+      .from(rows)
+      .where(and(eq(rows.storefrontId, id), eq(rows.mode, "live"), isOpenNow(rt.now())))
+      .orderBy(desc(rows.openedAt))
       .limit(MOST),
     rt.db.orm
       .select({ connectionId: webhooks.connectionId, n: sql<number>`count(*)`.mapWith(Number) })
@@ -67,17 +65,11 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
       ),
   ]);
   const findings: Finding[] = odd.map((one) => ({
-    id: `attention ${one.id}`,
-    title:
-      one.attention === "surplus"
-        ? said("findings.paid-twice", { order: one.order })
-        : said("findings.contradicted", { order: one.order }),
-    says:
-      one.attention === "surplus"
-        ? said("findings.second-payment-given-back")
-        : said("findings.provider-what-heard-before"),
+    id: one.id,
+    title: said(`findings.${one.kind}.title`, { order: one.orderReference }),
+    says: said(`findings.${one.kind}.says`, one.values),
     meaning: "wrong",
-    to: `/operate/${one.id}`,
+    to: `/operate/${one.paymentId}`,
   }));
   for (const { endpoint } of quiet) {
     const silence = await silenceOf(rt, endpoint.connectionId, "live", endpoint);

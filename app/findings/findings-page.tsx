@@ -1,0 +1,118 @@
+import { data, Link } from "react-router";
+import { modeShown } from "#server/connections/connections";
+import { listFindings, type Settling, settleFinding } from "#server/findings/findings";
+import { runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
+import { mustFindStorefront } from "../frame/storefront-context";
+import { type Column, DataTable } from "../parts/data-table";
+import { Filters } from "../parts/filters";
+import { Field, Select } from "../parts/form";
+import { useLive } from "../parts/live";
+import { Says } from "../parts/marks";
+import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { mustOperate } from "../people/session";
+import { spokenIn } from "../words/spoken.server";
+import { localeOf } from "../frame/storefront-context";
+import { FindingPresses } from "./finding-presses";
+import type { Route } from "./+types/findings-page";
+
+export const meta: Route.MetaFunction = () => [{ title: "Findings · Zahlung" }];
+
+const DAY = 86_400_000;
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const rt = context.get(runtimeContext);
+  const search = new URL(request.url).searchParams;
+  const mode = await modeShown(rt, storefront.id, search.get("mode"));
+  const all = search.get("show") === "all";
+  const page = await listFindings(rt, storefront.id, { mode, open: !all, after: search.get("after") });
+  return spokenIn(localeOf(storefront)).spoken({
+    looking: { mode, may: ["test", "live"] } satisfies Looking,
+    all,
+    first: search.get("after") === null,
+    ...page,
+  });
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const rt = context.get(runtimeContext);
+  const form = await request.formData();
+  const as = form.get("as");
+  const reason = String(form.get("reason") ?? "")
+    .trim()
+    .slice(0, 200);
+  if (as !== "open" && as !== "resolved" && as !== "snoozed")
+    throw data("That cannot be done here.", { status: 400 });
+  if (as !== "open" && reason === "")
+    return data({ ok: false as const, says: "Say in a few words why." }, { status: 422 });
+  const settling: Settling =
+    as === "open" ? { as } : as === "resolved" ? { as, reason } : { as, reason, until: rt.now() + DAY };
+  const id = String(form.get("finding") ?? "");
+  if (!(await settleFinding(rt, person.email, storefront.id, id, settling)))
+    throw data("There is no such finding here.", { status: 404 });
+  return { ok: true as const };
+}
+
+type Row = Route.ComponentProps["loaderData"]["rows"][number];
+
+const columnsOf = (at: string): Column<Row>[] => [
+  {
+    id: "what",
+    head: "What",
+    always: true,
+    cell: (row) => (
+      <Stack $gap={0.15}>
+        <Link to={`${at}/operate/${row.paymentId}`}>{row.title}</Link>
+        <Small>{row.says}</Small>
+      </Stack>
+    ),
+  },
+  { id: "since", head: "Since", wide: true, cell: (row) => <When at={row.openedAt} /> },
+  {
+    id: "act",
+    head: "",
+    always: true,
+    cell: (row) => <FindingPresses finding={row} action={`${at}/operate/findings`} />,
+  },
+];
+
+export default function FindingsPage({ loaderData, params }: Route.ComponentProps) {
+  const { rows, next, first, all } = loaderData;
+  useLive(true, 5_000);
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Findings</h1>
+          <p>What does not fit, and what a person has to decide. Nothing that arrives is dropped.</p>
+        </div>
+      </PageHead>
+      <Sheet>
+        <Stack>
+          <Filters label="Filter findings" keep={["mode"]}>
+            <Field>
+              Show
+              <Select name="show" defaultValue={all ? "all" : ""}>
+                <option value="">What waits for somebody</option>
+                <option value="all">All, settled ones too</option>
+              </Select>
+            </Field>
+          </Filters>
+          <DataTable
+            label="Findings"
+            columns={columnsOf(`/s/${params.storefront}`)}
+            rows={rows}
+            rowKey={(row) => row.id}
+            next={next}
+            first={first}
+            empty={<Says meaning="proven">nothing waits for anybody</Says>}
+          />
+        </Stack>
+      </Sheet>
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+import type { Standing } from "../payments/fold";
+import type { SaidValues } from "../said";
+
+/** What a person should look at about one payment. */
+export const paymentFindings = [
+  "surplus",
+  "late",
+  "other-amount",
+  "unknown-status",
+  "contradiction",
+  "part-approved",
+  "too-much",
+  "dispute",
+  "refund-failed",
+  "question",
+  "stage-unknown",
+] as const;
+export type PaymentFindingKind = (typeof paymentFindings)[number];
+
+/** One finding; `detail` tells it from others of its kind about the same payment. */
+export interface PaymentFinding {
+  kind: PaymentFindingKind;
+  detail: string;
+  values: SaidValues;
+}
+
+/** What of the world around a payment matters for its findings. */
+export interface Around {
+  /** Minor units that were asked for, and their ISO 4217 code. */
+  amount: number;
+  currency: string;
+  /** Whether the order is paid by another payment. */
+  surplus: boolean;
+  /** Whether it came to money after its checkout was over. */
+  late: boolean;
+  /** A stage that the offer names and the shop no longer declares. */
+  unknownStage: string | null;
+}
+
+/** What a person should look at about a payment, as it follows from where it stands. */
+export function findingsOfPayment(standing: Standing, around: Around): PaymentFinding[] {
+  const { amount, currency } = around;
+  const sum = (minor: number) => ({ amount: minor, currency });
+  const { authorised, captured, refunded, dispute, refundsFailed, unknownStatus } = standing;
+  const most = Math.max(authorised, captured);
+  const findings: PaymentFinding[] = [];
+  const find = (kind: PaymentFindingKind, detail: string, values: SaidValues = {}) =>
+    findings.push({ kind, detail, values });
+  if (around.surplus) find("surplus", "", { sum: sum(most) });
+  if (around.late) find("late", "", { sum: sum(most) });
+  for (const misfit of standing.misfits)
+    find("other-amount", `${misfit.amount} ${misfit.currency} ${misfit.reference ?? ""}`, {
+      sum: sum(amount),
+      told: { amount: misfit.amount, currency: misfit.currency },
+    });
+  if (unknownStatus !== null) find("unknown-status", unknownStatus, { word: unknownStatus });
+  if (standing.contradiction)
+    find("contradiction", `${refunded} of ${captured}`, { refunded: sum(refunded), captured: sum(captured) });
+  if (most > 0 && most < amount)
+    find("part-approved", String(most), { approved: sum(most), sum: sum(amount) });
+  if (most > amount) find("too-much", String(most), { told: sum(most), sum: sum(amount) });
+  if (dispute && dispute.state === "open")
+    find("dispute", `${dispute.id} ${dispute.stage}`, {
+      sum: sum(dispute.amount),
+      reason: dispute.reason ?? "none",
+    });
+  if (refundsFailed > 0) find("refund-failed", String(refundsFailed), { sum: sum(refundsFailed) });
+  if (around.unknownStage !== null)
+    find("stage-unknown", around.unknownStage, { stage: around.unknownStage });
+  return findings;
+}
+
+/** What is known of a finding that was made before. */
+export interface KnownFinding {
+  id: string;
+  kind: PaymentFindingKind;
+  detail: string;
+  state: "open" | "snoozed" | "resolved";
+  /** Who resolved it; null: it went away by itself. */
+  person: string | null;
+}
+
+/** What changes about a payment's findings: new ones, those that came back, and those that went away by themselves. */
+export function changesOf(wanted: readonly PaymentFinding[], known: readonly KnownFinding[]) {
+  const same = (one: PaymentFinding) => (other: KnownFinding) =>
+    one.kind === other.kind && one.detail === other.detail;
+  return {
+    opened: wanted.filter((one) => !known.some(same(one))),
+    // What a person has settled stays settled.
+    back: known.filter(
+      (one) => one.state === "resolved" && one.person === null && wanted.some((other) => same(other)(one)),
+    ),
+    gone: known.filter(
+      (one) =>
+        one.state !== "resolved" && one.kind !== "question" && !wanted.some((other) => same(other)(one)),
+    ),
+  };
+}

@@ -1,0 +1,71 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { PaymentState } from "../payments/facts";
+import { isSurplus, orderAfter, type OrderPayment, type OrderStanding } from "./paid";
+
+const open: OrderStanding = { state: "open", due: 900, held: 0, paid: 0, refunded: 0, payingPaymentId: null };
+const payment = (id: string, state: PaymentState, change: Partial<OrderPayment> = {}): OrderPayment => ({
+  ...{ id, state, amount: 900, authorised: 900, held: 0, captured: 900, refunded: 0, lost: 0 },
+  ...change,
+});
+const declined = (id: string) => payment(id, "declined", { authorised: 0, captured: 0 });
+
+describe("an order", () => {
+  it("is paid by the first payment that is approved whole", () => {
+    expect(orderAfter(open, declined("a"))).toEqual(open);
+    expect(orderAfter(open, payment("a", "authorised", { held: 900, captured: 0 }))).toMatchObject({
+      state: "paid",
+      held: 900,
+      paid: 0,
+    });
+    expect(orderAfter(open, payment("a", "captured"))).toMatchObject({ state: "paid", paid: 900 });
+    expect(orderAfter(open, payment("a", "authorised", { authorised: 400, captured: 0, held: 400 }))).toEqual(
+      open,
+    );
+  });
+
+  it("is not changed by a second payment, nor by that one's refund", () => {
+    const paid = orderAfter(open, payment("a", "captured"));
+    for (const second of [
+      payment("b", "captured"),
+      payment("b", "refunded", { refunded: 900 }),
+      declined("b"),
+    ])
+      expect(orderAfter(paid, second)).toEqual(paid);
+    expect(isSurplus(paid, payment("b", "captured"))).toBe(true);
+    expect(isSurplus(paid, declined("b"))).toBe(false);
+    expect(isSurplus(paid, payment("a", "captured"))).toBe(false);
+    expect(isSurplus(open, payment("b", "captured"))).toBe(false);
+  });
+
+  it("is to be paid again when what was held is let go of, and not when it is refunded", () => {
+    const held = orderAfter(open, payment("a", "authorised", { held: 900, captured: 0 }));
+    expect(orderAfter(held, payment("a", "voided", { captured: 0 }))).toEqual(open);
+    const paid = orderAfter(open, payment("a", "captured"));
+    expect(orderAfter(paid, payment("a", "refunded", { refunded: 900 }))).toMatchObject({
+      state: "paid",
+      refunded: 900,
+    });
+    expect(orderAfter(paid, payment("a", "disputed", { lost: 900 }))).toMatchObject({ paid: 0 });
+  });
+
+  it("never counts more than one payment's money, in whatever order payments move", () => {
+    const states: PaymentState[] = ["authorised", "captured", "refunded", "voided", "declined", "expired"];
+    const move = fc.tuple(fc.constantFrom("a", "b", "c"), fc.constantFrom(...states));
+    fc.assert(
+      fc.property(fc.array(move, { maxLength: 20 }), (moves) => {
+        let order = open;
+        for (const [id, state] of moves) {
+          const captured = ["captured", "refunded"].includes(state) ? 900 : 0;
+          const held = state === "authorised" ? 900 : 0;
+          order = orderAfter(
+            order,
+            payment(id, state, { captured, held, refunded: state === "refunded" ? 900 : 0 }),
+          );
+          expect(order.held + order.paid).toBeLessThanOrEqual(900);
+          expect(order.state === "paid").toBe(order.payingPaymentId !== null);
+        }
+      }),
+    );
+  });
+});

@@ -1,0 +1,45 @@
+import { sql } from "drizzle-orm";
+import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
+import { type PaymentFindingKind, paymentFindings } from "#core/findings/payment-findings";
+import type { SaidValues } from "#core/said";
+import { at, id, isModeOf, mode, oneOf } from "./columns";
+import { payments } from "./payments";
+import { storefronts } from "./storefronts";
+
+/** Something that a person should look at: what it is about, since when, and how it ended. */
+export const findings = sqliteTable(
+  "findings",
+  {
+    id: id(),
+    storefrontId: text()
+      .notNull()
+      .references(() => storefronts.id),
+    mode: mode(),
+    kind: text().$type<PaymentFindingKind>().notNull(),
+    paymentId: text()
+      .notNull()
+      .references(() => payments.id),
+    orderReference: text().notNull(),
+    /** Tells it from others of its kind about the same payment. */
+    detail: text().notNull(),
+    /** What its sentence is filled with. */
+    values: text({ mode: "json" }).$type<SaidValues>().notNull(),
+    state: text().$type<"open" | "snoozed" | "resolved">().notNull(),
+    openedAt: at(),
+    snoozedUntil: integer(),
+    resolvedAt: integer(),
+    /** Who put it off or settled it, and why; nobody: it went away by itself. */
+    person: text(),
+    reason: text(),
+  },
+  (t) => [
+    uniqueIndex("findings_one").on(t.paymentId, t.kind, t.detail),
+    index("findings_list").on(t.storefrontId, t.mode, t.openedAt, t.id),
+    index("findings_open")
+      .on(t.storefrontId, t.mode, t.openedAt, t.id)
+      .where(sql`state <> 'resolved'`),
+    isModeOf("findings_mode", t.mode),
+    oneOf("findings_kind", t.kind, paymentFindings),
+    oneOf("findings_state", t.state, ["open", "snoozed", "resolved"]),
+  ],
+);
