@@ -33,6 +33,8 @@ const verbs: Record<ActionKind, string> = {
 interface Props {
   allowed: Record<ActionKind, Allowed>;
   payment: PaymentView;
+  /** Whether newer proven keys of the same account could take over. */
+  newerKeys: boolean;
   /** Tells this form from the next: each is good for one act. */
   form: string;
   locale: string;
@@ -50,6 +52,11 @@ export function PaymentActions(props: Props) {
         <Button $kind="bare" name="press" value="look-up" disabled={fetcher.state !== "idle"}>
           {fetcher.state === "idle" ? "Look it up at the provider" : "Asking the provider…"}
         </Button>
+        {props.newerKeys && (
+          <Button $kind="bare" name="press" value="newer-keys" disabled={fetcher.state !== "idle"}>
+            Go on with the account’s newer keys
+          </Button>
+        )}
       </fetcher.Form>
     </Stack>
   );

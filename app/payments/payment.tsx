@@ -12,6 +12,7 @@ import { findingsAbout } from "#server/findings/findings";
 import { sendAgain } from "#server/outbox/deliver";
 import { operationsOf } from "#server/operations/operations";
 import { settle } from "#server/operations/settle";
+import { newerKeysOf, takeNewerKeys } from "#server/payments/newer-keys";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { type Context, runtimeContext } from "../context";
@@ -53,13 +54,14 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations, findings] = await Promise.all([
+  const [checkout, story, allowed, news, operations, findings, newer] = await Promise.all([
     checkoutOf(rt, payment.checkoutId),
     storyOf(rt, payment),
     actionsOf(rt, payment, profile),
     newsAbout(rt, payment.id),
     operationsOf(rt, payment.id),
     findingsAbout(rt, payment.id),
+    newerKeysOf(rt, payment),
   ]);
   const { parts: _, ...shown } = payment;
   return spokenIn(localeOf(storefront)).spoken({
@@ -78,6 +80,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     score: story.score,
     details: story.details,
     findings,
+    newerKeys: newer !== null,
     facts: story.facts,
     allowed,
     news,
@@ -101,6 +104,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     if (!news) throw data("There is no such news here.", { status: 404 });
     await sendAgain(rt, news);
     return { ok: true as const, says: "It is being sent again." };
+  }
+  if (press === "newer-keys") {
+    if (!(await takeNewerKeys(rt, person.email, payment)))
+      return data(
+        { ok: false as const, says: "There are no newer proven keys of this account." },
+        { status: 422 },
+      );
+    return { ok: true as const, says: "It goes on with the newer keys." };
   }
   if (press === "settle") {
     const found = form.get("found") === "done" ? "done" : "nothing";
@@ -214,6 +225,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
               key={payment.id}
               allowed={allowed}
               payment={payment}
+              newerKeys={loaderData.newerKeys}
               form={loaderData.form}
               locale={locale}
             />

@@ -547,6 +547,19 @@ export interface ProfileMethod {
   void: boolean;
   refund: boolean;
   partialRefund: boolean;
+  /**
+   * How long a payment that is pending lives, and whom it waits for; left out: as long as its checkout. Since version 2.
+   */
+  pending?: {
+    /**
+     * Seconds that a payment may wait before it is let go of.
+     */
+    lives: number;
+    /**
+     * Who has to do something: a payment that waits for the provider outlives its checkout.
+     */
+    waitsFor: "shopper" | "provider";
+  };
 }
 export interface MinorByCurrency {
   [k: string]: number;

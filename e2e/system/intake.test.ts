@@ -60,6 +60,7 @@ const event = (payment: Payment, taken: number, back: number, at: number, ref = 
       held: payment.amount,
       taken,
       given_back: back,
+      turn: 10 + taken + back,
       refusal: null,
       ask_at: null,
       card: { network: "Norda", last: "0019" },

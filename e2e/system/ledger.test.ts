@@ -2,11 +2,15 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import type { Profile } from "#core/profiles/profile";
 import { sign } from "#core/webhooks/standard-webhooks";
+import { checkoutOf } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
 import { currentEndpoint } from "#server/connections/connections";
 import type { Payment } from "#server/database/rows";
 import { facts } from "#server/database/schema";
 import { call, lineOf } from "#server/gateway/gateway";
+import { enterKeys } from "#server/connections/keys";
+import { proveKeys } from "#server/connections/proving";
+import { takeNewerKeys } from "#server/payments/newer-keys";
 import { operationsOf } from "#server/operations/operations";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { settle } from "#server/operations/settle";
@@ -343,5 +347,71 @@ describe("what does not fit", () => {
       (await statements(payment)).some((one) => one.object === "report" && one.word === "frozen"),
     );
     expect((await findingsAbout(rt(), payment.id)).map((one) => one.kind)).toContain("unknown-status");
+  });
+});
+
+describe("a payment whose keys are gone over there", () => {
+  it("goes on with newer proven keys of the same account, by a press", async () => {
+    const payment = await buy("play-approved");
+    await stands(payment, "captured");
+    expect(await takeNewerKeys(rt(), "ida", await now(payment)), "there are none yet").toBe(false);
+    const newer = await world.karvello.keys("sandbox");
+    const where = await whereIs(rt(), world.connectionId);
+    await enterKeys(rt(), "ida", where, "test", newer);
+    await proveKeys(rt(), where, "test");
+    world.wire.http = (input, init) => {
+      const { authorization } = Object.fromEntries(new Headers(init?.headers)) as Record<string, string>;
+      return authorization?.endsWith(newer["server-key"] ?? "-")
+        ? fetch(input, init)
+        : Promise.resolve(Response.json({ fault: { code: "K-402", text: "not known" } }, { status: 401 }));
+    };
+    try {
+      expect(await press(payment, "refund", 100)).toMatchObject({ ok: false, code: "K-402" });
+      expect(await takeNewerKeys(rt(), "ida", await now(payment))).toBe(true);
+      expect(await press(payment, "refund", 100, { once: "then" })).toMatchObject({ ok: true });
+    } finally {
+      world.wire.http = null;
+    }
+  });
+});
+
+describe("a pending payment", () => {
+  const outlives = async (change: (profile: Profile) => void) => {
+    const restore = await withProfile(change);
+    try {
+      const checkout = await openKite(rt());
+      const paid = await pay(rt(), checkout, world.offerId, "play-ask", { patient: true });
+      if (paid.kind !== "payment") throw new Error(paid.kind);
+      world.clock.offset = 46 * 60_000;
+      rt().nudge();
+      const state = async () => (await checkoutOf(rt(), checkout.id))?.state;
+      await until("its time was looked at", async () => {
+        const now = await checkoutOf(rt(), checkout.id);
+        return now?.state !== "open" || now.expiresAt > checkout.expiresAt;
+      });
+      const [after, then] = [await state(), await now(paid.payment)];
+      world.clock.offset = 0;
+      return { checkout: after, payment: paid.payment, state: then.state, state$: state };
+    } finally {
+      world.clock.offset = 0;
+      await restore();
+    }
+  };
+  const waits = (waitsFor: "shopper" | "provider", asked: boolean) => (profile: Profile) => {
+    for (const method of profile.methods) method.pending = { lives: 7_200, waitsFor };
+    if (!asked) profile.payment = (profile.payment ?? "").replace("'challenge': ask_at, ", "");
+  };
+
+  it("outlives its checkout where the provider takes its time", async () => {
+    const seen = await outlives(waits("provider", false));
+    expect(seen).toMatchObject({ checkout: "open", state: "pending" });
+    await play(seen.payment, "pass");
+    await stands(seen.payment, "captured");
+    expect(await seen.state$()).toBe("paid");
+  });
+
+  it("is let go of with its checkout while it is the shopper who has something to do", async () => {
+    for (const change of [waits("provider", true), waits("shopper", false)])
+      expect((await outlives(change)).checkout).toBe("expired");
   });
 });

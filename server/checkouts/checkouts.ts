@@ -53,12 +53,27 @@ export function newCheckout(
     checkout,
     statements: [
       orderOpened(rt, checkout),
+      ...(known ? [outdated(rt, checkout)] : []),
       insertRow(rt.db, checkouts, checkout),
       exchangeRow(rt, { ...said, checkoutId: id, mode: input.mode }),
       askFor(rt, { kind: "expire-checkout", key: id, lane: storefrontId, at: expiresAt }),
     ],
   };
 }
+
+/** The statement that ends checkouts of the same order that ask for another sum, unless a payment is under way there. */
+const outdated = (rt: Runtime, { orderId, order }: Checkout): Statement =>
+  rt.db.orm
+    .update(checkouts)
+    .set({ state: "cancelled", closedAt: rt.now() })
+    .where(
+      and(
+        eq(checkouts.orderId, orderId),
+        eq(checkouts.state, "open"),
+        isNull(checkouts.activePaymentId),
+        sql`json_extract("order", '$.total') <> ${order.total}`,
+      ),
+    );
 
 /** Opens a checkout for an order. */
 export async function openCheckout(

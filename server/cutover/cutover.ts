@@ -6,14 +6,7 @@ import { changeSettings } from "../audit/audit";
 import { guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Cutover } from "../database/rows";
-import {
-  checkouts,
-  connections,
-  connectionStorefronts,
-  cutovers,
-  offers,
-  payments,
-} from "../database/schema";
+import { connections, connectionStorefronts, cutovers, offers, orders, payments } from "../database/schema";
 import { newsOfCutover } from "../outbox/news";
 import { offersUnchanged } from "../offers/offers";
 import type { Runtime } from "../runtime";
@@ -119,6 +112,7 @@ export async function cutOver(
               isNull(payments.archivedAt),
             ),
           ),
+        rt.db.orm.update(orders).set({ archivedAt: rt.now() }).where(openTests(storefrontId)),
         ...newsOfCutover(rt, storefrontId, id, testOrders),
       ],
     );
@@ -245,13 +239,20 @@ export function snapshotOf(now: StorefrontNow, connectionId: string): PairSnapsh
   };
 }
 
+/** Test orders that the shop has not been told to close. */
+const openTests = (storefrontId: string) =>
+  and(
+    eq(orders.storefrontId, storefrontId),
+    eq(orders.mode, "test"),
+    eq(orders.origin, "shop"),
+    isNull(orders.archivedAt),
+  );
+
 const openTestOrders = async (rt: Runtime, storefrontId: string): Promise<string[]> => {
   const rows = await rt.db.orm
-    .selectDistinct({ reference: checkouts.reference })
-    .from(checkouts)
-    .where(
-      and(eq(checkouts.storefrontId, storefrontId), eq(checkouts.mode, "test"), eq(checkouts.origin, "shop")),
-    )
+    .select({ reference: orders.reference })
+    .from(orders)
+    .where(openTests(storefrontId))
     .limit(5000);
   return rows.map((row) => row.reference);
 };

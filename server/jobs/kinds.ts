@@ -3,6 +3,7 @@ import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/job
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
 import { expireCheckout } from "../checkouts/leave";
+import { outlive, waitsUntil } from "../checkouts/lives";
 import { isOpen, lookUp, lookUpWait } from "../checkouts/look-up";
 import {
   checkAccount,
@@ -49,6 +50,11 @@ async function expire(rt: Runtime, { key }: Job): Promise<Done> {
   if (!checkout || checkout.state !== "open") return END;
   if (checkout.expiresAt > rt.now()) return { again: checkout.expiresAt - rt.now() };
   const active = checkout.activePaymentId ? await paymentOf(rt, checkout.activePaymentId) : null;
+  const until = active ? await waitsUntil(rt, active) : 0;
+  if (until > rt.now()) {
+    await rt.db.write([outlive(rt, checkout, until)]);
+    return { again: until - rt.now() };
+  }
   if (!active) await expireCheckout(rt, checkout);
   else await rt.db.write([askFor(rt, { kind: "let-go", key, lane: active.connectionId })]);
   return END;

@@ -22,6 +22,20 @@ export interface Deed {
 
 const LONGEST_KEY = 200;
 
+/** The key that tells one request from another. Throws a `ProblemError`: `idempotency-key-missing`. */
+export function idempotencyKeyOf(request: Pick<Request, "get">): string {
+  const key = request.get("idempotency-key");
+  if (key && key.length <= LONGEST_KEY) return key;
+  throw new ProblemError(
+    problem(
+      400,
+      "idempotency-key-missing",
+      "Idempotency-Key missing",
+      `What changes something needs an Idempotency-Key header of up to ${LONGEST_KEY} characters.`,
+    ),
+  );
+}
+
 /**
  * Does what a request asks for once, by its Idempotency-Key: the deed and its answer are written in one transaction, so
  * that the same request is answered as it was the first time, however often and from however many processes it comes.
@@ -33,17 +47,7 @@ export async function once(
   request: Pick<Request, "get" | "path" | "body">,
   deed: () => Deed,
 ): Promise<Answer> {
-  const key = request.get("idempotency-key");
-  if (!key || key.length > LONGEST_KEY) {
-    throw new ProblemError(
-      problem(
-        400,
-        "idempotency-key-missing",
-        "Idempotency-Key missing",
-        `What changes something needs an Idempotency-Key header of up to ${LONGEST_KEY} characters.`,
-      ),
-    );
-  }
+  const key = idempotencyKeyOf(request);
   const requestHash = createHash("sha256")
     .update(`${request.path} ${JSON.stringify(request.body)}`)
     .digest("hex");

@@ -1,3 +1,5 @@
+import { actionKinds } from "#core/payments/actions";
+import { paymentStates } from "#core/payments/facts";
 import { json, ref, schemas, text } from "./schemas";
 
 const problemResponse = {
@@ -19,6 +21,26 @@ const idempotency = {
   required: true,
   schema: text("The same key with the same body is answered as the first time."),
 };
+const readingRefused = { "401": problemResponse, "422": problemResponse, "503": problemResponse };
+const byReference = {
+  name: "reference",
+  in: "path",
+  required: true,
+  schema: text("The shop's order number."),
+};
+const query = (name: string, schema: object) => ({ name, in: "query", required: false, schema });
+const paging = [
+  query("after", text("The cursor that came as next.")),
+  query("since", text("Not older than this, RFC 3339.", { format: "date-time" })),
+];
+const pageOf = (name: string, items: object) => ({
+  type: "object",
+  required: [name, "next"],
+  properties: {
+    [name]: { type: "array", items },
+    next: { type: ["string", "null"], description: "Where the next page begins; null on the last." },
+  },
+});
 const byId = { name: "id", in: "path", required: true, schema: { type: "string" } };
 
 /** One piece of news as the shop hears it: signed by the Standard Webhooks specification, answered with any 2xx. */
@@ -146,12 +168,104 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+    "/orders": {
+      get: {
+        summary: "List orders, the newest first",
+        parameters: [query("state", ref("OrderState")), ...paging],
+        responses: {
+          "200": {
+            description: "A page",
+            content: json(pageOf("orders", ref("OrderStanding"))),
+          },
+          ...readingRefused,
+        },
+      },
+    },
+    "/orders/{reference}/cancel": {
+      post: {
+        summary: "Cancel an order that is not paid; what is asked of a shopper is let go of",
+        parameters: [byReference, idempotency],
+        responses: {
+          "200": { description: "Cancelled", content: json(ref("OrderStanding")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
+    "/checkouts/{id}/expire": {
+      post: {
+        summary: "End an open checkout before its time",
+        parameters: [byId, idempotency],
+        responses: {
+          "200": { description: "Ended", content: json(ref("CheckoutEnd")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
+    "/payments": {
+      get: {
+        summary: "List payments, the newest first",
+        parameters: [
+          query("state", { enum: [...paymentStates] }),
+          query("order", text("The shop's order number.")),
+          ...paging,
+        ],
+        responses: {
+          "200": { description: "A page", content: json(pageOf("payments", ref("Payment"))) },
+          ...readingRefused,
+        },
+      },
+    },
+    "/payments/{id}/{act}": {
+      post: {
+        summary: "Capture, release, void or refund a payment",
+        description:
+          "Without an amount: all there is. 202 means that its end is not known yet; send the same again, with the same Idempotency-Key, to hear how it ended. An order.changed follows either way.",
+        parameters: [
+          byId,
+          { name: "act", in: "path", required: true, schema: { enum: [...actionKinds] } },
+          idempotency,
+        ],
+        requestBody: { required: false, content: json(ref("Act")) },
+        responses: {
+          "200": { description: "Done", content: json(ref("Acted")) },
+          "202": { description: "Not known yet", content: json(ref("Acted")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
+    "/events": {
+      get: {
+        summary: "Everything the shop was or is to be told, the oldest first",
+        description:
+          "What was missed while the shop was away can be read here, from after the last id it took.",
+        parameters: paging,
+        responses: {
+          "200": {
+            description: "A page",
+            content: json(
+              pageOf("events", {
+                type: "object",
+                required: ["id", "type", "timestamp", "data"],
+                properties: {
+                  id: text("Its cursor, and the webhook-id it was sent under."),
+                  type: text("Which news."),
+                  timestamp: text("RFC 3339.", { format: "date-time" }),
+                  data: { type: "object" },
+                },
+              }),
+            ),
+          },
+          ...readingRefused,
+        },
+      },
+    },
     "/orders/{reference}": {
       get: {
         summary: "Read an order by your own reference, with every payment that was tried",
-        parameters: [
-          { name: "reference", in: "path", required: true, schema: text("The shop's order number.") },
-        ],
+        parameters: [byReference],
         responses: {
           "200": { description: "The order", content: json(ref("OrderWithPayments")) },
           "401": problemResponse,

@@ -9,7 +9,8 @@ import { decimalText, type Money } from "#core/money/money";
 import { said, type SaidValue, type SaidValues } from "#core/said";
 import { validated } from "#core/validated";
 import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
-import type { Storefront } from "../database/rows";
+import { isConflict } from "../database/guard";
+import type { OrderRow, Storefront } from "../database/rows";
 import { payments } from "../database/schema";
 import { recorded } from "../exchanges/exchanges";
 import { candidatesIn } from "../offers/candidates";
@@ -20,7 +21,16 @@ import type { Runtime } from "../runtime";
 import { mustStand, type StorefrontNow } from "../storefronts/now";
 import { callerOf, declareStages, setNewsAddress, type ShopCaller } from "../storefronts/storefronts";
 import { addressRefused } from "../wire/addresses";
-import { type Answer, once } from "./once";
+import {
+  actOnPayment,
+  isActionKind,
+  listEvents,
+  listOrders,
+  listPaymentsForShop,
+  postCancel,
+  postExpire,
+} from "./back-office";
+import { type Answer, type Deed, once } from "./once";
 import { openApi } from "./openapi";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
@@ -40,7 +50,9 @@ export function shopApi(rt: Runtime): Router {
   const router = express.Router();
   router.get("/openapi.json", (_, response) => void response.json(openApi(rt.settings.origin)));
   router.use((request, response, next) => {
-    if (!["POST", "PUT"].includes(request.method) || request.is("application/json")) return next();
+    // Some requests need no body.
+    const none = request.get("transfer-encoding") === undefined && !Number(request.get("content-length"));
+    if (none || !["POST", "PUT"].includes(request.method) || request.is("application/json")) return next();
     sendProblem(response, problem(415, "not-json", "Not JSON", "Send application/json."));
   });
   router.use(express.json({ limit: "500kb" }));
@@ -80,6 +92,34 @@ export function shopApi(rt: Runtime): Router {
   router.get(
     "/checkouts/:id",
     on((request, call) => getCheckout(rt, request, call)),
+  );
+  router.get(
+    "/orders",
+    on((request, call) => listOrders(rt, request, { ...call, read })),
+  );
+  router.post(
+    "/orders/:reference/cancel",
+    on((request, call) => postCancel(rt, request, { ...call, read })),
+  );
+  router.post(
+    "/checkouts/:id/expire",
+    on((request, call) => postExpire(rt, request, { ...call, read })),
+  );
+  router.get(
+    "/payments",
+    on((request, call) => listPaymentsForShop(rt, request, { ...call, read })),
+  );
+  router.post(
+    "/payments/:id/:act",
+    on((request, call) => {
+      const kind = String(request.params.act);
+      if (!isActionKind(kind)) throw notFound("act");
+      return actOnPayment(rt, request, { ...call, read }, kind);
+    }),
+  );
+  router.get(
+    "/events",
+    on((request, call) => listEvents(rt, request, { ...call, read })),
   );
   router.get(
     "/orders/:reference",
@@ -252,8 +292,11 @@ async function askOffers(request: Request, { caller, now, storefront }: Call) {
 async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
   const order = orderFrom(request.body, storefront);
   const whose = { storefrontId: storefront.id, mode: caller.mode, origin: "shop" as const };
-  const known = await orderOf(rt, { ...whose, reference: order.reference });
-  return once(rt, caller, request, () => {
+  const open = async () => {
+    const known = await orderOf(rt, { ...whose, reference: order.reference });
+    return once(rt, caller, request, () => deed(known));
+  };
+  const deed = (known: OrderRow | null): Deed => {
     if (known?.state === "paid")
       throw new ProblemError(
         problem(409, "order-paid", "Paid already", `Order ${order.reference} is paid; nothing more is due.`),
@@ -282,6 +325,11 @@ async function postCheckout(rt: Runtime, request: Request, { caller, storefront 
       expiresAt: new Date(checkout.expiresAt).toISOString(),
     };
     return { answer: { status: 201, body }, statements };
+  };
+  // Two checkouts of one new order at the same moment: the second finds the order there.
+  return open().catch((error: unknown) => {
+    if (isConflict(error)) return open();
+    throw error;
   });
 }
 

@@ -142,6 +142,26 @@ export const schemas = {
     currency: text("ISO 4217."),
     payments: { type: "array", items: ref("Payment") },
   }),
+  CheckoutEnd: whole({
+    checkout: text("Its id."),
+    order: text("The shop's order number."),
+    state: ref("CheckoutState"),
+  }),
+  Act: {
+    type: "object",
+    properties: {
+      amount: amount("How much; all there is, when it is left out."),
+      reason: text("For the books.", { maxLength: 200 }),
+      final: {
+        type: "boolean",
+        description: "Of a capture: nothing more will be captured, so that the rest is let go.",
+      },
+    },
+  },
+  Acted: whole({
+    done: { type: "boolean", description: "False while its end is not known." },
+    payment: ref("Payment"),
+  }),
   OrderState: { enum: [...orderStates] },
   OrderStanding: whole(orderStanding),
   OrderWithPayments: whole({ ...orderStanding, payments: { type: "array", items: ref("Payment") } }),

@@ -1,6 +1,7 @@
 import express, { type Request, type Response } from "express";
 import { listen } from "../server";
 import { type Html, html } from "../html";
+import { type Deed, deeds, doDeed } from "./back-office";
 import { Counter, type Mode } from "./counter";
 import { goods } from "./goods";
 import { basketPage, frontPage, keeperOrdersPage, keeperPage, orderPage, page } from "./pages";
@@ -108,6 +109,13 @@ app.get(
   "/keeper/orders",
   (request, response) => void show(response, "Orders", keeperOrdersPage(counter.state.orders), request),
 );
+app.post("/keeper/orders/:no", async (request, response) => {
+  const order = counter.orderOf(String(request.params.no));
+  const { deed = "", amount = "", once = "" } = request.body as Record<string, string>;
+  if (!order || !Object.hasOwn(deeds, deed)) return void response.status(404).send("That cannot be done.");
+  const says = await doDeed(counter, order, deed as Deed, { amount: amount.trim(), once });
+  show(response, "Orders", keeperOrdersPage(counter.state.orders, says), request);
+});
 app.post("/keeper", async (request, response) => {
   const { api = "", test = "", live = "", mode } = request.body as Record<string, string>;
   const { state } = counter;

@@ -1,3 +1,4 @@
+import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
 import type { Mode, ShopOrder } from "./counter";
 import { euro, goods, SHIPPING, taxIn } from "./goods";
@@ -166,8 +167,23 @@ export const orderPage = (order: ShopOrder, wrong?: string) =>
       }, 1200);
     </script>`;
 
-export const keeperOrdersPage = (orders: ShopOrder[]) =>
+/** The buttons of the back office for one order; each press has a number of its own. */
+const deedForms = (order: ShopOrder) =>
+  deedsOf(order).map(
+    (deed) =>
+      html`<form method="post" action="/keeper/orders/${order.no}">
+        <input type="hidden" name="once" value="${order.no}-${deed}-${order.version}" />
+        ${
+          deed !== "cancel" &&
+          html`<input name="amount" size="8" value="${amountOf(order, deed)}" aria-label="Amount, ${order.no}" />`
+        }
+        <button name="deed" value="${deed}">${deeds[deed]}</button>
+      </form>`,
+  );
+
+export const keeperOrdersPage = (orders: ShopOrder[], says = "") =>
   html`<h1 lang="en">Orders</h1>
+    ${says && html`<p role="status" lang="en">${says}</p>`}
     <div class="slip wide" lang="en">
       <table>
         <tr>
@@ -176,7 +192,11 @@ export const keeperOrdersPage = (orders: ShopOrder[]) =>
           <th>Stage</th>
           <th>State</th>
           <th class="sum">Total</th>
+          <th class="sum">Held</th>
+          <th class="sum">Paid</th>
+          <th class="sum">Given back</th>
           <th>Heard</th>
+          <th>Back office</th>
         </tr>
         ${orders.map(
           (one) =>
@@ -186,7 +206,11 @@ export const keeperOrdersPage = (orders: ShopOrder[]) =>
               <td>${one.stage}</td>
               <td>${one.state}</td>
               <td class="sum">${euro(one.total)}</td>
+              <td class="sum">${one.money?.held ?? ""}</td>
+              <td class="sum">${one.money?.paid ?? ""}</td>
+              <td class="sum">${one.money?.refunded ?? ""}</td>
               <td>${one.heard.length}</td>
+              <td>${deedForms(one)}</td>
             </tr>`,
         )}
       </table>

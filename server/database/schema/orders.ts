@@ -28,6 +28,8 @@ export const orders = sqliteTable(
     version: integer().notNull(),
     createdAt: at(),
     updatedAt: at(),
+    /** Of a test order: when the shop was told to close it. */
+    archivedAt: integer(),
   },
   (t) => [
     uniqueIndex("orders_reference").on(t.storefrontId, t.mode, t.origin, t.reference),

@@ -139,6 +139,7 @@ export const outbox = sqliteTable(
   },
   (t) => [
     index("outbox_payment").on(t.paymentId),
+    index("outbox_events").on(t.storefrontId, t.mode, t.id),
     index("outbox_age").on(t.createdAt),
     isModeOf("outbox_mode", t.mode),
     notNegative("outbox_counts", t.tries),

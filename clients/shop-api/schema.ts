@@ -1,0 +1,1792 @@
+// Made from the shop API's description by node scripts/shop-client.mjs; change that, not this file.
+export interface paths {
+  "/checkouts": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Open a checkout for an order */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": components["schemas"]["Order"];
+        };
+      };
+      responses: {
+        /** @description Send the shopper to its address */
+        201: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Checkout"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/checkouts/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Read a checkout with its payments */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The checkout */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["CheckoutWithPayments"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/checkouts/{id}/expire": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** End an open checkout before its time */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description Ended */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["CheckoutEnd"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/events": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /**
+     * Everything the shop was or is to be told, the oldest first
+     * @description What was missed while the shop was away can be read here, from after the last id it took.
+     */
+    get: {
+      parameters: {
+        query?: {
+          after?: string;
+          since?: string;
+        };
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description A page */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              events: {
+                data: Record<string, never>;
+                /** @description Its cursor, and the webhook-id it was sent under. */
+                id: string;
+                /**
+                 * Format: date-time
+                 * @description RFC 3339.
+                 */
+                timestamp: string;
+                /** @description Which news. */
+                type: string;
+              }[];
+              /** @description Where the next page begins; null on the last. */
+              next: string | null;
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/news-address": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Say where news goes, and with which Standard Webhooks secret it is signed */
+    put: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            /** @description Where news is sent by POST. */
+            address: string;
+            /** @description whsec_ and 24 bytes or more in base64. */
+            secret: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Kept, for the key's own mode */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              /** @description Where news goes. */
+              address: string;
+              mode: components["schemas"]["Mode"];
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/offers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Ask which offers an order would get, and why others are withheld */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": components["schemas"]["Order"];
+        };
+      };
+      responses: {
+        /** @description The decision */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Decision"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/orders": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** List orders, the newest first */
+    get: {
+      parameters: {
+        query?: {
+          after?: string;
+          since?: string;
+          state?: components["schemas"]["OrderState"];
+        };
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description A page */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              /** @description Where the next page begins; null on the last. */
+              next: string | null;
+              orders: components["schemas"]["OrderStanding"][];
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/orders/{reference}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Read an order by your own reference, with every payment that was tried */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          reference: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The order */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["OrderWithPayments"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/orders/{reference}/cancel": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Cancel an order that is not paid; what is asked of a shopper is let go of */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path: {
+          reference: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description Cancelled */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["OrderStanding"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/payments": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** List payments, the newest first */
+    get: {
+      parameters: {
+        query?: {
+          after?: string;
+          order?: string;
+          since?: string;
+          state?:
+            | "created"
+            | "pending"
+            | "authorised"
+            | "captured"
+            | "partly-captured"
+            | "voided"
+            | "declined"
+            | "failed"
+            | "expired"
+            | "cancelled"
+            | "refunded"
+            | "partly-refunded"
+            | "disputed";
+        };
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description A page */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              /** @description Where the next page begins; null on the last. */
+              next: string | null;
+              payments: components["schemas"]["Payment"][];
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/payments/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Read a payment */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The payment */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Payment"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/payments/{id}/{act}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * Capture, release, void or refund a payment
+     * @description Without an amount: all there is. 202 means that its end is not known yet; send the same again, with the same Idempotency-Key, to hear how it ended. An order.changed follows either way.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path: {
+          act: "capture" | "release" | "void" | "refund";
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: {
+        content: {
+          "application/json": components["schemas"]["Act"];
+        };
+      };
+      responses: {
+        /** @description Done */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Acted"];
+          };
+        };
+        /** @description Not known yet */
+        202: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Acted"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/stages": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Declare the shop's order stages */
+    put: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            stages: string[];
+          };
+        };
+      };
+      responses: {
+        /** @description The stages as kept, each once */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              stages: string[];
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/storefront": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Which storefront and mode the key speaks for */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The storefront */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Storefront"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+}
+export interface webhooks {
+  "checkout.closed": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A checkout ended without being paid */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            data: {
+              /** @description Its id. */
+              checkout: string;
+              mode: components["schemas"]["Mode"];
+              /** @description The shop's order number. */
+              order: string;
+              /** @enum {unknown} */
+              state: "cancelled" | "expired";
+            };
+            /**
+             * Format: date-time
+             * @description When it was said, RFC 3339.
+             */
+            timestamp: string;
+            /** @description Which news. */
+            type: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Taken. Anything but 2xx has it sent again, for three days. */
+        204: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content?: never;
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "order.changed": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * An order's money or stage has changed
+     * @description Sent for each change, with the payment that moved. Of two, the one with the higher version is the truth.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            data: {
+              order: components["schemas"]["OrderStanding"];
+              payment: components["schemas"]["Payment"];
+            };
+            /**
+             * Format: date-time
+             * @description When it was said, RFC 3339.
+             */
+            timestamp: string;
+            /** @description Which news. */
+            type: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Taken. Anything but 2xx has it sent again, for three days. */
+        204: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content?: never;
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "test-orders.close": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** The storefront has gone live: close these test orders */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            data: {
+              orders: string[];
+            };
+            /**
+             * Format: date-time
+             * @description When it was said, RFC 3339.
+             */
+            timestamp: string;
+            /** @description Which news. */
+            type: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Taken. Anything but 2xx has it sent again, for three days. */
+        204: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content?: never;
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+}
+export interface components {
+  schemas: {
+    Act: {
+      /**
+       * @description How much; all there is, when it is left out. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      amount?: string;
+      /** @description Of a capture: nothing more will be captured, so that the rest is let go. */
+      final?: boolean;
+      /** @description For the books. */
+      reason?: string;
+    };
+    Acted: {
+      /** @description False while its end is not known. */
+      done: boolean;
+      payment: components["schemas"]["Payment"];
+    };
+    Checkout: {
+      /**
+       * Format: uri
+       * @description The hosted page.
+       */
+      address: string;
+      /** @description Its id. */
+      checkout: string;
+      /**
+       * Format: date-time
+       * @description RFC 3339.
+       */
+      expiresAt: string;
+      mode: components["schemas"]["Mode"];
+      state: components["schemas"]["CheckoutState"];
+    };
+    CheckoutEnd: {
+      /** @description Its id. */
+      checkout: string;
+      /** @description The shop's order number. */
+      order: string;
+      state: components["schemas"]["CheckoutState"];
+    };
+    /** @enum {unknown} */
+    CheckoutState: "open" | "paid" | "cancelled" | "expired";
+    CheckoutWithPayments: {
+      /** @description Its id. */
+      checkout: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /** @description The shop's order number. */
+      order: string;
+      payments: components["schemas"]["Payment"][];
+      state: components["schemas"]["CheckoutState"];
+      /**
+       * @description What the shopper pays. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      total: string;
+    };
+    Decision: {
+      shown: {
+        /** @description The shopper's hint, or empty. */
+        hint: string;
+        /** @description The offer. */
+        id: string;
+        /** @description In the order's language. */
+        label: string;
+      }[];
+      withheld: {
+        because: {
+          /** @enum {unknown} */
+          code:
+            | "switched-off"
+            | "no-keys"
+            | "not-live"
+            | "fallen-back"
+            | "no-domain"
+            | "no-carrier"
+            | "country"
+            | "currency-not-offered"
+            | "currency-not-taken"
+            | "currency-not-charged"
+            | "below-least"
+            | "above-greatest"
+            | "below-minimum"
+            | "above-maximum"
+            | "not-for-country"
+            | "group";
+          /** @description What the reason is about: amounts as decimal text, countries by their codes. */
+          values: {
+            [key: string]: unknown;
+          };
+        }[];
+        /** @description The offer. */
+        id: string;
+        /** @description In the order's language. */
+        label: string;
+      }[];
+    };
+    /**
+     * @description Test speaks to the providers' sandboxes.
+     * @enum {unknown}
+     */
+    Mode: "test" | "live";
+    Order: {
+      /** @description ISO 3166-1 alpha-2. */
+      country: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * Format: email
+       * @description The shopper's.
+       */
+      email: string;
+      /** @description A shopper group of the storefront. */
+      group: string;
+      /** @description BCP 47. */
+      language: string;
+      lines: {
+        /** @description As the shopper reads it. */
+        name: string;
+        quantity: number;
+        /**
+         * @description unit × quantity. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        total: string;
+        /**
+         * @description For one. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        unit: string;
+      }[];
+      /** @description The shop's own order number. */
+      reference: string;
+      /**
+       * Format: uri
+       * @description Where the shopper comes back to.
+       */
+      returnAddress: string;
+      /**
+       * @description Zero if none. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      shipping: string;
+      /**
+       * @description The tax in the order. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      tax: string;
+      /**
+       * @description Whether lines and shipping hold the tax already.
+       * @default true
+       */
+      taxIncluded: boolean;
+      /**
+       * @description What the shopper pays. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      total: string;
+    };
+    OrderStanding: {
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description What the order is to be paid with. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      due: string;
+      /**
+       * @description Promised and not captured yet. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      held: string;
+      mode: components["schemas"]["Mode"];
+      /** @description The shop's order number. */
+      order: string;
+      /**
+       * @description Captured, less what was lost in a dispute. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      paid: string;
+      /** @description The payment that pays it. */
+      payment: string | null;
+      /**
+       * @description Refunded. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      refunded: string;
+      /** @description The order stage that follows; null where none is chosen, or it is no longer declared. */
+      stage: string | null;
+      state: components["schemas"]["OrderState"];
+      /** @description Grows with every change of the order: of two pieces of news the higher one is the truth. */
+      version: number;
+    };
+    /** @enum {unknown} */
+    OrderState: "open" | "paid" | "cancelled";
+    OrderWithPayments: {
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description What the order is to be paid with. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      due: string;
+      /**
+       * @description Promised and not captured yet. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      held: string;
+      mode: components["schemas"]["Mode"];
+      /** @description The shop's order number. */
+      order: string;
+      /**
+       * @description Captured, less what was lost in a dispute. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      paid: string;
+      /** @description The payment that pays it. */
+      payment: string | null;
+      payments: components["schemas"]["Payment"][];
+      /**
+       * @description Refunded. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      refunded: string;
+      /** @description The order stage that follows; null where none is chosen, or it is no longer declared. */
+      stage: string | null;
+      state: components["schemas"]["OrderState"];
+      /** @description Grows with every change of the order: of two pieces of news the higher one is the truth. */
+      version: number;
+    };
+    Payment: {
+      /**
+       * @description Asked for. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      amount: string;
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /**
+       * @description Authorised. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      authorised: string;
+      /**
+       * @description Captured. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      captured: string;
+      /** @description Its checkout. */
+      checkout: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description A dispute about it, if there is or was one.
+       * @enum {unknown}
+       */
+      dispute: "open" | "answered" | "lost" | "won" | null;
+      /**
+       * @description Authorised, and neither captured nor released. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      held: string;
+      /**
+       * Format: date-time
+       * @description When what is held ends, RFC 3339, where the provider says so.
+       */
+      heldUntil: string | null;
+      /** @description What was paid with, as the shopper knows it. */
+      instrument: string | null;
+      mode: components["schemas"]["Mode"];
+      /** @description The shop's order number. */
+      order: string;
+      /** @description Its id. */
+      payment: string;
+      /**
+       * @description Refunded. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      refunded: string;
+      /**
+       * @description On its way back to the shopper; it can still fail. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      refunding: string;
+      /**
+       * @description Let go of what was authorised. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      released: string;
+      /**
+       * @description The provider's check for fraud.
+       * @enum {unknown}
+       */
+      review: "open" | "passed" | "refused" | null;
+      /** @enum {unknown} */
+      state:
+        | "created"
+        | "pending"
+        | "authorised"
+        | "captured"
+        | "partly-captured"
+        | "voided"
+        | "declined"
+        | "failed"
+        | "expired"
+        | "cancelled"
+        | "refunded"
+        | "partly-refunded"
+        | "disputed";
+    };
+    Problem: {
+      /** @description What is wrong here. */
+      detail: string;
+      errors?: {
+        /** @description What is wrong. */
+        code: string;
+        /** @description In words. */
+        detail: string;
+        /** @description JSON Pointer of the field. */
+        pointer: string;
+      }[];
+      status: number;
+      /** @description In short. */
+      title: string;
+      /** @description Which problem. */
+      type: string;
+    };
+    Storefront: {
+      currencies: string[];
+      groups: string[];
+      languages: string[];
+      mode: components["schemas"]["Mode"];
+      /** @description Its name. */
+      name: string;
+      stages: string[];
+      /** @description Its id. */
+      storefront: string;
+    };
+  };
+  responses: never;
+  parameters: never;
+  requestBodies: never;
+  headers: never;
+  pathItems: never;
+}
+export type $defs = Record<string, never>;
+export type operations = Record<string, never>;

@@ -1,0 +1,241 @@
+import { and, asc, desc, eq, gt, gte, lt, or } from "drizzle-orm";
+import type { Request } from "express";
+import * as yup from "yup";
+import { parseDecimal } from "#core/money/money";
+import { orderStates } from "#core/orders/paid";
+import { type ActionKind, actionKinds } from "#core/payments/actions";
+import { paymentStates } from "#core/payments/facts";
+import type { Told } from "#core/said";
+import { checkoutOf } from "../checkouts/checkouts";
+import { chooseAgain, expireCheckout, NotLetGo } from "../checkouts/leave";
+import type { Checkout, OrderRow, Payment } from "../database/rows";
+import { orders, outbox, payments } from "../database/schema";
+import { cancelOrder } from "../orders/cancel";
+import { orderOf } from "../orders/orders";
+import { orderForShop, paymentForShop } from "../outbox/news";
+import { act } from "../payments/actions";
+import type { Runtime } from "../runtime";
+import type { ShopCaller } from "../storefronts/storefronts";
+import { type Answer, idempotencyKeyOf } from "./once";
+import { fieldsRefused, problem, ProblemError } from "./problem";
+
+// What a shop's own back office does with payments and orders.
+
+interface Call {
+  caller: ShopCaller;
+  read: <T>(schema: yup.Schema<T>, body: unknown) => T;
+}
+
+const notFound = (what: string) =>
+  new ProblemError(problem(404, "not-found", "Not found", `There is no such ${what}.`));
+
+const actBody = yup.object({
+  amount: yup.string().strict().max(24),
+  reason: yup.string().strict().max(200),
+  final: yup.boolean().strict(),
+});
+
+/** What the API says of something told: its code, without an administrator's words. */
+const codeOf = (says: Told) => (typeof says === "string" ? says : says.code);
+
+async function paymentHere(rt: Runtime, caller: ShopCaller, id: string): Promise<[Payment, Checkout]> {
+  const [payment] = await rt.db.orm.select().from(payments).where(eq(payments.id, id));
+  const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
+  if (!checkout || payment.storefrontId !== caller.storefrontId || payment.mode !== caller.mode)
+    throw notFound("payment");
+  return [payment, checkout];
+}
+
+export const isActionKind = (name: string): name is ActionKind => actionKinds.some((kind) => kind === name);
+
+/**
+ * Captures, releases, voids or refunds a payment. Without an amount: all there is. Answered 200 when it is done, 202 while
+ * its end is not known; the same request tells later how it ended.
+ */
+export async function actOnPayment(
+  rt: Runtime,
+  request: Request,
+  { caller, read }: Call,
+  kind: ActionKind,
+): Promise<Answer> {
+  const key = idempotencyKeyOf(request);
+  const [payment, checkout] = await paymentHere(rt, caller, String(request.params.id));
+  const { amount: text, reason, final } = read(actBody, request.body);
+  const all = { capture: payment.held, release: payment.held, void: payment.held }[kind as "capture"];
+  const parsed = text === undefined ? null : parseDecimal(text, payment.currency);
+  if (parsed && !parsed.ok)
+    throw fieldsRefused([
+      { pointer: "/amount", code: parsed.problem, detail: 'must be decimal text such as "12.30"' },
+    ]);
+  const amount = parsed
+    ? parsed.money.amount
+    : (all ?? payment.captured - payment.refunded - payment.refunding);
+  const acted = await act(rt, `shop:${caller.keyId}`, payment, {
+    ...{ kind, amount, once: `api:${key}`.slice(0, 200) },
+    ...(reason && { reason }),
+    ...(final !== undefined && { final }),
+  });
+  const now = { ...paymentForShop((await paymentHere(rt, caller, payment.id))[0], checkout) };
+  if (acted.ok) return { status: 200, body: { done: true, payment: now } };
+  if (acted.open) return { status: 202, body: { done: false, payment: now } };
+  throw new ProblemError({
+    ...problem(409, "not-possible", "Not possible", codeOf(acted.says)),
+    ...(acted.code && { detail: `The provider refused it: ${acted.code}` }),
+  });
+}
+
+/** Cancels an order that is not paid, and lets go of whatever is asked of a shopper for it. */
+export async function postCancel(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
+  idempotencyKeyOf(request);
+  const order = await orderHere(rt, caller, request);
+  if (order.state === "paid")
+    throw new ProblemError(
+      problem(
+        409,
+        "order-paid",
+        "Paid already",
+        "Void or refund its payment; that leaves nothing to cancel.",
+      ),
+    );
+  const cancelled = await cancelOrder(rt, order);
+  if (!cancelled)
+    throw new ProblemError(
+      problem(409, "not-let-go", "Not let go", "A payment under way could not be let go of yet. Ask again."),
+    );
+  return { status: 200, body: orderForShop(cancelled) };
+}
+
+async function orderHere(rt: Runtime, caller: ShopCaller, request: Request): Promise<OrderRow> {
+  const reference = String(request.params.reference);
+  const order = await orderOf(rt, { ...caller, origin: "shop", reference });
+  if (!order) throw notFound("order");
+  return order;
+}
+
+/** Ends an open checkout before its time. */
+export async function postExpire(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
+  idempotencyKeyOf(request);
+  const id = String(request.params.id);
+  const checkout = await checkoutOf(rt, id);
+  if (!checkout || checkout.storefrontId !== caller.storefrontId || checkout.mode !== caller.mode)
+    throw notFound("checkout");
+  try {
+    if ((await chooseAgain(rt, checkout)) === "free")
+      await expireCheckout(rt, (await checkoutOf(rt, id)) ?? checkout);
+  } catch (error) {
+    if (!(error instanceof NotLetGo)) throw error;
+  }
+  const now = (await checkoutOf(rt, id)) ?? checkout;
+  if (now.state === "open")
+    throw new ProblemError(
+      problem(409, "not-let-go", "Not let go", "A payment under way could not be let go of yet. Ask again."),
+    );
+  return { status: 200, body: { checkout: now.id, order: now.reference, state: now.state } };
+}
+
+const PAGE = 100;
+const instant = () =>
+  yup
+    .string()
+    .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/, "must be a time of RFC 3339");
+const cursor = () => yup.string().matches(/^[a-z]+_[\w-]{1,60}$/, "must be a cursor that came with a page");
+const listQuery = yup.object({ after: cursor(), since: instant() });
+const orderQuery = listQuery.shape({ state: yup.string().oneOf(orderStates) });
+const paymentQuery = listQuery.shape({
+  state: yup.string().oneOf(paymentStates),
+  order: yup.string().max(64),
+});
+
+/** The rows of a page, and the cursor of the next; null on the last. */
+const pageOf = <R extends { id: string }>(rows: R[]) => ({
+  page: rows.slice(0, PAGE),
+  next: rows.length > PAGE ? (rows[PAGE - 1]?.id ?? null) : null,
+});
+
+/** Orders, the newest first, by state and time. */
+export async function listOrders(rt: Runtime, request: Request, { caller, read }: Call): Promise<Answer> {
+  const { state, since, after } = read(orderQuery, request.query);
+  const [from] = after ? await rt.db.orm.select().from(orders).where(eq(orders.id, after)) : [];
+  const rows = await rt.db.orm
+    .select()
+    .from(orders)
+    .where(
+      and(
+        eq(orders.storefrontId, caller.storefrontId),
+        eq(orders.mode, caller.mode),
+        eq(orders.origin, "shop"),
+        state && eq(orders.state, state),
+        since ? gte(orders.createdAt, Date.parse(since)) : undefined,
+        from &&
+          or(
+            lt(orders.createdAt, from.createdAt),
+            and(eq(orders.createdAt, from.createdAt), lt(orders.id, from.id)),
+          ),
+      ),
+    )
+    .orderBy(desc(orders.createdAt), desc(orders.id))
+    .limit(PAGE + 1);
+  const { page, next } = pageOf(rows);
+  return { status: 200, body: { orders: page.map(orderForShop), next } };
+}
+
+/** Payments, the newest first, by state, order and time. */
+export async function listPaymentsForShop(
+  rt: Runtime,
+  request: Request,
+  { caller, read }: Call,
+): Promise<Answer> {
+  const { state, order, since, after } = read(paymentQuery, request.query);
+  const [from] = after ? await rt.db.orm.select().from(payments).where(eq(payments.id, after)) : [];
+  const rows = await rt.db.orm
+    .select()
+    .from(payments)
+    .where(
+      and(
+        eq(payments.storefrontId, caller.storefrontId),
+        eq(payments.mode, caller.mode),
+        eq(payments.origin, "shop"),
+        state && eq(payments.state, state),
+        order !== undefined ? eq(payments.orderReference, order) : undefined,
+        since ? gte(payments.createdAt, Date.parse(since)) : undefined,
+        from &&
+          or(
+            lt(payments.createdAt, from.createdAt),
+            and(eq(payments.createdAt, from.createdAt), lt(payments.id, from.id)),
+          ),
+      ),
+    )
+    .orderBy(desc(payments.createdAt), desc(payments.id))
+    .limit(PAGE + 1);
+  const { page, next } = pageOf(rows);
+  return {
+    status: 200,
+    body: {
+      payments: page.map((one) => paymentForShop(one, { id: one.checkoutId, reference: one.orderReference })),
+      next,
+    },
+  };
+}
+
+/** Everything the shop was or is to be told, the oldest first, from after a cursor: what was missed can be read here. */
+export async function listEvents(rt: Runtime, request: Request, { caller, read }: Call): Promise<Answer> {
+  const { since, after } = read(listQuery, request.query);
+  const rows = await rt.db.orm
+    .select()
+    .from(outbox)
+    .where(
+      and(
+        eq(outbox.storefrontId, caller.storefrontId),
+        eq(outbox.mode, caller.mode),
+        after ? gt(outbox.id, after) : undefined,
+        since ? gte(outbox.createdAt, Date.parse(since)) : undefined,
+      ),
+    )
+    .orderBy(asc(outbox.id))
+    .limit(PAGE + 1);
+  const { page, next } = pageOf(rows);
+  return {
+    status: 200,
+    body: { events: page.map(({ id, body }) => ({ id, ...(JSON.parse(body) as object) })), next },
+  };
+}
