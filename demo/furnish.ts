@@ -378,6 +378,15 @@ await until("what a look-up settles", async () => {
   return open.rows[0]?.n === 0;
 });
 await setClock(0);
+// A card holder whose bank asks, a few days before it wants an answer.
+const [charged] = (
+  await rt.db.client.execute(
+    `select p.id, p.provider_ref from payments p join connections c on c.id = p.connection_id
+     where p.mode = 'live' and p.state = 'captured' and c.profile_id = 'karvello' order by p.created_at desc limit 1`,
+  )
+).rows;
+await atKarvello.press("live", "play", { slip: String(charged?.provider_ref), what: "complain" });
+await until("the dispute", async () => (await paymentOf(rt, String(charged?.id)))?.dispute === "open");
 const account = await outlet.desk.account("live", "Kites Ltd");
 await outlet.desk.press("live", "passphrase", { account });
 await proveKeys(rt, await whereIs(rt, outlet.connectionId), "live");

@@ -1,7 +1,7 @@
 import { styled } from "styled-components";
 import type { MonthCost, setCost } from "#core/costs/fees";
 import type { MethodKind } from "#core/profiles/profile";
-import { Table } from "../parts/sheet";
+import { Small, Table } from "../parts/sheet";
 import { kindWords, lineWords } from "./cost-words";
 
 const Scroller = styled.div`
@@ -104,6 +104,15 @@ export function CostTable({
               <td>{lineWords[line.what]}</td>
               <td className="amount">{line.times === null ? "" : timesWords(line.times)}</td>
               <td className="amount">{text(line.amount)}</td>
+            </tr>
+          ))}
+          {cost.missing.map((what) => (
+            <tr key={`missing ${what}`}>
+              <td>{lineWords[what]}</td>
+              <td className="amount" />
+              <td className="amount">
+                <Small as="span">not known in this currency, not counted</Small>
+              </td>
             </tr>
           ))}
           <tr>

@@ -97,8 +97,8 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
             <Field>
               Show
               <Select name="show" defaultValue={all ? "all" : ""}>
-                <option value="">What waits for somebody</option>
-                <option value="all">All, settled ones too</option>
+                <option value="">Waiting</option>
+                <option value="all">All of them</option>
               </Select>
             </Field>
           </Filters>

@@ -180,6 +180,84 @@ const priced = (name: string, change: Partial<MethodFees>, rest: Partial<FeeSche
   converted: false,
 });
 
+describe("what an invoice would hold", () => {
+  const tiers = [{ from: { EUR: 5_000_000 }, percent: 1.13, fixed: { EUR: 22 } }];
+
+  it("changes the rate at the very payment that reaches the threshold, however orders are counted", () => {
+    // 500 orders of 100.00 at 1.57 each, then 500 at 1.35.
+    const counted = [{ total: 10_000, weight: 1_000 }];
+    expect(monthCost(schedule(), fees({ tiers }), counted, month).total).toBe(146_000);
+    const one = Array.from({ length: 1_000 }, () => 10_000);
+    expect(monthCost(schedule(), fees({ tiers }), each(...one), month).total).toBe(146_000);
+    // The threshold is not a multiple of the total: the payment that crosses it is the last at the old rate.
+    const odd = fees({ tiers: [{ from: { EUR: 25_000 }, percent: 0, fixed: {} }] });
+    expect(monthCost(schedule(), odd, [{ total: 10_000, weight: 5 }], month).total).toBe(3 * 157);
+  });
+
+  it("is the same for orders one by one and counted together, whatever the thresholds", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 1, max: 9_000 }),
+        fc.array(fc.integer({ min: 1, max: 200_000 }), { maxLength: 3 }),
+        (times, total, starts) => {
+          const rates = starts.map((from, i) => ({
+            from: { EUR: from },
+            percent: 1 - i / 10,
+            fixed: { EUR: 5 },
+          }));
+          const priced = fees({ tiers: rates });
+          const together = monthCost(schedule(), priced, [{ total, weight: times }], month).total;
+          const apart = monthCost(schedule(), priced, each(...Array<number>(times).fill(total)), month).total;
+          expect(together).toBe(apart);
+        },
+      ),
+    );
+  });
+
+  it("counts the same refunds for what they cost and for what comes back", () => {
+    const back = fees({ refundReturnsFee: true, refund: { EUR: 10 } });
+    const { lines } = monthCost(schedule(), back, each(...Array<number>(84).fill(1_000)), {
+      ...month,
+      refunds: 10,
+    });
+    const of = (what: string) => lines.find((line) => line.what === what);
+    expect(of("refunds")?.times).toBe(of("returned")?.times);
+    expect(of("refunds")?.amount).toBe((of("refunds")?.times ?? 0) * 10);
+  });
+
+  it("says which fees are not known in a currency, instead of counting them as nothing in silence", () => {
+    const cost = monthCost(
+      schedule({ monthly: { GBP: 900 } }),
+      fees({ refund: { EUR: 10 } }),
+      each(1_000),
+      month,
+    );
+    expect(cost.missing).toEqual(["monthly"]);
+    expect(monthCost(schedule(), fees({ fixed: { GBP: 20 } }), each(1_000), month).missing).toEqual([
+      "fixed",
+    ]);
+    expect(monthCost(schedule(), fees(), each(1_000), month).missing).toEqual([]);
+  });
+
+  it("has an account's month fee once, however many kinds of method it serves", () => {
+    const priced = (id: string, kind: "card" | "account-wallet"): Priced => ({
+      profile: { id, name: id },
+      method: { id: kind, name: kind, kind },
+      schedule: schedule({ monthly: { EUR: 2_000 } }),
+      fees: fees({ percent: 0, fixed: {} }),
+      converted: false,
+    });
+    const shop: Volume = {
+      ...assumedVolume("EUR", 2),
+      orders: 100,
+      shares: { card: 50, "account-wallet": 50 },
+    };
+    expect(setCost([priced("a", "card"), priced("a", "account-wallet")], shop).total).toBe(2_000);
+    expect(setCost([priced("a", "card"), priced("b", "account-wallet")], shop).total).toBe(4_000);
+  });
+});
+
 describe("what a shop sells", () => {
   it("is a spread whose tenth and ninetieth percentiles are those that were given", () => {
     const orders = ordersOf({ ...volume, orders: 1000, totals: { kind: "spread", low: 1500, high: 18_000 } });

@@ -50,6 +50,33 @@ function rateAt(fees: MethodFees, currency: string, volume: number): Rate {
   return rate;
 }
 
+/**
+ * Of `weight` orders of one total, how many are charged at each rate as the month's volume grows with them: the volume
+ * before the first of each lot, and how many it is. A rate holds from the first payment made once its threshold is reached.
+ */
+function lotsOf(
+  { tiers }: MethodFees,
+  currency: string,
+  { total, weight }: Stratum,
+  before: number,
+): { volume: number; times: number }[] {
+  const starts = tiers
+    .flatMap((tier) => tier.from[currency] ?? [])
+    .filter((start) => start > before)
+    .sort((a, b) => a - b);
+  const lots: { volume: number; times: number }[] = [];
+  let [volume, left] = [before, weight];
+  for (const start of starts) {
+    const times = Math.min(left, Math.ceil((start - volume) / total));
+    if (times <= 0) continue;
+    lots.push({ volume, times });
+    [volume, left] = [volume + times * total, left - times];
+    if (left <= 0) break;
+  }
+  if (left > 0) lots.push({ volume, times: left });
+  return lots;
+}
+
 /** What one payment of `amount` minor units costs. The least and greatest fee bound the rate, not the surcharges. */
 export function paymentFee(fees: MethodFees, amount: number, terms: PaymentTerms): PaymentFee {
   const { currency } = terms;
@@ -100,6 +127,8 @@ export interface MonthCost {
   total: number;
   /** Total by orders, minor units, not rounded. */
   perOrder: number;
+  /** Lines that are not known in this currency, and count for nothing. */
+  missing: CostLine["what"][];
 }
 
 export interface CostTerms {
@@ -127,30 +156,36 @@ export function monthCost(
   let orders = 0;
   let volume = 0;
   let foreigners = 0;
+  let [refunds, disputes] = [0, 0];
   const isForeign = every(terms.foreign);
   const isRefunded = every(terms.refunds);
+  const isDisputed = every(terms.disputes);
   for (const { total, weight } of mixed(strata)) {
     const foreign = isForeign(weight);
     const refunded = isRefunded(weight);
-    const charge = (abroad: boolean, times: number) => {
+    const charge = (abroad: boolean, times: number, before: number) => {
       if (times === 0) return;
-      const fee = paymentFee(fees, total, { currency, foreign: abroad, converted: terms.converted, volume });
+      const fee = paymentFee(fees, total, {
+        ...{ currency, foreign: abroad, converted: terms.converted, volume: before },
+      });
       for (const name of ["percent", "fixed", "bounds", "foreign", "conversion"] as const)
         parts[name] += fee[name] * times;
     };
-    charge(true, foreign);
-    charge(false, weight - foreign);
-    if (fees.refundReturnsFee && refunded > 0) {
-      const fee = paymentFee(fees, total, { currency, foreign: false, converted: false, volume });
-      parts.returned -= (fee.percent + fee.fixed + fee.bounds) * refunded;
+    for (const lot of lotsOf(fees, currency, { total, weight }, volume)) {
+      const abroad = (foreign * lot.times) / weight;
+      charge(true, abroad, lot.volume);
+      charge(false, lot.times - abroad, lot.volume);
+      if (!fees.refundReturnsFee || refunded === 0) continue;
+      const fee = paymentFee(fees, total, { currency, foreign: false, converted: false, volume: lot.volume });
+      parts.returned -= (fee.percent + fee.fixed + fee.bounds) * ((refunded * lot.times) / weight);
     }
+    refunds += refunded;
+    disputes += isDisputed(weight);
     parts.platform += (share(total, terms.platform.percent) + sum(terms.platform.fixed, currency)) * weight;
     foreigners += foreign;
     orders += weight;
     volume += total * weight;
   }
-  const refunds = (orders * terms.refunds) / 100;
-  const disputes = (orders * terms.disputes) / 100;
   const line = (what: CostLine["what"], amount: number, times: number | null): CostLine[] => {
     const rounded = Math.round(amount);
     return rounded === 0 ? [] : [{ what, amount: rounded, times: times === null ? null : round2(times) }];
@@ -174,7 +209,20 @@ export function monthCost(
     lines,
     total,
     perOrder: orders === 0 ? 0 : total / orders,
+    missing: missingIn(schedule, fees, currency),
   };
+}
+
+/** The fees that say nothing of a currency while they name others: their part of the cost is not known. */
+function missingIn(schedule: FeeSchedule, fees: MethodFees, currency: string): CostLine["what"][] {
+  const lacks = (amounts: Readonly<Record<string, number>>) =>
+    Object.keys(amounts).length > 0 && !Object.hasOwn(amounts, currency);
+  return [
+    ...(lacks(fees.fixed) ? (["fixed"] as const) : []),
+    ...(lacks(fees.refund) ? (["refunds"] as const) : []),
+    ...(lacks(fees.dispute) ? (["disputes"] as const) : []),
+    ...(lacks(schedule.monthly) ? (["monthly"] as const) : []),
+  ];
 }
 
 const round2 = (value: number) => Math.round(value * 100) / 100;
@@ -235,7 +283,8 @@ function together(own: MonthCost, carried: MonthCost): MonthCost {
     return line ? [{ ...line, amount: line.amount + (other?.amount ?? 0) }] : [];
   });
   const total = own.total + carried.total;
-  return { ...own, lines, total, perOrder: own.orders === 0 ? 0 : total / own.orders };
+  const missing = costParts.filter((what) => own.missing.includes(what) || carried.missing.includes(what));
+  return { ...own, lines, total, perOrder: own.orders === 0 ? 0 : total / own.orders, missing };
 }
 
 /**
@@ -277,7 +326,19 @@ export interface Served {
   cost: MonthCost;
 }
 
-/** What a chosen set costs: for each kind of method the cheapest of the set; kinds that nobody in it takes are named. */
+/** The same cost where the month's fee of its account is paid already. */
+const withoutMonthly = (cost: MonthCost): MonthCost => {
+  const monthly = cost.lines.find((line) => line.what === "monthly")?.amount ?? 0;
+  const total = cost.total - monthly;
+  return {
+    ...cost,
+    lines: cost.lines.filter((line) => line.what !== "monthly"),
+    total,
+    perOrder: cost.orders === 0 ? 0 : total / cost.orders,
+  };
+};
+
+/** What a chosen set costs: for each kind of method the cheapest of the set, an account's month fee once; kinds that nobody in it takes are named. */
 export function setCost(
   set: readonly Priced[],
   volume: Volume,
@@ -290,19 +351,29 @@ export function setCost(
   const strata = ordersOf(volume);
   const by: Served[] = [];
   const uncovered: MethodKind[] = [];
+  const paidMonthly = new Set<string>();
   for (const [kind, part] of Object.entries(volume.shares) as [MethodKind, number][]) {
     if (!part) continue;
     const offers = set
       .filter((one) => one.method.kind === kind)
-      .map((one) => ({
-        kind,
-        name: one.profile.name,
-        ridesOn: one.carrier?.name ?? null,
-        cost: costOf(one, volume, strata),
-      }))
+      .map((one) => {
+        const cost = costOf(one, volume, strata);
+        return {
+          id: one.profile.id,
+          kind,
+          name: one.profile.name,
+          ridesOn: one.carrier?.name ?? null,
+          cost: paidMonthly.has(one.profile.id) ? withoutMonthly(cost) : cost,
+        };
+      })
       .sort((a, b) => a.cost.total - b.cost.total);
-    if (offers[0]) by.push(offers[0]);
-    else uncovered.push(kind);
+    const [cheapest] = offers;
+    if (!cheapest) uncovered.push(kind);
+    else {
+      const { id, ...served } = cheapest;
+      paidMonthly.add(id);
+      by.push(served);
+    }
   }
   const total = by.reduce((all, one) => all + one.cost.total, 0);
   const orders = by.reduce((all, one) => all + one.cost.orders, 0);

@@ -3,7 +3,14 @@ import type { Statement } from "../payments/facts";
 import { fold } from "../payments/fold";
 import { type Around, changesOf, findingsOfPayment, type KnownFinding } from "./payment-findings";
 
-const around: Around = { amount: 900, currency: "EUR", surplus: false, late: false, unknownStage: null };
+const around: Around = {
+  amount: 900,
+  currency: "EUR",
+  surplus: false,
+  late: false,
+  unknownStage: null,
+  now: 0,
+};
 const found = (statements: Statement[], change: Partial<Around> = {}) =>
   findingsOfPayment(fold(statements.map((statement) => ({ statement }))), { ...around, ...change });
 const kinds = (...of: Parameters<typeof found>) => found(...of).map((one) => one.kind);
@@ -45,6 +52,20 @@ describe("what a person should look at about a payment", () => {
     });
     expect(kinds([paid, dispute("open")])).toEqual(["dispute"]);
     expect(kinds([paid, dispute("won")])).toEqual([]);
+  });
+
+  it("is money that is held and not captured, before it ends by itself", () => {
+    const held: Statement = {
+      object: "authorisation",
+      id: "a",
+      amount: 900,
+      state: "held",
+      until: 10 * 86_400_000,
+    };
+    expect(kinds([held], { now: 7 * 86_400_000 })).toEqual([]);
+    expect(kinds([held], { now: 9 * 86_400_000 })).toEqual(["held-ends"]);
+    const taken: Statement = { object: "capture", id: "c", amount: 900, state: "succeeded" };
+    expect(kinds([held, taken], { now: 9 * 86_400_000 })).toEqual([]);
   });
 
   it("opens, goes away by itself, comes back, and stays settled once a person has settled it", () => {

@@ -14,7 +14,10 @@ export const paymentFindings = [
   "refund-failed",
   "question",
   "stage-unknown",
+  "held-ends",
 ] as const;
+/** What is held for no longer than this, in milliseconds, is told of. */
+export const ENDS_SOON = 2 * 86_400_000;
 export type PaymentFindingKind = (typeof paymentFindings)[number];
 
 /** One finding; `detail` tells it from others of its kind about the same payment. */
@@ -35,6 +38,8 @@ export interface Around {
   late: boolean;
   /** A stage that the offer names and the shop no longer declares. */
   unknownStage: string | null;
+  /** Milliseconds since the epoch. */
+  now: number;
 }
 
 /** What a person should look at about a payment, as it follows from where it stands. */
@@ -65,6 +70,9 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
       reason: dispute.reason ?? "none",
     });
   if (refundsFailed > 0) find("refund-failed", String(refundsFailed), { sum: sum(refundsFailed) });
+  const { held, until } = standing;
+  if (held > 0 && until !== null && until - around.now < ENDS_SOON)
+    find("held-ends", String(until), { sum: sum(held), day: new Date(until).toISOString().slice(0, 10) });
   if (around.unknownStage !== null)
     find("stage-unknown", around.unknownStage, { stage: around.unknownStage });
   return findings;

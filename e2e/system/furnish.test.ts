@@ -75,6 +75,10 @@ describe("the furnished demo", () => {
       "select wrong from key_checks where mode = 'live' order by at desc, id desc limit 1",
     );
     expect(check?.wrong).not.toBe("{}");
+    const disputes = await rows(
+      "select f.kind, p.dispute from findings f join payments p on p.id = f.payment_id where f.state = 'open' and f.mode = 'live'",
+    );
+    expect(disputes).toEqual([{ kind: "dispute", dispute: "open" }]);
     const waiting = await rows("select id from offers where live_id is not null and live_id <> working_id");
     expect(waiting).toHaveLength(1);
     client.close();
@@ -98,7 +102,7 @@ describe("the furnished demo", () => {
         ).rows[0]?.n,
       );
     const there = shop.orders.filter(
-      (one) => one.mode === "live" && /captured|refunded/.test(one.state),
+      (one) => one.mode === "live" && /captured|refunded|disputed/.test(one.state),
     ).length;
     expect(there).toBeGreaterThan(10);
     expect(there).toBe(await paid("p.storefront_id = 'luvwinkel-de'"));

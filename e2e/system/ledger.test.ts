@@ -12,6 +12,7 @@ import { enterKeys } from "#server/connections/keys";
 import { proveKeys } from "#server/connections/proving";
 import { takeNewerKeys } from "#server/payments/newer-keys";
 import { operationsOf } from "#server/operations/operations";
+import { followHolds } from "#server/findings/held";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { settle } from "#server/operations/settle";
 import { act as actSaid, actionsOf as actionsOfSaid } from "#server/payments/actions";
@@ -246,6 +247,23 @@ describe("money that goes in parts", () => {
     await press(payment, "refund", 1000);
     await until("it is given back", async () => (await now(payment)).refunded === 1000);
     expect(new Set(await refundsTold(payment))).toEqual(new Set(["pending", "succeeded"]));
+  });
+
+  it("is told of while it is held and before it ends, until it is captured", async () => {
+    const payment = await buy("play-approved", "later");
+    const told = async () =>
+      (await findingsAbout(rt(), payment.id)).filter((one) => one.kind === "held-ends");
+    await followHolds(rt());
+    expect(await told()).toEqual([]);
+    world.clock.offset = 6 * 86_400_000;
+    await followHolds(rt());
+    await followHolds(rt());
+    expect(await told()).toMatchObject([
+      { state: "open", says: expect.stringContaining("€43.90 is held until") as string },
+    ]);
+    await press(payment, "capture", 4390);
+    expect(await told()).toMatchObject([{ state: "resolved", person: null }]);
+    world.clock.offset = 0;
   });
 
   it("ends by itself when nobody captures it in time", async () => {

@@ -22,6 +22,7 @@ export type JobKind =
   | "follow-reviews"
   | "follow-registrations"
   | "follow-silence"
+  | "follow-holds"
   | "prune";
 
 export interface NewJob {

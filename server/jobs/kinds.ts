@@ -13,6 +13,7 @@ import {
   readRegistrationsAgain,
 } from "../connections/following";
 import type { Job } from "../database/rows";
+import { followHolds } from "../findings/held";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
@@ -157,5 +158,6 @@ export const kinds: Kinds = {
   "follow-reviews": round(followReviews),
   "follow-registrations": round(followRegistrations),
   "follow-silence": round(followSilence),
+  "follow-holds": round(followHolds),
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
 };

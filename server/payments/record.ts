@@ -148,6 +148,7 @@ async function writeFacts(
       surplus: surplus && (next.held > 0 || next.captured > next.refunded),
       late: isLate(seen, next),
       unknownStage: stage.unknown,
+      now,
     };
     statements.push(...findingsFollow(rt, next, findingsOfPayment(standing, around), seen.findings));
     if (moved) statements.push(...worldFollows(rt, seen, next, surplus));

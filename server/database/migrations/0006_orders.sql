@@ -47,7 +47,7 @@ CREATE TABLE `findings` (
 	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action,
 	FOREIGN KEY (`payment_id`) REFERENCES `payments`(`id`) ON UPDATE no action ON DELETE no action,
 	CONSTRAINT "findings_mode" CHECK("findings"."mode" in ('test', 'live')),
-	CONSTRAINT "findings_kind" CHECK("findings"."kind" in ('surplus', 'late', 'other-amount', 'unknown-status', 'contradiction', 'part-approved', 'too-much', 'dispute', 'refund-failed', 'question', 'stage-unknown')),
+	CONSTRAINT "findings_kind" CHECK("findings"."kind" in ('surplus', 'late', 'other-amount', 'unknown-status', 'contradiction', 'part-approved', 'too-much', 'dispute', 'refund-failed', 'question', 'stage-unknown', 'held-ends')),
 	CONSTRAINT "findings_state" CHECK("findings"."state" in ('open', 'snoozed', 'resolved'))
 );
 --> statement-breakpoint
