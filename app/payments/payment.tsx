@@ -1,5 +1,4 @@
-import { nameOfCode } from "#core/places/names";
-import { data, Link, useFetcher } from "react-router";
+import { data, Link } from "react-router";
 import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
@@ -19,19 +18,17 @@ import { type Context, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { Amount } from "../parts/amount";
-import { CopyValue } from "../parts/copy";
-import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
-import { ModePlate, Note, Says, StateMark } from "../parts/marks";
-import { PageHead, Sheet, Small, Stack, Table } from "../parts/sheet";
-import { When } from "../parts/when";
+import { ModePlate, Note, StateMark } from "../parts/marks";
+import { PageHead, Sheet, Stack } from "../parts/sheet";
 import { Score } from "../score/score";
 import { PaymentActions } from "./payment-actions";
 import { FindingPresses } from "../findings/finding-presses";
-import { MoneyBar } from "./money-bar";
 import { Facts } from "./payment-facts";
+import { PaymentNews } from "./payment-news";
 import { Operations } from "./payment-operations";
+import { PaymentOrder } from "./payment-order";
+import { PaymentStands } from "./payment-stands";
 import { spokenIn, tell } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
@@ -159,32 +156,6 @@ const Halves = styled.div`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
-const Sums = styled.dl`
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 0.3rem 1.2rem;
-  dt {
-    color: var(--ink-soft);
-  }
-  dd.amount {
-    text-align: right;
-  }
-`;
-
-function SendAgain({ id }: { id: string }) {
-  const fetcher = useFetcher();
-  return (
-    <Button
-      type="button"
-      $kind="bare"
-      disabled={fetcher.state !== "idle"}
-      onClick={() => void fetcher.submit({ press: "send-again", news: id }, { method: "post" })}
-    >
-      Send again
-    </Button>
-  );
-}
-
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
   const { payment, provider, order, score, details, facts, allowed, news, operations, findings, locale } =
     loaderData;
@@ -193,7 +164,6 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
     news.some((one) => !one.deliveredAt) ||
     operations.some((one) => one.state === "asked" || one.state === "unknown");
   useLive(true, underWay ? 1_500 : 6_000);
-  const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
   return (
     <Stack $gap={1.3}>
       <PageHead>
@@ -231,59 +201,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
             />
           </Stack>
         </Sheet>
-        <Sheet>
-          <Stack>
-            <h2>Where it stands</h2>
-            <MoneyBar {...payment} locale={locale} />
-            <Sums>
-              <dt>Asked for</dt>
-              <dd className="amount">{sum(payment.amount)}</dd>
-              {payment.held > 0 && payment.heldUntil && (
-                <>
-                  <dt>Held until</dt>
-                  <dd className="amount">
-                    <When at={payment.heldUntil} />
-                  </dd>
-                </>
-              )}
-              {payment.dispute && (
-                <>
-                  <dt>Dispute</dt>
-                  <dd className="amount">
-                    {payment.dispute}
-                    {payment.disputeDue && payment.dispute === "open" && (
-                      <>
-                        , to answer until <When at={payment.disputeDue} />
-                      </>
-                    )}
-                  </dd>
-                </>
-              )}
-              {payment.review && (
-                <>
-                  <dt>Check for fraud</dt>
-                  <dd className="amount">{payment.review}</dd>
-                </>
-              )}
-              <dt>Order stage</dt>
-              <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
-              <dt>Paid with</dt>
-              <dd className="amount">{payment.instrument ?? <Small as="span">not known</Small>}</dd>
-              <dt>Our reference</dt>
-              <dd className="amount">
-                <CopyValue value={payment.reference} />
-              </dd>
-              {payment.providerRef && (
-                <>
-                  <dt>Reference of {provider}</dt>
-                  <dd className="amount">
-                    <CopyValue value={payment.providerRef} />
-                  </dd>
-                </>
-              )}
-            </Sums>
-          </Stack>
-        </Sheet>
+        <PaymentStands payment={payment} provider={provider} locale={locale} />
       </Halves>
       <Sheet>
         <Stack>
@@ -302,74 +220,8 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           <Facts facts={facts} provider={provider} currency={payment.currency} locale={locale} />
         </Stack>
         <Stack $gap={1.3}>
-          {order && (
-            <Sheet>
-              <Stack>
-                <h2>The order</h2>
-                <Table>
-                  <tbody>
-                    {order.lines.map((line, i) => (
-                      <tr key={i}>
-                        <td>
-                          {line.quantity} × {line.name}
-                        </td>
-                        <td className="amount">{sum(line.total)}</td>
-                      </tr>
-                    ))}
-                    <tr>
-                      <td>Shipping</td>
-                      <td className="amount">{sum(order.shipping)}</td>
-                    </tr>
-                    <tr>
-                      <td>
-                        <strong>Total</strong>
-                      </td>
-                      <td className="amount">
-                        <strong>{sum(order.total)}</strong>
-                      </td>
-                    </tr>
-                  </tbody>
-                </Table>
-                <Small>
-                  {order.email}, {nameOfCode("region", order.country)},{" "}
-                  {nameOfCode("language", order.language)}, {order.group}
-                </Small>
-              </Stack>
-            </Sheet>
-          )}
-          <Sheet>
-            <Stack>
-              <h2>News to the shop</h2>
-              {news.length === 0 && (
-                <Small>
-                  None:{" "}
-                  {payment.origin === "shop"
-                    ? "nothing has changed yet."
-                    : "the shop knows nothing of this order."}
-                </Small>
-              )}
-              {news.map((one) => (
-                <div key={one.id}>
-                  {one.deliveredAt ? (
-                    <Says meaning="proven">
-                      taken <When at={one.deliveredAt} />
-                    </Says>
-                  ) : (
-                    <Says meaning="waits">{one.lastOutcome ?? "waits"}</Says>
-                  )}{" "}
-                  <Small as="span">
-                    {one.state} {one.tries > 1 && `after ${one.tries} tries`}
-                    {one.nextAt !== null && one.tries > 0 && (
-                      <>
-                        , next try <When at={one.nextAt} />
-                      </>
-                    )}
-                  </Small>{" "}
-                  <SendAgain id={one.id} />
-                </div>
-              ))}
-            </Stack>
-          </Sheet>
+          {order && <PaymentOrder order={order} locale={locale} />}
+          <PaymentNews news={news} fromShop={payment.origin === "shop"} />
         </Stack>
       </Halves>
     </Stack>

@@ -124,15 +124,19 @@ function disputed(
   const lost = disputes.filter(({ state }) => state === "lost");
   // A provider that only says that it is disputed means all that is left of it.
   const whole = disputes.length === 0 && totals.statuses.has("disputed");
-  const urgent = (one: Dispute) => [one.state === "open" ? 0 : 1, one.due ?? Infinity] as const;
-  const byUrgency = (list: Dispute[]) =>
-    list.sort((a, b) => urgent(a)[0] - urgent(b)[0] || urgent(a)[1] - urgent(b)[1])[0];
+  const first = (list: Dispute[]): Dispute | undefined => list.sort(byUrgency)[0];
   return {
-    dispute: byUrgency(open) ?? lost[0] ?? disputes[0] ?? null,
+    dispute: first(open) ?? first(lost) ?? first(disputes) ?? null,
     inDispute: whole ? Math.max(0, captured - refunded) : sum(open),
     lost: sum(lost),
   };
 }
+
+/** What can still be answered comes first, then what is due first; ids decide between equals. */
+const byUrgency = (a: Dispute, b: Dispute): number =>
+  Number(a.state !== "open") - Number(b.state !== "open") ||
+  (a.due ?? Infinity) - (b.due ?? Infinity) ||
+  (a.id < b.id ? -1 : 1);
 
 function untilOf(objects: Objects): number | null {
   const ends = objects

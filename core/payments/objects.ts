@@ -10,13 +10,22 @@ import {
   type Movement,
 } from "./facts";
 
+/** How far on each state of a list is. */
+const places = <State extends string>(states: readonly State[]) =>
+  Object.fromEntries(states.map((state, i) => [state, i])) as Record<State, number>;
+const [attempts, movements, disputes] = [
+  places(attemptStates),
+  places(movementStates),
+  places(disputeStates),
+];
+
 const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = {
-  attempt: ({ state }: Attempt) => attemptStates.indexOf(state),
+  attempt: ({ state }: Attempt) => attempts[state],
   authorisation: ({ state }: Authorisation) => (state === "ended" ? 1 : 0),
-  capture: ({ state }: Movement) => movementStates.indexOf(state),
-  release: ({ state }: Movement) => movementStates.indexOf(state),
-  refund: ({ state }: Movement) => movementStates.indexOf(state),
-  dispute: ({ stage, state }: Dispute) => stage * disputeStates.length + disputeStates.indexOf(state),
+  capture: ({ state }: Movement) => movements[state],
+  release: ({ state }: Movement) => movements[state],
+  refund: ({ state }: Movement) => movements[state],
+  dispute: ({ stage, state }: Dispute) => stage * disputeStates.length + disputes[state],
   review: ({ state }: FraudReview) => ["open", "passed", "refused"].indexOf(state),
   fee: () => 0,
   settlement: () => 0,
@@ -27,6 +36,7 @@ const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = 
  * It is the greater in a total order, so the outcome does not depend on which came first or how often.
  */
 export function prevailing<T extends Identified>(one: T, other: T): T {
+  if (one === other) return one;
   const sequence = (one.sequence ?? -1) - (other.sequence ?? -1);
   if (sequence !== 0) return sequence > 0 ? one : other;
   const rank = (ranks[one.object] as (statement: T) => number)(one) - ranks[other.object](other as never);
@@ -38,20 +48,21 @@ export function prevailing<T extends Identified>(one: T, other: T): T {
 
 const amountOf = (statement: Identified) => ("amount" in statement ? statement.amount : 0);
 
-/** The newest statement about each object. */
+/** The newest statement about each object, by kind. */
 export class Objects {
-  readonly #known = new Map<string, Identified>();
+  readonly #kinds = new Map<Identified["object"], Map<string, Identified>>();
 
   add(statement: Identified): void {
-    const key = `${statement.object} ${statement.id ?? ""}`;
-    const known = this.#known.get(key);
-    this.#known.set(key, known ? prevailing(known, statement) : statement);
+    let kind = this.#kinds.get(statement.object);
+    if (!kind) this.#kinds.set(statement.object, (kind = new Map<string, Identified>()));
+    const id = statement.id ?? "";
+    const known = kind.get(id);
+    kind.set(id, known ? prevailing(known, statement) : statement);
   }
 
-  /** All objects of a kind, by their ids. */
+  /** All objects of a kind, in no order that means anything. */
   of<K extends Identified["object"]>(kind: K): Extract<Identified, { object: K }>[] {
-    const found: Identified[] = [];
-    for (const one of this.#known.values()) if (one.object === kind) found.push(one);
-    return found.sort((a, b) => ((a.id ?? "") < (b.id ?? "") ? -1 : 1)) as never;
+    const known = this.#kinds.get(kind);
+    return (known ? [...known.values()] : []) as never;
   }
 }

@@ -1,0 +1,44 @@
+import { nameOfCode } from "#core/places/names";
+import type { Order } from "#core/orders/order";
+import { Amount } from "../parts/amount";
+import { Sheet, Small, Stack, Table } from "../parts/sheet";
+
+/** What the shop asked to be paid for. */
+export function PaymentOrder({ order, locale }: { order: Order; locale: string }) {
+  const sum = (amount: number) => <Amount amount={amount} currency={order.currency} locale={locale} />;
+  return (
+    <Sheet>
+      <Stack>
+        <h2>The order</h2>
+        <Table>
+          <tbody>
+            {order.lines.map((line, i) => (
+              <tr key={i}>
+                <td>
+                  {line.quantity} × {line.name}
+                </td>
+                <td className="amount">{sum(line.total)}</td>
+              </tr>
+            ))}
+            <tr>
+              <td>Shipping</td>
+              <td className="amount">{sum(order.shipping)}</td>
+            </tr>
+            <tr>
+              <td>
+                <strong>Total</strong>
+              </td>
+              <td className="amount">
+                <strong>{sum(order.total)}</strong>
+              </td>
+            </tr>
+          </tbody>
+        </Table>
+        <Small>
+          {order.email}, {nameOfCode("region", order.country)}, {nameOfCode("language", order.language)},{" "}
+          {order.group}
+        </Small>
+      </Stack>
+    </Sheet>
+  );
+}

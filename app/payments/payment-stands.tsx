@@ -1,0 +1,98 @@
+import { styled } from "styled-components";
+import { CopyValue } from "../parts/copy";
+import { Sheet, Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { color } from "../theme/tokens";
+import { MoneyBar, type MoneyStands } from "./money-bar";
+import { Amount } from "../parts/amount";
+
+const Sums = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.3rem 1.2rem;
+  dt {
+    color: ${color.inkSoft};
+  }
+  dd.amount {
+    text-align: right;
+  }
+`;
+
+export interface StandsView extends MoneyStands {
+  heldUntil: number | null;
+  dispute: string | null;
+  disputeDue: number | null;
+  review: string | null;
+  stage: string | null;
+  instrument: string | null;
+  reference: string;
+  providerRef: string | null;
+}
+
+/** Where a payment's money is, its dispute and its check for fraud, and what it is called on either side. */
+export function PaymentStands({
+  payment,
+  provider,
+  locale,
+}: {
+  payment: StandsView;
+  provider: string;
+  locale: string;
+}) {
+  const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
+  return (
+    <Sheet>
+      <Stack>
+        <h2>Where it stands</h2>
+        <MoneyBar {...payment} locale={locale} />
+        <Sums>
+          <dt>Asked for</dt>
+          <dd className="amount">{sum(payment.amount)}</dd>
+          {payment.held > 0 && payment.heldUntil && (
+            <>
+              <dt>Held until</dt>
+              <dd className="amount">
+                <When at={payment.heldUntil} />
+              </dd>
+            </>
+          )}
+          {payment.dispute && (
+            <>
+              <dt>Dispute</dt>
+              <dd className="amount">
+                {payment.dispute}
+                {payment.disputeDue && payment.dispute === "open" && (
+                  <>
+                    , to answer until <When at={payment.disputeDue} />
+                  </>
+                )}
+              </dd>
+            </>
+          )}
+          {payment.review && (
+            <>
+              <dt>Check for fraud</dt>
+              <dd className="amount">{payment.review}</dd>
+            </>
+          )}
+          <dt>Order stage</dt>
+          <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
+          <dt>Paid with</dt>
+          <dd className="amount">{payment.instrument ?? <Small as="span">not known</Small>}</dd>
+          <dt>Our reference</dt>
+          <dd className="amount">
+            <CopyValue value={payment.reference} />
+          </dd>
+          {payment.providerRef && (
+            <>
+              <dt>Reference of {provider}</dt>
+              <dd className="amount">
+                <CopyValue value={payment.providerRef} />
+              </dd>
+            </>
+          )}
+        </Sums>
+      </Stack>
+    </Sheet>
+  );
+}
