@@ -4,7 +4,7 @@ import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { countryWithin, namesOfCodes } from "#core/places/names";
-import { type Finding as SaidFinding, findingsOf } from "#server/findings/current";
+import { declining, type Finding as SaidFinding, findingsOf } from "#server/findings/current";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
@@ -18,7 +18,7 @@ import { When } from "../parts/when";
 import { dayStart, zoneOf } from "../parts/zone";
 import { color } from "../theme/tokens";
 import { lineColumns, TrackDiagram } from "./track-diagram";
-import { spoken } from "../words/spoken.server";
+import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/home";
 import type { Spoken } from "../words/speak";
 
@@ -48,11 +48,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   ]);
   const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
   const { name, domain, country, currencies } = storefront;
-  return spoken({
+  return spokenIn(localeOf(storefront)).spoken({
     name,
     about: `${domain}, selling from ${countryWithin(country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
-    findings,
+    findings: [...(today ? declining(today) : []), ...findings],
     today: today && {
       ...today,
       captured: sums(today.captured, localeOf(storefront)),

@@ -1,7 +1,16 @@
 import { type Said, said } from "#core/said";
-import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, sql } from "drizzle-orm";
 import { silenceOf } from "../connections/silence";
-import { connectionStorefronts, endpoints, findings as rows, jobs, webhooks } from "../database/schema";
+import {
+  connectionStorefronts,
+  endpoints,
+  exchanges,
+  findings as rows,
+  jobs,
+  webhooks,
+} from "../database/schema";
+import { newsLane } from "../outbox/news";
+import type { Today } from "../payments/today";
 import type { Runtime } from "../runtime";
 import { isOpenNow } from "./findings";
 import type { StorefrontNow } from "../storefronts/now";
@@ -17,12 +26,19 @@ export interface Finding {
 }
 
 const MOST = 50;
+/** Milliseconds in which a provider's silences count as trouble, and how many of them do. */
+const LATELY = 10 * 60_000;
+const SILENCES = 3;
+/** News that was not taken so often is told of. */
+const TRIED_IN_VAIN = 5;
+/** A day with fewer payments than this says nothing about a share. */
+const ENOUGH = 10;
 
 /** What waits for a person on a storefront, apart from what stands at its tracks' signals. */
 export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Finding[]> {
   const { id } = now.storefront;
   const names = new Map(now.connections.map(({ connection }) => [connection.id, connection.name]));
-  const [odd, left, givenUp, quiet] = await rt.db.orm.batch([
+  const [odd, left, givenUp, quiet, calls, [untold]] = await rt.db.orm.batch([
     rt.db.orm
       .select()
       .from(rows)
@@ -63,6 +79,35 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
             and not exists (select 1 from webhooks w where w.payment_id = payments.id))`,
         ),
       ),
+    // How each provider answered in the last minutes; what broke over there counts as no answer.
+    rt.db.orm
+      .select({
+        connectionId: exchanges.connectionId,
+        all: sql<number>`count(*)`.mapWith(Number),
+        silent: sql<number>`sum(ok = 0 and (response is null or response ->> '$.status' >= 500))`.mapWith(
+          Number,
+        ),
+      })
+      .from(exchanges)
+      .where(
+        and(
+          inArray(exchanges.connectionId, [...names.keys()]),
+          gt(exchanges.at, rt.now() - LATELY),
+          eq(exchanges.mode, "live"),
+          eq(exchanges.to, "provider"),
+        ),
+      )
+      .groupBy(exchanges.connectionId),
+    rt.db.orm
+      .select({ n: sql<number>`count(*)`.mapWith(Number) })
+      .from(jobs)
+      .where(
+        and(
+          eq(jobs.kind, "deliver-news"),
+          eq(jobs.lane, newsLane({ storefrontId: id, mode: "live" })),
+          sql`${jobs.tries} >= ${TRIED_IN_VAIN}`,
+        ),
+      ),
   ]);
   const findings: Finding[] = odd.map((one) => ({
     id: one.id,
@@ -87,6 +132,23 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
       to: `/connect/${endpoint.connectionId}`,
     });
   }
+  for (const { connectionId, all, silent } of calls)
+    if (silent >= SILENCES && silent * 2 >= all)
+      findings.push({
+        id: `trouble ${connectionId}`,
+        title: said("findings.in-trouble", { account: names.get(connectionId ?? "") ?? "none" }),
+        says: said("findings.did-not-answer", { silent, all }),
+        meaning: "wrong",
+        to: `/exchanges?mode=live&connection=${connectionId ?? ""}`,
+      });
+  if (untold && untold.n > 0)
+    findings.push({
+      id: "untold",
+      title: said("findings.news-not-taken", { pieces: untold.n }),
+      says: said("findings.shop-tried-again"),
+      meaning: "wrong",
+      to: "/shop",
+    });
   for (const { connectionId, n } of left)
     findings.push({
       id: `left ${connectionId}`,
@@ -104,4 +166,23 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
       to: "jobs",
     });
   return findings;
+}
+
+/** Fewer approvals today than four of five of the days before had, where there are enough to tell. */
+export function declining({ approved, declined, usual }: Today): Finding[] {
+  const all = approved + declined;
+  if (!usual || all < ENOUGH || approved / all >= usual.low) return [];
+  return [
+    {
+      id: "declining",
+      title: said("findings.more-declined"),
+      says: said("findings.approved-of", {
+        approved,
+        all,
+        low: Math.round(usual.low * 100),
+      }),
+      meaning: "wrong",
+      to: "/operate?mode=live&state=declined",
+    },
+  ];
 }

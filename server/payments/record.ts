@@ -158,9 +158,12 @@ async function writeFacts(
   return { payment: next, standing, added: fresh.length };
 }
 
-/** The shop's stage for a state; one that the shop no longer declares is sent to nobody. */
+/**
+ * The shop's stage for a state; a state that has none leaves the order where it is, and a stage that the shop no longer
+ * declares is sent to nobody.
+ */
 function stageOf({ document, declared, payment }: Seen, state: Payment["state"]) {
-  const stage = document.stages[state] ?? null;
+  const stage = document.stages[state] ?? payment.stage;
   const known = stage === null || declared.includes(stage) || payment.origin !== "shop";
   return { declared: known ? stage : null, unknown: known ? null : stage };
 }

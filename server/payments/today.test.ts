@@ -1,6 +1,6 @@
 import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { findingsOf as findingsOfSaid } from "../findings/current";
+import { declining, findingsOf as findingsOfSaid } from "../findings/current";
 import { addStorefront } from "../storefronts/storefronts";
 import { mustStand } from "../storefronts/now";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
@@ -85,4 +85,47 @@ it("tells of payments that need a look, and of nothing else", async () => {
   expect(await findingsOf(world.rt, now)).toMatchObject([
     { title: "LW-7 was paid twice", meaning: "wrong", to: expect.stringMatching(/^\/operate\/p/) as string },
   ]);
+});
+
+it("tells of a provider that does not answer and of news that nobody takes", async () => {
+  const { client } = world.rt.db;
+  const now = await mustStand(world.rt, north.id);
+  const connections = now.connections.map(({ connection }) => connection.id);
+  const found = async () =>
+    (await findingsOf(world.rt, now)).filter((one) => one.id !== "f").map((one) => one.title);
+  expect(await found()).toEqual([]);
+  await client.execute({
+    sql: `insert into jobs (id, kind, key, lane, run_at, tries, created_at) values ('j', 'deliver-news', 'n', ?, 1, 6, 1)`,
+    args: [`news:${north.id}:live`],
+  });
+  expect(await found()).toEqual(["The shop does not take 1 piece of news"]);
+  await client.execute("delete from jobs where id = 'j'");
+  const known = {
+    ...now,
+    connections: [{ connection: { id: "n", name: "Karvello" } }],
+  } as unknown as typeof now;
+  const calls = async (from: number, count: number, ok: number) => {
+    for (let i = from; i < from + count; i++)
+      await client.execute({
+        sql: `insert into exchanges (id, at, "from", "to", label, mode, connection_id, ok) values (?, ?, 'zahlung', 'provider', 'x', 'live', 'n', ?)`,
+        args: [`x${i}`, world.rt.now(), ok],
+      });
+  };
+  const trouble = async () =>
+    (await findingsOf(world.rt, known)).filter((one) => one.id.startsWith("trouble")).map((one) => one.title);
+  await calls(0, 2, 0);
+  expect(await trouble()).toEqual([]);
+  await calls(2, 1, 0);
+  expect(await trouble()).toEqual(["Karvello is in trouble"]);
+  await calls(3, 4, 1);
+  expect(await trouble(), "most calls are answered again").toEqual([]);
+  expect(connections).toEqual([]);
+});
+
+it("tells when fewer are approved than usual, once there are enough to tell", () => {
+  const day = { ...{ pending: 0, captured: {}, refunded: {} }, held: { payments: 0, amounts: {} } };
+  const usual = { low: 0.8, high: 0.95 };
+  const titles = (approved: number, declined: number, band: typeof usual | null = usual) =>
+    declining({ ...day, approved, declined, usual: band }).length;
+  expect([titles(8, 2), titles(7, 3), titles(3, 3), titles(1, 20, null)]).toEqual([0, 1, 0, 0]);
 });
