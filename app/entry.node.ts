@@ -10,6 +10,7 @@ import { installProfiles, type PageHosts, pageHosts } from "#server/profiles/pro
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
+import { tell } from "./words/spoken.server";
 
 export interface OpenOptions {
   root: string;
@@ -92,7 +93,7 @@ export async function servePages(
 /** Opens Zahlung: settings, database, profiles, pages, worker; closes all of it on SIGTERM and SIGINT. */
 export async function open(options: OpenOptions): Promise<void> {
   const settings = settingsOrExit(options.production);
-  const rt = await openRuntime(settings, { root: options.root });
+  const rt = await openRuntime(settings, { root: options.root, speak: tell });
   await installProfiles(rt, resolve(options.root, settings.profilesFolder));
   const { server, express: app } = openFront(rt);
   if (settings.roles.has("web")) await servePages(rt, app, options);

@@ -9,9 +9,20 @@ const ports = {
   zahlung: Number(process.env.ZAHLUNG_PORT ?? 4000),
   standins: Number(process.env.STANDINS_PORT ?? 4100),
   shop: Number(process.env.SHOP_PORT ?? 4200),
+  mail: Number(process.env.MAIL_PORT ?? 4125),
 };
-const variables = { zahlung: "ZAHLUNG_PORT", standins: "STANDINS_PORT", shop: "SHOP_PORT" };
-const names = { zahlung: "Zahlung", standins: "the simulated providers", shop: "the demo shop" };
+const variables = {
+  zahlung: "ZAHLUNG_PORT",
+  standins: "STANDINS_PORT",
+  shop: "SHOP_PORT",
+  mail: "MAIL_PORT",
+};
+const names = {
+  zahlung: "Zahlung",
+  standins: "the simulated providers",
+  shop: "the demo shop",
+  mail: "the mail box",
+};
 
 for (const [name, port] of Object.entries(ports)) {
   if (await portIsFree(port)) continue;
@@ -74,6 +85,7 @@ Karvello’s dashboard     ${origins.standins}/karvello/dashboard
   with the password      ostwind-am-haff
 Luvwinkel, the shop      ${origins.shop}
   the shopkeeper’s page  ${origins.shop}/keeper
+The mail box             ${origins.standins}/mail
 
 Ctrl-C ends all of it.${furnished ? "" : " More to see: npm run demo -- --furnished"}
 `);

@@ -6,7 +6,7 @@ import { program } from "./programs.mjs";
 import { end, folder, root, start, untilAnswers } from "./setup.mjs";
 
 /**
- * Environment of every process for a world in `place` (a folder) on `ports` { zahlung, standins, shop }.
+ * Environment of every process for a world in `place` (a folder) on `ports` { zahlung, standins, shop, mail? }.
  */
 export function environment(place, ports, origins = {}) {
   const standins = origins.standins ?? `http://localhost:${ports.standins}`;
@@ -21,6 +21,7 @@ export function environment(place, ports, origins = {}) {
       ZAHLUNG_PROFILES: join(place, "profiles"),
       ZAHLUNG_ALLOW_PRIVATE_ADDRESSES: "1",
       ZAHLUNG_LOG: "warn",
+      ...(ports.mail && { ZAHLUNG_SMTP_URL: `smtp://localhost:${ports.mail}` }),
       STANDINS_ORIGIN: standins,
       SHOP_ORIGIN: shop,
     },
@@ -28,6 +29,7 @@ export function environment(place, ports, origins = {}) {
       PORT: String(ports.standins),
       STANDINS_ORIGIN: standins,
       STANDINS_STATE: join(place, "standins.json"),
+      ...(ports.mail && { SMTP_PORT: String(ports.mail) }),
     },
     shop: {
       PORT: String(ports.shop),

@@ -1,3 +1,4 @@
+import type { Told } from "#core/said";
 import { randomBytes } from "node:crypto";
 import { join } from "node:path";
 import pino, { type Logger, type LoggerOptions } from "pino";
@@ -25,6 +26,8 @@ export interface Runtime {
   http: typeof fetch;
   seal: Seal;
   log: Logger;
+  /** Sentences for what is written without a page, such as letters; codes where nobody speaks. */
+  speak(told: Told): string;
   /** Tells the worker that something waits, so that it does not sleep on. */
   nudge(): void;
   /** Set by the worker: called by `nudge`. */
@@ -63,6 +66,7 @@ export interface RuntimeOptions {
   root: string;
   now?: () => number;
   http?: typeof fetch;
+  speak?: (told: Told) => string;
 }
 
 /** How is logged: an error goes under `err`, which keeps its message, its stack and what caused it. */
@@ -98,6 +102,7 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     http: options.http ?? guardedFetch(settings),
     seal,
     log: pino(logOptions(settings)),
+    speak: options.speak ?? ((told) => (typeof told === "string" ? told : told.code)),
     nudge: () => onNudge.forEach((wake) => wake()),
     onNudge,
   };

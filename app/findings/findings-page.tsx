@@ -1,7 +1,8 @@
 import { data, Link } from "react-router";
 import { modeShown } from "#server/connections/connections";
+import { noticeOf, setNotice } from "#server/notices/notices";
 import { listFindings, type Settling, settleFinding } from "#server/findings/findings";
-import { runtimeContext } from "../context";
+import { type Context, personContext, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { type Column, DataTable } from "../parts/data-table";
@@ -11,10 +12,11 @@ import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
-import { mustOperate } from "../people/session";
-import { spokenIn } from "../words/spoken.server";
+import { mustOperate, mustOwn } from "../people/session";
+import { spokenIn, tell } from "../words/spoken.server";
 import { localeOf } from "../frame/storefront-context";
 import { FindingPresses } from "./finding-presses";
+import { TellWhom } from "./tell-whom";
 import type { Route } from "./+types/findings-page";
 
 export const meta: Route.MetaFunction = () => [{ title: "Findings · Zahlung" }];
@@ -28,7 +30,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const mode = await modeShown(rt, storefront.id, search.get("mode"));
   const all = search.get("show") === "all";
   const page = await listFindings(rt, storefront.id, { mode, open: !all, after: search.get("after") });
+  const notice = await noticeOf(rt, storefront.id);
   return spokenIn(localeOf(storefront)).spoken({
+    notice: notice && { email: notice.email, address: notice.address, outcome: notice.outcome },
+    mail: rt.settings.smtpUrl !== null,
+    owner: context.get(personContext).role === "owner",
     looking: { mode, may: ["test", "live"] } satisfies Looking,
     all,
     first: search.get("after") === null,
@@ -36,11 +42,24 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   });
 }
 
+async function tellWhom(context: Context, storefrontId: string, form: FormData) {
+  const { rt, person } = mustOwn(context);
+  const field = (name: string) => String(form.get(name) ?? "").trim();
+  const set = await setNotice(rt, person.email, storefrontId, {
+    email: field("email"),
+    address: field("address"),
+  });
+  return set.ok
+    ? { ok: true as const, secret: set.secret, says: "Kept." }
+    : data({ ok: false as const, field: set.field, says: tell(set.says) }, { status: 422 });
+}
+
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
   const rt = context.get(runtimeContext);
   const form = await request.formData();
+  if (form.get("press") === "tell") return tellWhom(context, storefront.id, form);
   const as = form.get("as");
   const reason = String(form.get("reason") ?? "")
     .trim()
@@ -81,7 +100,7 @@ const columnsOf = (at: string): Column<Row>[] => [
 ];
 
 export default function FindingsPage({ loaderData, params }: Route.ComponentProps) {
-  const { rows, next, first, all } = loaderData;
+  const { rows, next, first, all, notice, mail, owner } = loaderData;
   useLive(true, 5_000);
   return (
     <>
@@ -113,6 +132,7 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
           />
         </Stack>
       </Sheet>
+      {owner && <TellWhom notice={notice} mail={mail} />}
     </>
   );
 }

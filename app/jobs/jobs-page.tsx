@@ -58,6 +58,7 @@ const words: Record<JobKind, string> = {
   "follow-registrations": "Find lists of webhooks to read again",
   "follow-silence": "Find addresses that have fallen silent",
   "follow-holds": "Find money whose hold ends soon",
+  "tell-findings": "Tell people what was found",
   prune: "Forget what is of no use any more",
 };
 type JobView = Route.ComponentProps["loaderData"]["failing"][number];

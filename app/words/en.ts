@@ -32,6 +32,7 @@ import names from "./en/names.json";
 import oauth from "./en/oauth.json";
 import observe from "./en/observe.json";
 import offer from "./en/offer.json";
+import notices from "./en/notices.json";
 import offers from "./en/offers.json";
 import operations from "./en/operations.json";
 import passwords from "./en/passwords.json";
@@ -95,6 +96,7 @@ export default {
   oauth,
   observe,
   offer,
+  notices,
   offers,
   operations,
   passwords,

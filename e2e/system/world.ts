@@ -18,6 +18,7 @@ import { readSettings, type Settings } from "#server/settings";
 import { connectKarvello, type Connected, offerCard } from "../../demo/play";
 import { placeProfiles } from "../../demo/profiles";
 import { seed } from "../../demo/scenario";
+import { tell } from "../../scripts/english";
 import { program } from "../../scripts/programs.mjs";
 import { type LibsqlServer, openLibsqlServer } from "./libsql-server";
 import { freePort, untilAnswers } from "../../scripts/setup.mjs";
@@ -101,6 +102,7 @@ export async function openWorld({
   await placeProfiles(settings.profilesFolder, standins);
   const rt = await openRuntime(settings, {
     root: process.cwd(),
+    speak: tell,
     now: () => Date.now() + clock.offset,
     http: (input, init) => (wire.http ?? fetch)(input, init),
   });

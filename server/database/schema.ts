@@ -11,6 +11,7 @@ export * from "./schema/orders";
 export * from "./schema/payments";
 export * from "./schema/operations";
 export * from "./schema/findings";
+export * from "./schema/notices";
 export * from "./schema/traffic";
 export * from "./schema/rehearsals";
 export * from "./schema/cutovers";

@@ -23,6 +23,7 @@ export type JobKind =
   | "follow-registrations"
   | "follow-silence"
   | "follow-holds"
+  | "tell-findings"
   | "prune";
 
 export interface NewJob {

@@ -15,6 +15,7 @@ import {
 import type { Job } from "../database/rows";
 import { followHolds } from "../findings/held";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
+import { tellFindings } from "../notices/notices";
 import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
 import { act } from "../payments/actions";
@@ -159,5 +160,6 @@ export const kinds: Kinds = {
   "follow-registrations": round(followRegistrations),
   "follow-silence": round(followSilence),
   "follow-holds": round(followHolds),
+  "tell-findings": round(tellFindings),
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
 };

@@ -65,6 +65,7 @@ export const addressBook = (providers: readonly Provider[]): string =>
             <div class="leaves">${[...providers].sort((a, b) => a.manner.title.localeCompare(b.manner.title)).map(leaf)}</div>
             <footer>
               <div><a href="/phone">The shopper’s phone</a>: what a shopper is asked on the device, and what its camera reads.</div>
+              <div><a href="/mail">The mail box</a>: every letter that was sent.</div>
               <div>
                 Bad weather for a provider’s next calls or messages:
                 <code>POST /weather/NAME {"side": "sandbox", "kind": "time-out", "calls": 1}</code>; <code>DELETE</code> clears it.

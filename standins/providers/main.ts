@@ -1,6 +1,7 @@
 import express from "express";
 import type { Provider } from "../kit/provider";
 import { weatherRoutes } from "../kit/weather";
+import { MailBox } from "../mail/mail";
 import { phoneRoutes } from "../phone/phone";
 import { listen } from "../server";
 import { addressBook } from "./address-book";
@@ -35,10 +36,17 @@ for (const one of houses) {
 }
 app.use("/phone", phoneRoutes(houses));
 
+// Letters are taken where a port for them is named.
+const mail = new MailBox();
+app.use("/mail", mail.routes());
+const mailPort = Number(process.env.SMTP_PORT ?? 0);
+if (mailPort > 0) await mail.open(mailPort);
+
 const rounds = setInterval(() => {
   for (const { post } of houses) post?.deliverAll();
 }, 250);
 listen(app, "Simulated providers", 4100, () => {
   clearInterval(rounds);
+  mail.close();
   for (const { house } of houses) house.shelf.write();
 });
