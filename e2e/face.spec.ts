@@ -22,6 +22,7 @@ const views = [
   "/cut-over",
   "/operate?mode=live",
   "/operate/webhooks?mode=test",
+  "/operate/findings?mode=live",
   "/exchanges",
   "/shop",
   "/shop/settings",

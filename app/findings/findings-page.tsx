@@ -103,7 +103,7 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
   const { rows, next, first, all, notice, mail, owner } = loaderData;
   useLive(true, 5_000);
   return (
-    <>
+    <Stack $gap={1.3}>
       <PageHead>
         <div>
           <h1>Findings</h1>
@@ -133,6 +133,6 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
         </Stack>
       </Sheet>
       {owner && <TellWhom notice={notice} mail={mail} />}
-    </>
+    </Stack>
   );
 }

@@ -27,7 +27,7 @@ export function TellWhom({ notice, mail }: { notice: NoticeShown | null; mail: b
             field empty to tell nobody that way.
           </Small>
           {notice?.outcome && <Note meaning="wrong">{notice.outcome}</Note>}
-          <Row $align="end">
+          <Row $align="start">
             <TextBox
               label="E-mail"
               name="email"
@@ -38,17 +38,18 @@ export function TellWhom({ notice, mail }: { notice: NoticeShown | null; mail: b
               hint={mail ? undefined : "No mail server is set: start Zahlung with ZAHLUNG_SMTP_URL."}
             />
             <TextBox
-              label="Address for signed messages"
+              label="Address for signed messages (Standard Webhooks)"
               name="address"
               size={36}
               defaultValue={notice?.address ?? ""}
               wrong={wrong("address")}
-              hint="Standard Webhooks, POST"
             />
+          </Row>
+          <div>
             <Button name="press" value="tell" disabled={fetcher.state !== "idle"}>
               Keep
             </Button>
-          </Row>
+          </div>
           {answer?.ok && (
             <Says meaning="proven" role="status">
               {answer.says}

@@ -25,7 +25,7 @@ export const Stack = styled.div<{ $gap?: number }>`
   min-width: 0;
 `;
 
-export const Row = styled.div<{ $gap?: number; $align?: "center" | "end" }>`
+export const Row = styled.div<{ $gap?: number; $align?: "start" | "center" | "end" }>`
   display: flex;
   flex-wrap: wrap;
   align-items: ${({ $align = "center" }) => $align};
