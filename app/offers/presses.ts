@@ -78,7 +78,12 @@ export async function press({ rt, person, storefront, found, form }: Press) {
           },
           { status: 422 },
         );
-      const order = { ...reading.order, returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse` };
+      const order = {
+        ...reading.order,
+        // Each walk is an order of its own, or the second would be a surplus.
+        reference: `${reading.order.reference}-${rt.ids.next("w").slice(-8).toUpperCase()}`.slice(-64),
+        returnAddress: `${rt.settings.origin}/s/${storefront.id}/rehearse`,
+      };
       const checkout = await openCheckout(
         rt,
         { storefrontId: storefront.id, mode: "test", origin: "walk", order },

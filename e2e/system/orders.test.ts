@@ -149,6 +149,27 @@ describe("an order", () => {
     }
   });
 
+  it("gives nothing back by itself of what was there before orders were kept", async () => {
+    const [first, second] = [await kite("OLD"), await kite("OLD-2")];
+    const paying = await buy(first);
+    const other = await buy(second);
+    await until(
+      "both are captured",
+      async () => (await now(other)).captured === 4390 && (await order("OLD")).paid === 4390,
+    );
+    // As a migration leaves it: two captured payments of one order.
+    await rt().db.client.execute({
+      sql: "update checkouts set order_id = (select order_id from checkouts where id = ?) where id = ?",
+      args: [first.id, second.id],
+    });
+    await act(rt(), "ida", await now(other), { kind: "refund", amount: 100, once: "by hand" });
+    expect((await findingsAbout(rt(), other.id)).map((one) => one.kind)).toContain("surplus");
+    rt().nudge();
+    await new Promise((resolve) => setTimeout(resolve, 1_500));
+    expect(await now(other)).toMatchObject({ refunded: 100 });
+    expect(await order("OLD")).toMatchObject({ payingPaymentId: paying.id, refunded: 0 });
+  });
+
   it("takes money that comes after its checkout was over, and says so", async () => {
     const checkout = await kite("LATE");
     const payment = await buy(checkout, "play-ask");

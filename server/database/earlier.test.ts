@@ -6,7 +6,18 @@ import { eq } from "drizzle-orm";
 import { fold } from "#core/payments/fold";
 import { projected } from "../payments/record";
 import { type Database, openDatabase } from "./open";
-import { domainFiles, facts, jobs, paymentOperations, payments, storefronts, volumes } from "./schema";
+import {
+  checkouts,
+  domainFiles,
+  facts,
+  findings,
+  jobs,
+  orders,
+  paymentOperations,
+  payments,
+  storefronts,
+  volumes,
+} from "./schema";
 
 const MIGRATIONS = "server/database/migrations";
 
@@ -384,7 +395,7 @@ describe("a database of the version before money was a ledger", () => {
     revision_id: "r",
     method_id: "card",
     mode: "test",
-    origin: "walk",
+    origin: "shop",
     order_reference: "A",
     amount: 900,
     currency: "EUR",
@@ -449,6 +460,12 @@ describe("a database of the version before money was a ledger", () => {
       sums: [0, 0, 0],
       facts: [{ kind: "failed", code: "absent", key: "look-up:failed:absent", source: "look-up" }],
     },
+    // A second payment of the same order that nobody noticed.
+    second: {
+      state: "captured",
+      sums: [900, 900, 0],
+      facts: [{ kind: "captured", amount: 900 }],
+    },
     questioned: {
       state: "disputed",
       sums: [900, 900, 0],
@@ -471,7 +488,7 @@ describe("a database of the version before money was a ledger", () => {
     const offer = { id: "o", storefront_id: "north", connection_id: "n", method_id: "card", position: 1 };
     await put("offers", { ...offer, off_in_test: 0, off_in_live: 0, working_id: "r", created_at: 1 });
     await put("checkouts", {
-      ...{ id: "c", token: "t", storefront_id: "north", mode: "test", origin: "walk", reference: "A" },
+      ...{ id: "c", token: "t", storefront_id: "north", mode: "test", origin: "shop", reference: "A" },
       ...{ order: {}, state: "open", created_at: 1, expires_at: 9 },
     });
     for (const [id, { state, sums, facts }] of Object.entries(kept)) {
@@ -517,6 +534,20 @@ describe("a database of the version before money was a ledger", () => {
       .limit(1)
       .offset(1);
     expect(scanned?.statement).toEqual({ object: "report", status: "pending", scan: "QR" });
+    now.close();
+  });
+
+  it("has one order with the payment that pays it, and tells a person of the others with money", async () => {
+    const now = await broughtAlong(5, fill);
+    const [order, ...more] = await now.orm.select().from(orders);
+    expect(more).toEqual([]);
+    const [checkout] = await now.orm.select().from(checkouts);
+    expect(checkout?.orderId).toBe(order?.id);
+    expect(order).toMatchObject({ reference: "A", state: "paid" });
+    const found = await now.orm.select().from(findings).orderBy(findings.paymentId);
+    expect(found.every((one) => one.kind === "surplus" && one.state === "open")).toBe(true);
+    expect(found.map((one) => one.paymentId)).not.toContain(order?.payingPaymentId);
+    expect(found.length).toBeGreaterThan(1);
     now.close();
   });
 

@@ -78,6 +78,8 @@ async function readForRecording(rt: Runtime, paymentId: string) {
         order: orders,
         document: offerRevisions.document,
         declared: storefronts.stages,
+        /** Whether it is being undone as a surplus. */
+        undone: sql<number>`exists (select 1 from payment_operations o where o.payment_id = ${payments.id} and o.once like 'surplus-%')`,
       })
       .from(payments)
       .innerJoin(checkouts, eq(checkouts.id, payments.checkoutId))
@@ -175,6 +177,10 @@ const isLate = ({ checkout, findings: known }: Seen, next: Payment): boolean =>
     checkout.state === "cancelled" ||
     known.some((one) => one.kind === "late"));
 
+/** A surplus goes back by itself when it comes up; what was there before orders were kept is a person's to decide. */
+const undoes = ({ payment, undone }: Seen): boolean =>
+  undone === 1 || (payment.authorised === 0 && payment.captured === 0);
+
 /** What follows from a payment that moved: for its order, its checkout, the shop, and the work to be done. */
 function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean): Statement[] {
   const { order, checkout, payment } = seen;
@@ -193,7 +199,7 @@ function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean):
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
     ...checkoutFollows(rt, seen, next, changed.payingPaymentId === next.id),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout) : []),
-    ...workFollows(rt, next, surplus),
+    ...workFollows(rt, next, surplus && undoes(seen)),
   ];
 }
 

@@ -120,6 +120,14 @@ SELECT 'fnd_' || id, storefront_id, mode, attention, id, order_reference, '',
     'refunded', json_object('amount', refunded, 'currency', currency)), 'open', updated_at
 FROM payments WHERE attention IS NOT NULL AND origin <> 'rehearsal' AND NOT (attention = 'surplus' AND (held = 0 AND captured <= refunded));
 --> statement-breakpoint
+-- Two payments of one order went unnoticed: a person is told, and nothing is given back by itself.
+INSERT INTO findings (id, storefront_id, mode, kind, payment_id, order_reference, detail, "values", state, opened_at)
+SELECT 'fnd_' || p.id, p.storefront_id, p.mode, 'surplus', p.id, p.order_reference, '',
+  json_object('sum', json_object('amount', max(p.held, p.captured - p.refunded), 'currency', p.currency)), 'open', p.updated_at
+FROM payments p JOIN checkouts c ON c.id = p.checkout_id JOIN orders o ON o.id = c.order_id
+WHERE p.origin = 'shop' AND p.attention IS NULL AND o.paying_payment_id <> p.id AND (p.held > 0 OR p.captured > p.refunded)
+ON CONFLICT DO NOTHING;
+--> statement-breakpoint
 CREATE TABLE `__new_payments` (
 	`id` text PRIMARY KEY NOT NULL,
 	`checkout_id` text NOT NULL,
