@@ -20,7 +20,7 @@ let listener: Server;
 let taken = true;
 const heard: { id: string; body: string; headers: Record<string, string> }[] = [];
 beforeAll(async () => {
-  world = await openWorld({ worker: false, connect: false, beside: false });
+  world = await openWorld({ worker: false, connect: false, server: false });
   const port = await freePort();
   await mail.open(port);
   world.settings.smtpUrl = `smtp://localhost:${port}`;

@@ -1,3 +1,4 @@
+import { setTimeout as wait } from "node:timers/promises";
 import { ToldError } from "#core/said";
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
 import { checkoutOf } from "../checkouts/checkouts";
@@ -18,6 +19,7 @@ import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { tellFindings } from "../notices/notices";
 import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
+import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
 import { isSurplusNow, paymentOf } from "../payments/record";
 import { runRehearsal } from "../rehearsal/run";
@@ -81,27 +83,26 @@ async function take(rt: Runtime, { key }: Job): Promise<Done> {
   return waits(await checkoutOf(rt, key)) ? { again: TAKE_EVERY } : END;
 }
 
-/** A second yes for an order that is paid already is let go, or handed back where the money has moved. */
+/**
+ * A second yes for an order that is paid already is let go, or handed back where the money has moved. It may move just while
+ * this decides which; then it is decided again. What the provider refuses is left to a person, as a finding; what is not known
+ * yet has a job of its own.
+ */
 async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
-  const payment = await paymentOf(rt, key);
-  if (!payment || !(await isSurplusNow(rt, payment))) return END;
-  const { held, captured, refunded, refunding } = payment;
-  const left = captured - refunded - refunding;
-  // What the provider refuses is left to a person, as a finding; what is not known yet has a job of its own.
-  if (captured === 0 && held > 0)
-    await act(rt, "zahlung", payment, {
-      kind: "void",
-      amount: held,
-      once: `surplus-void-${held}`,
-      patience: 0,
-    });
-  else if (left > 0)
-    await act(rt, "zahlung", payment, {
-      kind: "refund",
-      amount: left,
-      once: `surplus-refund-${refunded}`,
-      patience: 0,
-    });
+  for (let attempt = 1; attempt <= 5; attempt++) {
+    const payment = await paymentOf(rt, key);
+    if (!payment || !(await isSurplusNow(rt, payment))) return END;
+    const { held, captured, refunded, refunding } = payment;
+    const left = captured - refunded - refunding;
+    const press =
+      captured === 0
+        ? { kind: "void" as const, amount: held, once: `surplus-void-${held}` }
+        : { kind: "refund" as const, amount: left, once: `surplus-refund-${refunded}` };
+    if (press.amount <= 0) return END;
+    await act(rt, "zahlung", payment, { ...press, patience: 0 });
+    if (await pressedBefore(rt, key, press.once)) return END;
+    await wait(200);
+  }
   return END;
 }
 
