@@ -198,6 +198,14 @@ export function isOver(state: PaymentState): boolean {
   return ["declined", "failed", "cancelled", "expired", "voided"].includes(state);
 }
 
+/** Whether the provider has still something to say of it, so that it is asked again should no message come. */
+export const isUnsettled = ({
+  state,
+  refunding,
+  review,
+}: Pick<Standing, "state" | "refunding" | "review">): boolean =>
+  state === "created" || state === "pending" || refunding > 0 || review === "open";
+
 /** Whether the order is paid or promised. */
 export function isPaid(state: PaymentState): boolean {
   return ["authorised", "captured", "partly-captured"].includes(state);

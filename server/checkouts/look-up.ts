@@ -11,10 +11,6 @@ const WAITS = [3_000, 5_000, 10_000, 20_000, 60_000, 300_000, 1_800_000];
 /** How long to wait after so many look-ups that left the outcome open, milliseconds. */
 export const lookUpWait = (looks: number): number => WAITS[Math.min(looks, WAITS.length - 1)] ?? 0;
 
-/** Whether a payment's outcome is open, so that the provider is asked again. */
-export const isOpen = ({ state }: Pick<Payment, "state">): boolean =>
-  state === "created" || state === "pending";
-
 /**
  * Asks the provider what became of a payment, and records it. An operation whose end is not known goes on from what is
  * found.

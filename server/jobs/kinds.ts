@@ -1,11 +1,12 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { ToldError } from "#core/said";
+import { isUnsettled } from "#core/payments/fold";
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
 import { expireCheckout } from "../checkouts/leave";
 import { outlive, waitsUntil } from "../checkouts/lives";
-import { isOpen, lookUp, lookUpWait } from "../checkouts/look-up";
+import { lookUp, lookUpWait } from "../checkouts/look-up";
 import {
   checkAccount,
   followRegistrations,
@@ -37,7 +38,7 @@ const END: Done = { end: true };
 async function lookUpPayment(rt: Runtime, { key, progress }: Job): Promise<Done> {
   const before = await paymentOf(rt, key);
   const payment = before && (await lookUp(rt, before));
-  if (!payment || !isOpen(payment)) return END;
+  if (!payment || !isUnsettled(payment)) return END;
   const looks = Number(progress?.looks ?? 0);
   return { again: lookUpWait(looks), progress: { looks: looks + 1 } };
 }

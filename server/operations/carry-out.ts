@@ -76,7 +76,7 @@ export async function carryOut(
     const job: Job = { rt, operation, payment, line, options };
     const step: NextStep = first ? { do: "ask", after: 0 } : nextStep(seenOf(job));
     if (!("after" in step)) {
-      await end(job, step);
+      await unlessOvertaken(() => end(job, step));
       continue;
     }
     const after = waited ? 0 : step.after;
@@ -86,13 +86,16 @@ export async function carryOut(
       return { operation, again: after };
     }
     await wait(after);
-    try {
-      if (step.do === "ask") await ask(job, first);
-      else await lookUp(job);
-    } catch (error) {
-      // Somebody else has gone on with it; what they made of it is read anew.
-      if (!guardFailed(error)) throw error;
-    }
+    await unlessOvertaken(() => (step.do === "ask" ? ask(job, first) : lookUp(job)));
+  }
+}
+
+/** Somebody else may have gone on with it meanwhile: then nothing was written, and what they made of it is read anew. */
+async function unlessOvertaken(work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    if (!guardFailed(error)) throw error;
   }
 }
 
@@ -305,10 +308,6 @@ export async function lookUpNow(rt: Runtime, operation: Operation): Promise<Carr
   const payment = await paymentOf(rt, operation.paymentId);
   const line = payment && (await lineOf(rt, payment));
   if (!payment || !line) return null;
-  try {
-    await lookUp({ rt, operation, payment, line, options: {} });
-  } catch (error) {
-    if (!guardFailed(error)) throw error;
-  }
+  await unlessOvertaken(() => lookUp({ rt, operation, payment, line, options: {} }));
   return carryOut(rt, operation.id, { patience: 0 });
 }

@@ -39,8 +39,8 @@ export function orderOpened(rt: Runtime, checkout: Checkout): Statement {
   return statement(
     `insert into orders (id, storefront_id, mode, origin, reference, currency, due, state, version, created_at, updated_at)
      values (?, ?, ?, ?, ?, ?, ?, 'open', 1, ?, ?)
-     on conflict (id) do update set due = excluded.due, currency = excluded.currency, updated_at = excluded.updated_at
-     where state = 'open'`,
+     on conflict (id) do update set due = excluded.due, currency = excluded.currency, updated_at = excluded.updated_at,
+     state = 'open' where state <> 'paid'`,
     [orderId, storefrontId, mode, origin, reference, order.currency, order.total, now, now],
   );
 }

@@ -2,7 +2,7 @@ import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { findingsOfPayment } from "#core/findings/payment-findings";
 import { isSurplus, orderAfter } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
-import { fold, isOver, type Standing } from "#core/payments/fold";
+import { fold, isOver, isUnsettled, type Standing } from "#core/payments/fold";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Payment } from "../database/rows";
@@ -189,7 +189,7 @@ function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean):
   const tells = after.payingPaymentId === null || after.payingPaymentId === next.id;
   const changed = {
     ...after,
-    stage: tells ? next.stage : order.stage,
+    stage: tells ? (next.stage ?? order.stage) : order.stage,
     version: order.version + 1,
     updatedAt: rt.now(),
   };
@@ -233,7 +233,9 @@ function workFollows(rt: Runtime, payment: Payment, surplus: boolean): Statement
   const { id: key, connectionId: lane, mode, origin, state } = payment;
   const waiting = state === "created" || state === "pending";
   return [
-    waiting ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 }) : takeOff("look-up", key),
+    isUnsettled(payment)
+      ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 })
+      : takeOff("look-up", key),
     ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
     ...(mode === "test" && origin !== "rehearsal" && !waiting
