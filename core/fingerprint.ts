@@ -18,8 +18,13 @@ export function fingerprintParts(settings: Readonly<Record<string, unknown>>): F
   return Object.fromEntries(Object.entries(settings).map(([name, value]) => [name, fingerprint(value)]));
 }
 
+/** Settings that proofs have been kept with only later: a proof from before that says nothing of them. */
+const keptLater: ReadonlySet<string> = new Set(["currencies", "domain", "languages"]);
+
 /** The names of settings that changed between a proof's parts and today's. Empty: the proof is fresh. */
 export function changedParts(then: FingerprintParts, now: FingerprintParts): string[] {
   const names = new Set([...Object.keys(then), ...Object.keys(now)]);
-  return [...names].filter((name) => then[name] !== now[name]).sort();
+  return [...names]
+    .filter((name) => then[name] !== now[name] && !(then[name] === undefined && keptLater.has(name)))
+    .sort();
 }

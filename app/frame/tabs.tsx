@@ -87,6 +87,8 @@ function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): T
     case "operate":
       return [
         { to: `${at}/operate`, words: "Payments" },
+        { to: `${at}/operate/orders`, words: "Orders" },
+        { to: `${at}/operate/to-capture`, words: "To capture" },
         { to: `${at}/operate/findings`, words: "Findings" },
         { to: `${at}/operate/webhooks`, words: "Webhooks" },
         { to: `${at}/exchanges`, words: "Exchanges" },

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { dayStart, momentText, zoneOf } from "./zone";
+import { dayIn, dayStart, momentText, zoneOf } from "./zone";
 
 const asked = (cookie: string) => new Request("http://localhost/", { headers: { cookie } });
 
@@ -27,4 +27,31 @@ it("knows when the day began where the viewer is", () => {
   expect(new Date(dayStart(at, "UTC")).toISOString()).toBe("2026-11-26T00:00:00.000Z");
   expect(new Date(dayStart(at, "Europe/Berlin")).toISOString()).toBe("2026-11-25T23:00:00.000Z");
   expect(new Date(dayStart(at, "America/New_York")).toISOString()).toBe("2026-11-25T05:00:00.000Z");
+});
+
+it("knows when a day begins and ends in the outermost zones, and on a day that has 23 hours", () => {
+  const ends = (text: string, zone: string) => {
+    const day = dayIn(text, zone);
+    return day && [new Date(day.from).toISOString(), new Date(day.to + 1).toISOString()];
+  };
+  expect(ends("2026-11-25", "UTC")).toEqual(["2026-11-25T00:00:00.000Z", "2026-11-26T00:00:00.000Z"]);
+  expect(ends("2026-11-25", "Pacific/Kiritimati")).toEqual([
+    ...["2026-11-24T10:00:00.000Z", "2026-11-25T10:00:00.000Z"],
+  ]);
+  expect(ends("2026-11-25", "Pacific/Pago_Pago")).toEqual([
+    ...["2026-11-25T11:00:00.000Z", "2026-11-26T11:00:00.000Z"],
+  ]);
+  expect(ends("2026-03-29", "Europe/Berlin")).toEqual([
+    "2026-03-28T23:00:00.000Z",
+    "2026-03-29T22:00:00.000Z",
+  ]);
+  expect(ends("2026-10-25", "Europe/Berlin")).toEqual([
+    "2026-10-24T22:00:00.000Z",
+    "2026-10-25T23:00:00.000Z",
+  ]);
+  expect([dayIn("", "UTC"), dayIn("yesterday", "UTC"), dayIn("2026-02-31", "UTC")]).toEqual([
+    null,
+    null,
+    null,
+  ]);
 });

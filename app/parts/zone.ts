@@ -1,6 +1,7 @@
 import { cookieOf, keepCookie } from "./cookie";
 
 const NAME = "zahlung_zone";
+const DAY = 86_400_000;
 
 /** The viewer's time zone as the browser said it on an earlier page; null until it has. */
 export function zoneOf(request: Request): string | null {
@@ -43,8 +44,8 @@ export function momentText(at: number, zone?: string): string {
   return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}, ${part.hour ?? ""}:${part.minute ?? ""}`;
 }
 
-/** When the day of a moment began in a zone, milliseconds since the epoch. */
-export function dayStart(at: number, zone: string): number {
+/** How far into its day a moment is by the clocks of a zone, milliseconds. */
+function intoDay(at: number, zone: string): number {
   const parts = new Intl.DateTimeFormat("en-GB", {
     timeZone: zone,
     hour: "2-digit",
@@ -53,6 +54,25 @@ export function dayStart(at: number, zone: string): number {
     hourCycle: "h23",
   }).formatToParts(at);
   const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
-  const into = ((of("hour") * 60 + of("minute")) * 60 + of("second")) * 1_000;
-  return at - into - (at % 1_000);
+  return ((of("hour") * 60 + of("minute")) * 60 + of("second")) * 1_000;
+}
+
+/** When the day of a moment began in a zone, milliseconds since the epoch. */
+export function dayStart(at: number, zone: string): number {
+  const guess = at - intoDay(at, zone) - (at % 1_000);
+  // Where clocks were changed in between, it is an hour off, on either side of midnight.
+  const off = intoDay(guess, zone);
+  return off > DAY / 2 ? guess + DAY - off : guess - off;
+}
+
+/** When a day, as "2026-11-25", begins and ends in a zone, milliseconds since the epoch; null for what is no day. */
+export function dayIn(text: string, zone: string): { from: number; to: number } | null {
+  const noon = Date.parse(`${text}T12:00:00Z`);
+  if (!/^\d{4}-\d\d-\d\d$/.test(text) || Number.isNaN(noon)) return null;
+  const date = new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" });
+  // Noon of that day in Greenwich is the day before or after in the outermost zones.
+  const within = [noon, noon - DAY / 2, noon + DAY / 2].find((at) => date.format(at) === text);
+  if (within === undefined) return null;
+  const from = dayStart(within, zone);
+  return { from, to: dayStart(from + DAY * 1.5, zone) - 1 };
 }

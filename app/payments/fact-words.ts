@@ -17,6 +17,8 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
       return `does not fit this payment: ${sum(statement.amount, statement.currency)}${
         statement.reference ? `, for ${statement.reference}` : ""
       }`;
+    case "decision":
+      return "taken for the order, although it came late";
     case "attempt":
       return `${statement.id ? `attempt ${statement.id}: ` : ""}${
         statement.state === "unanswered" ? "nobody has answered yet" : stateWords(statement.state)
@@ -58,7 +60,8 @@ function reportWords(
   return `${[stands, totals.join(", ")].filter(Boolean).join("; ")}${refusalWords(report)}`;
 }
 
-const refusalWords = ({ reason, text, code }: { reason?: string; text?: string; code?: string }) =>
+/** Why a payment came to nothing, to go behind what became of it. */
+export const refusalWords = ({ reason, text, code }: { reason?: string; text?: string; code?: string }) =>
   [
     reason && reason !== "unspecified" ? `: ${named(reason)}` : "",
     text ? `: ${text}` : "",

@@ -4,13 +4,15 @@ import { filterFrom, type PaymentFilter } from "#server/payments/list";
 import type { Runtime } from "#server/runtime";
 import type { StorefrontNow } from "#server/storefronts/now";
 import { localeOf } from "../frame/storefront-context";
+import { dayIn, zoneOf } from "../parts/zone";
 
-/** The filter that an address asks for, in words of the storefront; an amount is read as it writes them. */
+/** The filter that an address asks for: an amount is read as the storefront writes them, a day in the viewer's zone. */
 export async function paymentFilter(
   rt: Runtime,
   { storefront }: StorefrontNow,
-  search: URLSearchParams,
+  request: Request,
 ): Promise<PaymentFilter> {
+  const search = new URL(request.url).searchParams;
   const wanted = search.get("mode");
   const both = wanted === "both" && (search.get("q") ?? "").trim() !== "";
   const mode = both ? "both" : await modeShown(rt, storefront.id, wanted);
@@ -19,5 +21,11 @@ export async function paymentFilter(
     storefront.currencies[0] ?? "EUR",
     localeOf(storefront),
   );
-  return filterFrom(search, mode, typed.ok ? typed.money.amount : null);
+  const zone = zoneOf(request) ?? "UTC";
+  const day = (name: string) => dayIn(search.get(name) ?? "", zone);
+  return filterFrom(search, mode, {
+    amount: typed.ok ? typed.money.amount : null,
+    from: day("from")?.from ?? null,
+    to: day("to")?.to ?? null,
+  });
 }

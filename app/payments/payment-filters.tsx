@@ -1,8 +1,8 @@
-import { Link, useLocation } from "react-router";
+import { useLocation } from "react-router";
 import { paymentStates, stateWords } from "#core/payments/facts";
 import { AccountFilter } from "../parts/account-filter";
 import { Filters } from "../parts/filters";
-import { Button, Check, Field, Select } from "../parts/form";
+import { Check, Field, Select } from "../parts/form";
 import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import type { PaymentsView } from "./payments-view";
@@ -80,11 +80,6 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
             from before the cutover
           </Check>
         </Row>
-      )}
-      {(filter.query || view.narrowed) && (
-        <Button as={Link} to={`?mode=${filter.mode}`} $kind="bare">
-          Clear
-        </Button>
       )}
     </Filters>
   );

@@ -1,15 +1,16 @@
+import { Link } from "react-router";
 import { nameOfCode } from "#core/places/names";
 import type { Order } from "#core/orders/order";
 import { Amount } from "../parts/amount";
 import { Sheet, Small, Stack, Table } from "../parts/sheet";
 
 /** What the shop asked to be paid for. */
-export function PaymentOrder({ order, locale }: { order: Order; locale: string }) {
+export function PaymentOrder({ order, locale, to }: { order: Order; locale: string; to?: string | null }) {
   const sum = (amount: number) => <Amount amount={amount} currency={order.currency} locale={locale} />;
   return (
     <Sheet>
       <Stack>
-        <h2>The order</h2>
+        <h2>{to ? <Link to={to}>The order</Link> : "The order"}</h2>
         <Table>
           <tbody>
             {order.lines.map((line, i) => (

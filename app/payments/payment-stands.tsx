@@ -1,3 +1,4 @@
+import { ExternalLink } from "lucide-react";
 import { styled } from "styled-components";
 import { CopyValue } from "../parts/copy";
 import { Sheet, Small, Stack } from "../parts/sheet";
@@ -33,10 +34,13 @@ export interface StandsView extends MoneyStands {
 export function PaymentStands({
   payment,
   provider,
+  dashboard,
   locale,
 }: {
   payment: StandsView;
   provider: string;
+  /** Its page in the provider's dashboard; null where none is known. */
+  dashboard: string | null;
   locale: string;
 }) {
   const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
@@ -92,6 +96,11 @@ export function PaymentStands({
             </>
           )}
         </Sums>
+        {dashboard && (
+          <a href={dashboard} target="_blank" rel="noreferrer">
+            This payment at {provider} <ExternalLink size={13} aria-hidden />
+          </a>
+        )}
       </Stack>
     </Sheet>
   );

@@ -1,20 +1,26 @@
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
+import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
-import { methodOf } from "#core/profiles/profile";
+import { methodOf, paymentPageOf } from "#core/profiles/profile";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { lookUp } from "#server/checkouts/look-up";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
+import { fold, isOver } from "#core/payments/fold";
+import { takeLate } from "#server/payments/late";
+import { addNote, notesOf } from "#server/payments/notes";
+import { decideRefund, refundOrAsk, refundRequestsOf } from "#server/payments/second-person";
 import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
 import { findingsAbout } from "#server/findings/findings";
 import { sendAgain } from "#server/outbox/deliver";
 import { operationsOf } from "#server/operations/operations";
 import { settle } from "#server/operations/settle";
 import { newerKeysOf, takeNewerKeys } from "#server/payments/newer-keys";
+import { orderHere } from "#server/orders/list";
 import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
-import { type Context, runtimeContext } from "../context";
+import { type Context, personContext, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
@@ -26,6 +32,10 @@ import { PaymentActions } from "./payment-actions";
 import { FindingPresses } from "../findings/finding-presses";
 import { Facts } from "./payment-facts";
 import { PaymentNews } from "./payment-news";
+import { PaymentNotes } from "./payment-notes";
+import { RefundRequests } from "./refund-requests";
+import { TakeLate } from "./take-late";
+import { refusalWords } from "./fact-words";
 import { Operations } from "./payment-operations";
 import { PaymentOrder } from "./payment-order";
 import { PaymentStands } from "./payment-stands";
@@ -51,7 +61,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations, findings, newer] = await Promise.all([
+  const [checkout, story, allowed, news, operations, findings, newer, notes, requests] = await Promise.all([
     checkoutOf(rt, payment.checkoutId),
     storyOf(rt, payment),
     actionsOf(rt, payment, profile),
@@ -59,8 +69,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     operationsOf(rt, payment.id),
     findingsAbout(rt, payment.id),
     newerKeysOf(rt, payment),
+    notesOf(rt, payment.id),
+    refundRequestsOf(rt, payment.id),
   ]);
+  const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
+  const { refusal } = fold(story.facts);
   return spokenIn(localeOf(storefront)).spoken({
     payment: {
       ...shown,
@@ -74,6 +88,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     provider: profile.name,
     form: rt.ids.next("form"),
     order: checkout?.order ?? null,
+    orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
+    orderWaits: ordered?.order.payingPaymentId === null,
+    refusal: isOver(payment.state) ? refusal : null,
+    dashboard: paymentPageOf(profile, payment.mode, {
+      ref: payment.providerRef,
+      reference: payment.reference,
+    }),
+    notes,
+    requests,
+    viewer: context.get(personContext).email,
     score: story.score,
     details: story.details,
     findings,
@@ -110,6 +134,22 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       );
     return { ok: true as const, says: "It goes on with the newer keys." };
   }
+  if (press === "note") {
+    return (await addNote(rt, person.email, payment.id, String(form.get("note") ?? "")))
+      ? { ok: true as const, says: "Written down." }
+      : data({ ok: false as const, says: "Write a few words, 2,000 letters at most." }, { status: 422 });
+  }
+  if (press === "take-late") {
+    const taken = await takeLate(rt, person.email, payment);
+    if (!taken.ok) return data({ ok: false as const, says: tell(taken.says) }, { status: 422 });
+    return { ok: true as const, says: "Taken for the order." };
+  }
+  if (press === "agree" || press === "decline") {
+    const id = String(form.get("request") ?? "");
+    const decided = await decideRefund(rt, person.email, payment, id, press === "agree");
+    if (!decided.ok) return data({ ok: false as const, says: tell(decided.says) }, { status: 422 });
+    return { ok: true as const, says: press === "agree" ? "Refunded." : "Not refunded." };
+  }
   if (press === "settle") {
     const found = form.get("found") === "done" ? "done" : "nothing";
     const settled = await settle(rt, person.email, payment, String(form.get("operation") ?? ""), found);
@@ -132,13 +172,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const reason = String(form.get("reason") ?? "")
     .trim()
     .slice(0, 200);
-  const acted = await act(rt, person.email, payment, {
+  const move = press === "refund" ? refundOrAsk : act;
+  const acted = await move(rt, person.email, payment, {
     kind: press,
     amount: parsed.money.amount,
     once,
     ...(reason && { reason }),
     ...(form.get("final") === "yes" && { final: true }),
   });
+  if (!acted.ok && "waits" in acted) return { ok: true as const, press, says: tell(acted.says) };
   if (!acted.ok) return data({ ok: false as const, press, says: tell(acted.says) }, { status: 422 });
   return {
     ok: true as const,
@@ -183,10 +225,25 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
               <span>
                 <strong>{one.title}.</strong> {one.says}
               </span>
+              {one.kind === "late" && one.state === "open" && loaderData.orderWaits && <TakeLate />}
               <FindingPresses finding={one} action={`/s/${params.storefront}/operate/findings`} />
             </Stack>
           </Note>
         ))}
+      {loaderData.refusal && (
+        <Note meaning="wrong">
+          <strong>
+            {stateWords(payment.state)}
+            {refusalWords(loaderData.refusal)}
+          </strong>
+        </Note>
+      )}
+      <RefundRequests
+        requests={loaderData.requests}
+        currency={payment.currency}
+        locale={locale}
+        viewer={loaderData.viewer}
+      />
       <Halves>
         <Sheet>
           <Stack>
@@ -201,7 +258,12 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
             />
           </Stack>
         </Sheet>
-        <PaymentStands payment={payment} provider={provider} locale={locale} />
+        <PaymentStands
+          payment={payment}
+          provider={provider}
+          dashboard={loaderData.dashboard}
+          locale={locale}
+        />
       </Halves>
       <Sheet>
         <Stack>
@@ -220,7 +282,14 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           <Facts facts={facts} provider={provider} currency={payment.currency} locale={locale} />
         </Stack>
         <Stack $gap={1.3}>
-          {order && <PaymentOrder order={order} locale={locale} />}
+          <PaymentNotes notes={loaderData.notes} />
+          {order && (
+            <PaymentOrder
+              order={order}
+              locale={locale}
+              to={loaderData.orderId && `/s/${params.storefront}/operate/orders/${loaderData.orderId}`}
+            />
+          )}
           <PaymentNews news={news} fromShop={payment.origin === "shop"} />
         </Stack>
       </Halves>

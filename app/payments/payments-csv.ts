@@ -12,7 +12,7 @@ import type { Route } from "./+types/payments-csv";
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
   const rt = context.get(runtimeContext);
-  const filter = await paymentFilter(rt, now, new URL(request.url).searchParams);
+  const filter = await paymentFilter(rt, now, request);
   const rows = await exportedPayments(rt, now.storefront.id, filter);
   const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
   const accounts = new Map(now.connections.map(({ connection }) => [connection.id, connection.name]));

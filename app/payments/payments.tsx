@@ -9,9 +9,12 @@ import {
   sumPayments,
 } from "#server/payments/list";
 import type { Runtime } from "#server/runtime";
+import { forgetView, saveView, viewQuery, viewsOf } from "#server/payments/views";
+import { data } from "react-router";
 import { runtimeContext } from "../context";
+import { mustOperate } from "../people/session";
 import type { Looking } from "../frame/looking";
-import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
 import { Wrong } from "../parts/form";
@@ -22,6 +25,7 @@ import { When } from "../parts/when";
 import { paymentFilter } from "./filter";
 import { PaymentFilters } from "./payment-filters";
 import { Nothing, Summed } from "./payment-sums";
+import { SavedViews } from "./saved-views";
 import type { PaymentsView } from "./payments-view";
 import type { Route } from "./+types/payments";
 
@@ -31,11 +35,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
   const { storefront } = now;
   const rt = context.get(runtimeContext);
-  const { searchParams } = new URL(request.url);
-  const filter = await paymentFilter(rt, now, searchParams);
+  const filter = await paymentFilter(rt, now, request);
   const narrowed = isNarrowed(filter);
-  const [{ rows, next }, summed] = await Promise.all([
+  const [{ rows, next }, views, summed] = await Promise.all([
     listPayments(rt, storefront.id, filter),
+    viewsOf(rt, storefront.id),
     narrowed && !filter.query && !filter.after ? sumPayments(rt, storefront.id, filter) : null,
   ]);
   const [currency = "EUR"] = storefront.currencies;
@@ -57,10 +61,27 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     accounts: now.connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
     elsewhere: rows.length === 0 && filter.query ? await foundElsewhere(rt, storefront.id, filter) : null,
     next,
+    views: views.map(({ id, name, query }) => ({ id, name, query })),
     summed,
     locale: localeOf(storefront),
     rows,
   };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const form = await request.formData();
+  if (form.get("press") === "forget-view") {
+    await forgetView(rt, storefront.id, String(form.get("view") ?? ""));
+    return { ok: true as const, says: "Forgotten." };
+  }
+  if (form.get("press") !== "save-view") throw data("That cannot be done here.", { status: 400 });
+  const view = { name: String(form.get("name") ?? ""), query: viewQuery(String(form.get("query") ?? "")) };
+  const saved = await saveView(rt, person.email, storefront.id, view);
+  if (saved === "saved") return { ok: true as const, says: "Kept." };
+  const says = saved === "no-name" ? "Give it a name." : "There are thirty already: forget one first.";
+  return data({ ok: false as const, says }, { status: 422 });
 }
 
 /** The other mode, when what was searched for is only there. */
@@ -155,6 +176,11 @@ export default function Payments({ loaderData, params }: Route.ComponentProps) {
       <Sheet>
         <Stack>
           <PaymentFilters view={loaderData} />
+          <SavedViews
+            views={loaderData.views}
+            narrowed={loaderData.narrowed || filter.query !== ""}
+            clear={`?mode=${filter.mode}`}
+          />
           <DataTable
             label="Payments"
             columns={columnsFor(loaderData)}

@@ -1,7 +1,8 @@
 import { Play, X } from "lucide-react";
 import { data, Link, type ShouldRevalidateFunctionArgs, useFetcher, useSearchParams } from "react-router";
 import { styled } from "styled-components";
-import { caseGroups, caseIds, caseTitle, groupOf, rehearsalCases } from "#core/rehearsal/cases";
+import { caseIds, caseTitle, rehearsalCases } from "#core/rehearsal/cases";
+import { caseGroups } from "#core/rehearsal/script";
 import { said } from "#core/said";
 import { offersOf } from "#server/offers/offers";
 import { nameOf } from "#server/offers/names";
@@ -42,7 +43,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     groups: caseGroups.map((group) => ({
       title: said(`cases.group.${group}`),
       cases: rehearsalCases
-        .filter((one) => groupOf(one) === group)
+        .filter((one) => one.group === group)
         .map(({ id }) => ({ id, title: caseTitle(id), about: said(`cases.${id}.about`) })),
     })),
   });

@@ -8,13 +8,18 @@ import {
   touchedBy,
 } from "#core/storefronts/storefront";
 import { settingsInUse } from "#server/storefronts/in-use";
-import { editStorefront } from "#server/storefronts/storefronts";
-import { mustStandAt } from "../frame/storefront-context";
-import { mustOperate } from "../people/session";
+import { editStorefront, setMoneyTerms } from "#server/storefronts/storefronts";
+import { readMoneyTerms } from "#core/storefronts/money-terms";
+import { decimalText } from "#core/money/money";
+import type { Storefront } from "#server/database/rows";
+import { type Context, personContext } from "../context";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { mustOperate, mustOwn } from "../people/session";
 import { Ask } from "../parts/ask";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, PageHead, Small, Stack } from "../parts/sheet";
+import { MoneySettings } from "./money-settings";
 import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
 import type { Spoken, SpokenProblem } from "../words/speak";
 import { spoken } from "../words/spoken.server";
@@ -24,9 +29,19 @@ export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefr
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { storefront } = await mustStandAt(context, params.storefront);
-  const { id, name, domain, https, country, languages, currencies, groups } = storefront;
+  const { id, name, domain, https, country, languages, currencies, groups, money } = storefront;
   return spoken({
     id,
+    owner: context.get(personContext).role === "owner",
+    money: {
+      late: money.late,
+      from: currencies.map((currency) => ({
+        currency,
+        text: Object.hasOwn(money.secondPersonFrom, currency)
+          ? decimalText({ amount: money.secondPersonFrom[currency] ?? 0, currency })
+          : "",
+      })),
+    },
     entry: {
       name,
       address: `${https ? "https" : "http"}://${domain}`,
@@ -40,10 +55,27 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 type Answer = { ok: true } | { ok: false; problems: SpokenProblem[]; touched: Spoken<Touched>[] };
 
+/** An owner says what becomes of money that comes late, and which refunds want two people. */
+async function setMoney(context: Context, storefront: Storefront, form: FormData) {
+  const { rt, person } = mustOwn(context);
+  const amounts = Object.fromEntries(
+    storefront.currencies.map((currency) => [
+      currency,
+      String(form.get(`from-${currency}`) ?? "").slice(0, 30),
+    ]),
+  );
+  const reading = readMoneyTerms(String(form.get("late") ?? ""), amounts, localeOf(storefront));
+  if (!reading.ok)
+    return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
+  await setMoneyTerms(rt, person.email, storefront.id, reading.value);
+  return data<Answer>({ ok: true });
+}
+
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const now = await mustStandAt(context, params.storefront);
   const form = await request.formData();
+  if (form.get("press") === "money") return setMoney(context, now.storefront, form);
   const reading = readStorefront(entryFrom(form), []);
   if (!reading.ok)
     return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
@@ -84,40 +116,43 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
           </p>
         </div>
       </PageHead>
-      <NarrowSheet>
-        <form
-          method="post"
-          noValidate
-          key={loaderData.id}
-          onSubmit={(event) => {
-            event.preventDefault();
-            send(new FormData(event.currentTarget));
-          }}
-        >
-          <Stack>
-            <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? []} />
-            {barred && (
-              <Note meaning="wrong">
-                <strong>Not saved.</strong>
-                <ul>
-                  {refused?.touched
-                    .filter((one) => one.bars)
-                    .map((one) => (
-                      <li key={one.says}>{one.says}</li>
-                    ))}
-                </ul>
-              </Note>
-            )}
-            {answer?.ok && fetcher.state === "idle" && <Note meaning="proven">Saved.</Note>}
-            <div>
-              <Button $kind="main" disabled={fetcher.state !== "idle"}>
-                Save
-              </Button>
-            </div>
-            <Small>What a change would touch is said before it is made.</Small>
-          </Stack>
-        </form>
-      </NarrowSheet>
+      <Stack $gap={1.3}>
+        <NarrowSheet>
+          <form
+            method="post"
+            noValidate
+            key={loaderData.id}
+            onSubmit={(event) => {
+              event.preventDefault();
+              send(new FormData(event.currentTarget));
+            }}
+          >
+            <Stack>
+              <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? []} />
+              {barred && (
+                <Note meaning="wrong">
+                  <strong>Not saved.</strong>
+                  <ul>
+                    {refused?.touched
+                      .filter((one) => one.bars)
+                      .map((one) => (
+                        <li key={one.says}>{one.says}</li>
+                      ))}
+                  </ul>
+                </Note>
+              )}
+              {answer?.ok && fetcher.state === "idle" && <Note meaning="proven">Saved.</Note>}
+              <div>
+                <Button $kind="main" disabled={fetcher.state !== "idle"}>
+                  Save
+                </Button>
+              </div>
+              <Small>What a change would touch is said before it is made.</Small>
+            </Stack>
+          </form>
+        </NarrowSheet>
+        {loaderData.owner && <MoneySettings key={`${loaderData.id}-money`} {...loaderData.money} />}
+      </Stack>
       {asking && sent && (
         <Ask
           title="Save these settings?"

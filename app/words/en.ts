@@ -51,6 +51,7 @@ import run from "./en/run.json";
 import signIn from "./en/sign-in.json";
 import snapshots from "./en/snapshots.json";
 import statement from "./en/statement.json";
+import moneyTerms from "./en/money-terms.json";
 import storefront from "./en/storefront.json";
 import story from "./en/story.json";
 import takeUp from "./en/take-up.json";
@@ -115,6 +116,7 @@ export default {
   "sign-in": signIn,
   snapshots,
   statement,
+  "money-terms": moneyTerms,
   storefront,
   story,
   "take-up": takeUp,

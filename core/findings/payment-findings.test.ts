@@ -7,7 +7,7 @@ const around: Around = {
   amount: 900,
   currency: "EUR",
   surplus: false,
-  late: false,
+  late: null,
   unknownStage: null,
   now: 0,
 };
@@ -24,7 +24,7 @@ describe("what a person should look at about a payment", () => {
 
   it("is money that does not fit, whichever way", () => {
     expect(kinds([paid], { surplus: true })).toEqual(["surplus"]);
-    expect(kinds([paid], { late: true })).toEqual(["late"]);
+    expect(kinds([paid], { late: "accept" })).toEqual(["late"]);
     expect(kinds([{ object: "report", status: "authorised", authorised: 400 }])).toEqual(["part-approved"]);
     expect(kinds([{ object: "report", status: "captured", captured: 950 }])).toEqual(["too-much"]);
     expect(found([paid, { object: "misfit", amount: 99_999_999, currency: "EUR" }])).toEqual([

@@ -1,3 +1,4 @@
+import type { LateTerm } from "../storefronts/money-terms";
 import type { Standing } from "../payments/fold";
 import type { SaidValues } from "../said";
 
@@ -15,6 +16,7 @@ export const paymentFindings = [
   "question",
   "stage-unknown",
   "held-ends",
+  "refund-to-agree",
 ] as const;
 /** What is held for no longer than this, in milliseconds, is told of. */
 export const ENDS_SOON = 2 * 86_400_000;
@@ -34,8 +36,8 @@ export interface Around {
   currency: string;
   /** Whether the order is paid by another payment. */
   surplus: boolean;
-  /** Whether it came to money after its checkout was over. */
-  late: boolean;
+  /** Whether it came to money after its checkout was over, and what becomes of that; null: it did not. */
+  late: LateTerm | null;
   /** A stage that the offer names and the shop no longer declares. */
   unknownStage: string | null;
   /** Milliseconds since the epoch. */
@@ -52,7 +54,7 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   const find = (kind: PaymentFindingKind, detail: string, values: SaidValues = {}) =>
     findings.push({ kind, detail, values });
   if (around.surplus) find("surplus", "", { sum: sum(most) });
-  if (around.late) find("late", "", { sum: sum(most) });
+  if (around.late) find("late", "", { sum: sum(most), term: around.late });
   for (const misfit of standing.misfits)
     find("other-amount", `${misfit.amount} ${misfit.currency} ${misfit.reference ?? ""}`, {
       sum: sum(amount),
@@ -88,6 +90,9 @@ export interface KnownFinding {
   person: string | null;
 }
 
+/** Findings that do not follow from where a payment stands: whatever made them ends them. */
+const standAlone: ReadonlySet<PaymentFindingKind> = new Set(["question", "refund-to-agree"]);
+
 /** What changes about a payment's findings: new ones, those that came back, and those that went away by themselves. */
 export function changesOf(wanted: readonly PaymentFinding[], known: readonly KnownFinding[]) {
   const same = (one: PaymentFinding) => (other: KnownFinding) =>
@@ -100,7 +105,7 @@ export function changesOf(wanted: readonly PaymentFinding[], known: readonly Kno
     ),
     gone: known.filter(
       (one) =>
-        one.state !== "resolved" && one.kind !== "question" && !wanted.some((other) => same(other)(one)),
+        one.state !== "resolved" && !standAlone.has(one.kind) && !wanted.some((other) => same(other)(one)),
     ),
   };
 }

@@ -25,6 +25,8 @@ export interface OrderPayment {
   captured: number;
   refunded: number;
   lost: number;
+  /** Whether it came too late to be taken for the order. */
+  unwanted?: boolean;
 }
 
 /**
@@ -35,7 +37,10 @@ export function orderAfter(order: OrderStanding, payment: OrderPayment): OrderSt
   const pays =
     order.payingPaymentId === payment.id
       ? !isOver(payment.state)
-      : order.payingPaymentId === null && isPaid(payment.state) && payment.authorised >= payment.amount;
+      : order.payingPaymentId === null &&
+        !payment.unwanted &&
+        isPaid(payment.state) &&
+        payment.authorised >= payment.amount;
   if (pays)
     return {
       ...order,

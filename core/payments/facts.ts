@@ -153,8 +153,14 @@ export interface Settlement extends Ordered {
 /** A statement about an object that has an identity of its own, so that statements about it follow each other. */
 export type Identified = Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
 
+/** What a person decided about a payment: to take money for its order that came after the checkout was over. */
+export interface Decision {
+  object: "decision";
+  what: "take-late";
+}
+
 /** One statement about a payment or an object of it. Amounts are minor units of the payment's currency unless it says another. */
-export type Statement = Report | Misfit | Identified;
+export type Statement = Report | Misfit | Decision | Identified;
 
 /** A statement with who said it and when. `key` is unique in the payment: the same fact has the same key. */
 export interface Fact {

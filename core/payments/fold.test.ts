@@ -31,7 +31,7 @@ const amount = fc.integer({ min: 0, max: 5000 });
 const id = fc.constantFrom("1", "2", "3");
 const sequence = fc.option(fc.integer({ min: 0, max: 6 }), { nil: undefined });
 const ordered = (one: Statement, at: number | undefined): Statement =>
-  at === undefined || one.object === "misfit" ? one : { ...one, sequence: at };
+  at === undefined || one.object === "misfit" || one.object === "decision" ? one : { ...one, sequence: at };
 const statement: fc.Arbitrary<Statement> = fc
   .tuple(
     fc.oneof(

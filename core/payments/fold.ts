@@ -62,7 +62,8 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
       const { sequence, parts = [] } = statement;
       for (const part of parts) objects.add(sequence === undefined ? part : { ...part, sequence });
     } else if (statement.object === "misfit") misfits.set(JSON.stringify(statement), statement);
-    else objects.add(statement);
+    // What a person decided moves no money.
+    else if (statement.object !== "decision") objects.add(statement);
   }
   const amounts = amountsOf(objects, totals);
   const { dispute, inDispute, lost } = disputed(objects, totals, amounts);

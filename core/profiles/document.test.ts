@@ -121,7 +121,7 @@ describe("a document in plain words", () => {
   const profile = JSON.parse(text) as Profile;
   it("says who it is, whom it calls, what it asks for and what it can do", () => {
     const words = spoken(plainWords(profile));
-    expect(words.who.join(" ")).toMatch(/Quippa, profile 1\.1\.0.*a code wallet/s);
+    expect(words.who.join(" ")).toMatch(/Quippa, profile 1\.2\.0.*a code wallet/s);
     expect(words.calls).toEqual(["http://localhost:4100"]);
     expect(words.asksFor).toContain("API key, a secret, kept sealed");
     expect(words.can).toEqual(
@@ -136,11 +136,11 @@ describe("a document in plain words", () => {
   it("says what differs from another version, and nothing when nothing does", () => {
     expect(differences(profile, profile)).toEqual({ gone: [], new: [] });
     const next = structuredClone(profile);
-    next.version = "1.2.0";
+    next.version = "1.3.0";
     next.modes.live.api = "https://elsewhere.example/api";
     expect(differences(profile, next)).toEqual({
-      gone: ["version: 1.1.0", "modes.live.api: http://localhost:4100/quippa/live/api"],
-      new: ["version: 1.2.0", "modes.live.api: https://elsewhere.example/api"],
+      gone: ["version: 1.2.0", "modes.live.api: http://localhost:4100/quippa/live/api"],
+      new: ["version: 1.3.0", "modes.live.api: https://elsewhere.example/api"],
     });
   });
 });

@@ -262,6 +262,10 @@ export type ProfileBrowser =
     }
   | {
       kind: "redirect";
+      /**
+       * Whether a shopper who was refused may try again on the provider's page, so that a payment that is declined can still be paid. Since version 2.
+       */
+      retries?: boolean;
     }
   | {
       kind: "code";
@@ -476,6 +480,35 @@ export interface Profile {
    * @maxItems 40
    */
   instruments: ProfileInstrument[];
+  /**
+   * What the sandbox can play of what otherwise banks, shoppers and time do: for each, what actForShopper says. Since version 2.
+   */
+  plays?: {
+    /**
+     * What is held ends by itself.
+     */
+    "authorisation-ends"?: string;
+    /**
+     * The card holder disputes what was taken.
+     */
+    "dispute-opens"?: string;
+    /**
+     * The dispute is decided for the shop.
+     */
+    "dispute-won"?: string;
+    /**
+     * The dispute is decided for the card holder.
+     */
+    "dispute-lost"?: string;
+    /**
+     * Nobody pays in time, and the payment ends at the provider.
+     */
+    "payment-ends"?: string;
+    /**
+     * The shopper turns back on the provider's page.
+     */
+    "shopper-leaves"?: string;
+  };
 }
 export interface ProfileMethod {
   /**
@@ -677,6 +710,10 @@ export interface ProfileSide {
   token?: Address;
   jwks?: Address;
   authorize?: Address;
+  /**
+   * The page of one payment in that dashboard; {ref} stands for the provider's own number, {reference} for ours. Since version 2.
+   */
+  paymentPage?: string;
 }
 /**
  * How a keyed digest over named fields is made.
@@ -839,7 +876,7 @@ export interface ProfileFile {
 }
 export interface ProfileInstrument {
   /**
-   * The case it plays, such as approved or insufficient-funds.
+   * The case it plays, such as approved or insufficient-funds. Cases of their own: refused-on-device, refund-waits, refund-fails, late-approval.
    */
   case: string;
   label: string;

@@ -1,6 +1,10 @@
+import type { Mode } from "../mode";
 import type { OperationName, Profile, ProfileField } from "./profile-types";
 
 export * from "./profile-types";
+
+/** What a provider's sandbox may play of what otherwise banks, shoppers and time do. */
+export type SandboxPlay = keyof NonNullable<Profile["plays"]>;
 
 /** Something with operations of a provider, whichever they are. */
 export type Operating = { operations: Partial<Profile["operations"]> };
@@ -56,10 +60,29 @@ export const calledOrigins = ({ modes }: Profile): string[] =>
 export const knownOrigins = (profile: Profile): string[] => [
   ...new Set([
     ...calledOrigins(profile),
-    ...originsOf(Object.values(profile.modes).flatMap(({ dashboard, authorize }) => [dashboard, authorize])),
+    ...originsOf(
+      Object.values(profile.modes).flatMap(({ dashboard, authorize, paymentPage }) => [
+        dashboard,
+        authorize,
+        paymentPage,
+      ]),
+    ),
     ...frameOrigins(profile),
   ]),
 ];
 
 /** Whether a call alone can prove this field. */
 export const provenByCall = (field: ProfileField) => field.provenBy === "call";
+
+/** The page of one payment in its provider's dashboard; null where the profile names none, or the provider knows none. */
+export function paymentPageOf(
+  { modes }: Pick<Profile, "modes">,
+  mode: Mode,
+  { ref, reference }: { ref: string | null; reference: string },
+): string | null {
+  const page = modes[mode].paymentPage;
+  if (!page || (ref === null && page.includes("{ref}"))) return null;
+  return page
+    .replaceAll("{ref}", encodeURIComponent(ref ?? ""))
+    .replaceAll("{reference}", encodeURIComponent(reference));
+}

@@ -44,6 +44,7 @@ const rest: [key: keyof Profile, says: Said][] = [
   ["file", said("version-words.domain-file-changed")],
   ["browser", said("version-words.what-shoppers-meet-when")],
   ["instruments", said("version-words.test-instruments-changed")],
+  ["plays", said("version-words.what-sandbox-plays-changed")],
 ];
 
 function fieldWords(before: readonly ProfileField[], after: readonly ProfileField[]): Said[] {

@@ -1,312 +1,153 @@
-import { type Money } from "../money/money";
-import { type Said, said, type Told } from "../said";
-import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
-import type { PaymentState } from "../payments/facts";
-import { type Operating, type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
+import { type Said, said } from "../said";
+import { type CaseId, caseIds } from "./case-ids";
+import type { CaseGroup, RehearsalCase, Step } from "./script";
 
-/** What of a profile decides how its cases are played. */
-export type Playing = Pick<Profile, "instruments" | "ridesOn"> & Operating;
+export { type CaseId, caseIds } from "./case-ids";
 
-/** A step after the payment was asked for. */
-export type Step =
-  | "pass-challenge"
-  | "fail-challenge"
-  | "capture"
-  | "void"
-  | "refund"
-  | "refund-part"
-  | "forge-webhook"
-  | "look-up";
+type Changes = Partial<Omit<RehearsalCase, "id" | "group">>;
 
-/** What is done to the traffic at Zahlung's own rim. */
-export type Fault = "lose-answer" | "lose-webhook" | "double-webhook" | "reorder-webhooks";
+const scripted =
+  (group: CaseGroup) =>
+  (id: CaseId, change: Changes = {}): RehearsalCase => ({
+    id,
+    group,
+    instrument: "approved",
+    capture: "offer",
+    steps: [],
+    expects: "paid",
+    checks: ["webhook-arrived", "one-charge", "amounts-agree"],
+    needs: [],
+    ...change,
+  });
+const paying = scripted("paying");
+const asked = scripted("asked");
+const afterwards = scripted("afterwards");
+const messages = scripted("messages");
 
-export type Check =
-  | "webhook-arrived"
-  | "webhook-withheld"
-  | "webhook-repeated"
-  | "webhook-overtaken"
-  | "forgery-refused"
-  | "one-charge"
-  | "amounts-agree";
+/** A case whose instrument, which has its name, is refused. */
+const refused = (id: CaseId, expects: RehearsalCase["expects"] = "declined") =>
+  paying(id, { instrument: id, expects });
 
-/** What cases are about, in the order in which a board shows them. */
-export const caseGroups = ["paying", "asked", "afterwards", "messages"] as const;
-export type CaseGroup = (typeof caseGroups)[number];
-
-/** One scripted test transaction. */
-export interface RehearsalCase {
-  id: CaseId;
-  /** Which test instrument of the profile plays the shopper, by the instrument's `case`. */
-  instrument: string;
-  /** `offer`: as the offer captures; otherwise what the case needs. */
-  capture: "offer" | CapturePolicy;
-  steps: Step[];
-  fault?: Fault;
-  /** The state it must end in. `paid` is authorised or captured, as the case captures. */
-  expects: PaymentState | "paid";
-  checks: Check[];
-}
-
-export const caseIds = [
-  "approved",
-  "captured-later",
-  "insufficient-funds",
-  "expired-card",
-  "wrong-code",
-  "processing-error",
-  "challenge-passed",
-  "challenge-failed",
-  "refund",
-  "part-refund",
-  "void",
-  "answer-lost",
-  "webhook-lost",
-  "webhook-doubled",
-  "webhooks-reordered",
-  "webhook-forged",
-] as const;
-export type CaseId = (typeof caseIds)[number];
-
-const plain = (id: CaseId, instrument: string, expects: RehearsalCase["expects"]): RehearsalCase => ({
-  id,
-  instrument,
-  capture: "offer",
-  steps: [],
-  expects,
-  checks: ["webhook-arrived", "one-charge", "amounts-agree"],
+const take: Step = { do: "take" };
+const pass: Step = { do: "answer", as: "pass" };
+const all = (kind: "capture" | "void" | "refund", answer?: "lost" | "broken"): Step => ({
+  do: "move",
+  kind,
+  share: "all",
+  ...(answer && { answer }),
 });
-const approved = (id: CaseId, change: Partial<RehearsalCase>): RehearsalCase => ({
-  ...plain(id, "approved", "paid"),
-  ...change,
-});
+const half: Step = { do: "move", kind: "refund", share: "half" };
+const play = (what: Extract<Step, { do: "play" }>["what"]): Step => ({ do: "play", what });
+const later = { capture: "later", needs: ["later"] } satisfies Changes;
 
-export const rehearsalCases: readonly RehearsalCase[] = [
-  plain("approved", "approved", "paid"),
-  approved("captured-later", {
-    capture: "later",
-    steps: ["capture"],
-    expects: "captured",
+/** The cases of captures, voids and refunds that were carried out and whose answer told something else. */
+const unanswered = (["lost", "broken"] as const).flatMap((answer) => [
+  messages(`capture-${answer}`, { ...later, steps: [all("capture", answer)], expects: "captured" }),
+  messages(`void-${answer}`, {
+    ...{ capture: "later", needs: ["later", "void"] },
+    ...{ steps: [all("void", answer)], expects: "voided" },
   }),
-  plain("insufficient-funds", "insufficient-funds", "declined"),
-  plain("expired-card", "expired-card", "declined"),
-  plain("wrong-code", "wrong-code", "declined"),
-  plain("processing-error", "processing-error", "failed"),
-  {
-    ...plain("challenge-passed", "challenge", "paid"),
-    steps: ["pass-challenge"],
-  },
-  {
-    ...plain("challenge-failed", "challenge", "declined"),
-    steps: ["fail-challenge"],
-  },
-  approved("refund", {
-    capture: "at-once",
-    steps: ["refund"],
-    expects: "refunded",
+  messages(`refund-${answer}`, {
+    ...{ steps: [take, all("refund", answer)], expects: "refunded" },
+    needs: ["refund"],
   }),
-  approved("part-refund", {
-    capture: "at-once",
-    steps: ["refund-part"],
-    expects: "partly-refunded",
+]);
+const disputed = (id: CaseId, dispute: "open" | "won" | "lost", ...ends: Step[]) =>
+  afterwards(id, {
+    steps: [take, play("dispute-opens"), ...ends],
+    expects: dispute === "won" ? "captured" : "disputed",
+    dispute,
+  });
+
+const scripts: readonly RehearsalCase[] = [
+  paying("approved"),
+  paying("captured-later", { ...later, steps: [all("capture")], expects: "captured" }),
+  paying("each-currency", { eachCurrency: true, needs: ["currencies"] }),
+  refused("insufficient-funds"),
+  refused("expired-card"),
+  refused("wrong-code"),
+  refused("do-not-honour"),
+  refused("suspected-fraud"),
+  refused("processing-error", "failed"),
+  paying("refused-on-device", { instrument: "refused-on-device", expects: "none", checks: ["no-charge"] }),
+  asked("challenge-passed", { instrument: "challenge", steps: [pass], needs: ["authentication"] }),
+  asked("challenge-failed", {
+    ...{ instrument: "challenge", steps: [{ do: "answer", as: "fail" }], needs: ["authentication"] },
+    expects: "declined",
   }),
-  approved("void", {
-    capture: "later",
-    steps: ["void"],
-    expects: "voided",
+  asked("second-attempt", { instrument: "insufficient-funds", steps: [{ do: "answer", as: "again" }] }),
+  asked("turned-back", { steps: [play("shopper-leaves")], expects: "cancelled" }),
+  asked("payment-ended", { steps: [play("payment-ends")], expects: "expired" }),
+  asked("late-approval", {
+    instrument: "late-approval",
+    checks: ["waited", "webhook-arrived", "one-charge", "amounts-agree"],
   }),
-  approved("answer-lost", {
-    fault: "lose-answer",
+  afterwards("refund", { steps: [take, all("refund")], expects: "refunded", needs: ["refund"] }),
+  afterwards("part-refund", { steps: [take, half], expects: "partly-refunded", needs: ["partial-refund"] }),
+  afterwards("refund-twice", {
+    ...{ steps: [take, half, { do: "move", kind: "refund", share: "rest" }], expects: "refunded" },
+    needs: ["partial-refund"],
   }),
-  {
-    ...plain("webhook-lost", "challenge", "paid"),
-    fault: "lose-webhook",
-    steps: ["pass-challenge", "look-up"],
-    checks: ["webhook-withheld", "one-charge", "amounts-agree"],
-  },
-  approved("webhook-doubled", {
-    fault: "double-webhook",
+  afterwards("refund-waits", {
+    ...{ instrument: "refund-waits", steps: [take, all("refund")], expects: "refunded", needs: ["refund"] },
+    checks: ["refund-waited", "webhook-arrived", "one-charge", "amounts-agree"],
+  }),
+  afterwards("refund-fails", {
+    ...{ instrument: "refund-fails", steps: [take, all("refund")], expects: "captured", needs: ["refund"] },
+    checks: ["refund-failed", "webhook-arrived", "one-charge", "amounts-agree"],
+  }),
+  afterwards("void", {
+    ...{ capture: "later", steps: [all("void")], expects: "voided", needs: ["later", "void"] },
+  }),
+  afterwards("part-captured", {
+    ...{ capture: "later", expects: "partly-captured", needs: ["later", "partial-capture"] },
+    steps: [{ do: "move", kind: "capture", share: "half", final: true }],
+  }),
+  afterwards("authorisation-ended", { ...later, steps: [play("authorisation-ends")], expects: "expired" }),
+  disputed("dispute-opened", "open"),
+  disputed("dispute-won", "won", play("dispute-won")),
+  disputed("dispute-lost", "lost", play("dispute-lost")),
+  messages("answer-lost", { fault: "lose-answer" }),
+  messages("provider-busy", {
+    fault: "busy",
+    checks: ["asked-again", "webhook-arrived", "one-charge", "amounts-agree"],
+  }),
+  ...unanswered,
+  messages("other-amount", {
+    ...{ fault: "other-amount", expects: "created", checks: ["amount-told", "one-charge"] },
+  }),
+  messages("webhook-lost", {
+    ...{ instrument: "challenge", fault: "lose-webhook", steps: [pass, { do: "look-up" }] },
+    ...{ checks: ["webhook-withheld", "one-charge", "amounts-agree"], needs: ["webhooks"] },
+  }),
+  messages("webhook-early", {
+    ...{ fault: "hold-answer", needs: ["webhooks"] },
+    checks: ["webhook-early", "one-charge", "amounts-agree"],
+  }),
+  messages("webhook-late", {
+    ...{ fault: "delay-webhooks", steps: [{ do: "look-up" }], needs: ["webhooks"] },
+    checks: ["webhook-arrived", "webhook-late", "one-charge", "amounts-agree"],
+  }),
+  messages("webhook-doubled", {
+    ...{ fault: "double-webhook", needs: ["webhooks"] },
     checks: ["webhook-arrived", "webhook-repeated", "one-charge", "amounts-agree"],
   }),
-  approved("webhooks-reordered", {
-    capture: "at-once",
-    fault: "reorder-webhooks",
+  messages("webhooks-reordered", {
+    ...{ fault: "reorder-webhooks", capture: "at-once", needs: ["webhooks"] },
     checks: ["webhook-arrived", "webhook-overtaken", "one-charge", "amounts-agree"],
   }),
-  approved("webhook-forged", {
-    steps: ["forge-webhook"],
+  messages("webhook-forged", {
+    ...{ steps: [{ do: "forge-webhook" }], needs: ["webhooks"] },
     checks: ["webhook-arrived", "one-charge", "forgery-refused", "amounts-agree"],
   }),
 ];
 
-/**
- * The profile's test instrument that plays a case; where nobody is asked apart, any shopper who goes on does. A device
- * asks before there is a payment, so nothing of it can wait for an answer.
- */
-export function instrumentFor(profile: Playing, script: RehearsalCase): ProfileInstrument | undefined {
-  const { instruments } = profile;
-  const named = instruments.find((one) => one.case === script.instrument);
-  if (named || script.instrument !== "challenge" || ridesAlong(profile)) return named;
-  return instruments.find((one) => one.case === "approved" && one.answer);
-}
-
-/** The group that a case belongs to, as it follows from what is done in it. */
-export function groupOf({ fault, steps }: Pick<RehearsalCase, "fault" | "steps">): CaseGroup {
-  if (fault || steps.includes("forge-webhook")) return "messages";
-  if (steps.includes("pass-challenge") || steps.includes("fail-challenge")) return "asked";
-  return steps.length > 0 ? "afterwards" : "paying";
-}
+/** Every case, in the order in which a board shows them. */
+export const rehearsalCases: readonly RehearsalCase[] = caseIds.flatMap((id) =>
+  scripts.filter((one) => one.id === id),
+);
 
 /** What a case is called. */
 export const caseTitle = (id: CaseId): Said => said(`cases.${id}.title`);
 
 export const caseOf = (id: string) => rehearsalCases.find((one) => one.id === id);
-
-/** What an offer uses, as far as it decides which cases must be shown. */
-export interface Uses {
-  capture: CapturePolicy;
-  authentication: readonly AuthenticationPolicy[];
-  void: boolean;
-  refund: boolean;
-  partialRefund: boolean;
-  webhooks: boolean;
-  /** Cases that the provider's test instruments can play. */
-  playable: ReadonlySet<CaseId>;
-}
-
-/** The cases that a profile has a test instrument for. */
-export const playableCases = (profile: Playing): ReadonlySet<CaseId> =>
-  new Set(rehearsalCases.filter((one) => instrumentFor(profile, one)).map((one) => one.id));
-
-/** Whether a case is required before live, and what about the offer decides it; null where every offer needs it. */
-export interface Requirement {
-  required: boolean;
-  because: Said | null;
-}
-
-/** Which cases an offer needs, as it follows from what it uses. */
-export function requiredCases(uses: Uses): ({ id: CaseId } & Requirement)[] {
-  return rehearsalCases.map(({ id }) =>
-    uses.playable.has(id)
-      ? { id, ...requirement(id, uses) }
-      : { id, required: false, because: said("cases.not-playable") },
-  );
-}
-
-function requirement(id: CaseId, uses: Uses): Requirement {
-  const when = (required: boolean, yes: Said, no: Said) => ({ required, because: required ? yes : no });
-  switch (id) {
-    case "captured-later":
-      return when(
-        uses.capture === "later",
-        said("cases.offer-captures-later"),
-        said("cases.offer-captures-once"),
-      );
-    case "void":
-      return when(
-        uses.capture === "later" && uses.void,
-        said("cases.offer-captures-later-so"),
-        said("cases.offer-captures-once-nothing"),
-      );
-    case "refund":
-      return when(uses.refund, said("cases.payments-can-refunded"), said("cases.method-cannot-refund"));
-    case "part-refund":
-      return when(
-        uses.partialRefund,
-        said("cases.payments-can-refunded-part"),
-        said("cases.method-cannot-refund-part"),
-      );
-    case "challenge-passed":
-    case "challenge-failed":
-      return when(
-        uses.authentication.length > 0,
-        said("cases.issuers-may-ask-authentication"),
-        said("cases.issuers-never-ask"),
-      );
-    case "webhook-lost":
-    case "webhook-doubled":
-    case "webhooks-reordered":
-    case "webhook-forged":
-      return when(
-        uses.webhooks,
-        said("cases.connection-listens-webhooks"),
-        said("cases.connection-no-webhook"),
-      );
-    default:
-      return { required: true, because: null };
-  }
-}
-
-export interface Totals {
-  authorised: Money;
-  captured: Money;
-  refunded: Money;
-}
-
-const totals = (one: Totals | null): Said => (one ? said("cases.totals", { ...one }) : said("cases.nothing"));
-const sameTotals = (a: Totals | null, b: Totals | null) =>
-  a && b
-    ? (["authorised", "captured", "refunded"] as const).every(
-        (name) => a[name].amount === b[name].amount && a[name].currency === b[name].currency,
-      )
-    : a === b;
-
-/** What a case left behind, as far as the judgement needs it. Counts of verified and refused webhooks. */
-export interface Observed {
-  state: PaymentState | "none";
-  webhooks: number;
-  withheld: number;
-  /** Messages that came a second time, and messages that came after later ones. */
-  repeated: number;
-  overtaken: number;
-  refused: number;
-  charges: number;
-  /** What was authorised, captured and refunded, as each side has it. */
-  ours: Totals | null;
-  theirs: Totals | null;
-}
-
-export interface Verdict {
-  what: Said;
-  expected: Told;
-  happened: Told;
-  ok: boolean;
-}
-
-/** The state a case must end in under the offer's capture policy. */
-export function expectedState(one: RehearsalCase, policy: CapturePolicy): PaymentState {
-  const capture = one.capture === "offer" ? policy : one.capture;
-  if (one.expects === "paid") return capture === "later" ? "authorised" : "captured";
-  return one.expects;
-}
-
-/** Holds what happened against what had to. The case passed when every verdict is ok. */
-export function judge(one: RehearsalCase, policy: CapturePolicy, observed: Observed): Verdict[] {
-  const state = expectedState(one, policy);
-  const verdicts: Verdict[] = [
-    { what: said("cases.state"), expected: state, happened: observed.state, ok: observed.state === state },
-  ];
-  const count = (what: Said, happened: number, least: number, most = Infinity) => {
-    const expected = least === most ? String(least) : said("cases.at-least", { count: least });
-    verdicts.push({ what, expected, happened: String(happened), ok: happened >= least && happened <= most });
-  };
-  for (const check of one.checks) {
-    if (check === "webhook-arrived") count(said("cases.webhooks-verified"), observed.webhooks, 1);
-    if (check === "webhook-withheld") count(said("cases.webhooks-lost-way"), observed.withheld, 1);
-    if (check === "webhook-repeated") count(said("cases.webhooks-came-twice"), observed.repeated, 1);
-    if (check === "webhook-overtaken")
-      count(said("cases.webhooks-overtaken-later-ones"), observed.overtaken, 1);
-    if (check === "one-charge") count(said("cases.payments-provider"), observed.charges, 1, 1);
-    if (check === "forgery-refused") count(said("cases.forged-messages-refused"), observed.refused, 1, 1);
-    if (check === "amounts-agree") {
-      const { ours, theirs } = observed;
-      verdicts.push({
-        what: said("cases.amounts-as-provider"),
-        expected: totals(theirs),
-        happened: totals(ours),
-        ok: sameTotals(ours, theirs),
-      });
-    }
-  }
-  return verdicts;
-}

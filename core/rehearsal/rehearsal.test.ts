@@ -3,18 +3,15 @@ import { money } from "../money/money";
 import { describe, expect, it } from "vitest";
 import type { DeclineReason, Statement } from "../payments/facts";
 import { scoreOf } from "../score";
+import { type CaseId, caseIds, caseOf, rehearsalCases } from "./cases";
+import { expectedState, judge, nothingObserved, type Observed } from "./judge";
 import {
-  caseIds,
-  caseOf,
-  expectedState,
   instrumentFor,
-  judge,
-  type Observed,
   playableCases,
-  rehearsalCases,
+  type Playing,
   requiredCases as requiredCasesSaid,
   type Uses,
-} from "./cases";
+} from "./required";
 import { type Walk, walkedCase } from "./walked";
 
 const requiredCases = speaking(requiredCasesSaid);
@@ -25,7 +22,9 @@ const uses: Uses = {
   void: true,
   refund: true,
   partialRefund: true,
+  partialCapture: true,
   webhooks: true,
+  currencies: 2,
   playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
@@ -44,31 +43,41 @@ const totals = (currency: string) => ({
   refunded: money(0, currency),
 });
 const seen: Observed = {
-  state: "captured",
-  webhooks: 2,
-  withheld: 0,
-  repeated: 0,
-  overtaken: 0,
-  refused: 0,
-  charges: 1,
+  ...nothingObserved,
+  ...{ state: "captured", webhooks: 2, charges: 1 },
   ours: totals("EUR"),
   theirs: totals("EUR"),
 };
 
 describe("which cases are required", () => {
   it("follows from what the offer uses", () => {
-    expect(rehearsalCases).toHaveLength(16);
-    expect(notRequired({})).toEqual(["captured-later", "void"]);
+    expect(rehearsalCases.map((one) => one.id)).toEqual([...caseIds]);
+    const later = notRequired({});
+    const held = ["captured-later", "void", "part-captured", "authorisation-ended"];
+    expect(later).toEqual([...held, "capture-lost", "capture-broken", "void-lost", "void-broken"]);
     expect(notRequired({ capture: "later" })).toEqual([]);
-    expect(notRequired({ capture: "later", void: false })).toEqual(["void"]);
-    expect(notRequired({ authentication: [] })).toEqual([
-      "captured-later",
+    expect(notRequired({ capture: "later", void: false })).toEqual(["void", "void-lost", "void-broken"]);
+    expect(notRequired({ capture: "later", partialCapture: false })).toEqual(["part-captured"]);
+    expect(notRequired({ capture: "later", authentication: [] })).toEqual([
       "challenge-passed",
       "challenge-failed",
-      "void",
     ]);
-    expect(notRequired({ refund: false, partialRefund: false })).toContain("refund");
-    expect(notRequired({ webhooks: false }).filter((id) => id.startsWith("webhook"))).toHaveLength(4);
+    expect(notRequired({ capture: "later", currencies: 1 })).toEqual(["each-currency"]);
+    const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
+    expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
+    expect(notRequired({ capture: "later", partialRefund: false })).toEqual(["part-refund", "refund-twice"]);
+    expect(notRequired({ capture: "later", webhooks: false })).toEqual(
+      caseIds.filter((id) => id.startsWith("webhook")),
+    );
+  });
+
+  it("says what about the offer decides it", () => {
+    const why = (id: CaseId, change: Partial<Uses> = {}) =>
+      requiredCases({ ...uses, ...change }).find((one) => one.id === id)?.because;
+    expect(why("void")).toBe("The offer captures at once.");
+    expect(why("void", { capture: "later" })).toBe("Payments can be voided.");
+    expect(why("void", { capture: "later", void: false })).toBe("The method cannot void.");
+    expect(why("approved")).toBeNull();
   });
 });
 
@@ -196,24 +205,42 @@ describe("cases that a provider's sandbox can play", () => {
   });
 
   it("are those it has a test instrument for; where nobody is asked apart, any shopper who goes on plays the challenge", () => {
-    const operations = {};
-    const card = { operations, instruments: [instrument("approved"), instrument("challenge", "pass")] };
-    const wallet = {
-      operations,
+    const browser = { kind: "code" } as const;
+    const card: Playing = {
+      ...{ operations: {}, browser, instruments: [instrument("approved"), instrument("challenge", "pass")] },
+    };
+    const wallet: Playing = {
+      ...{ operations: {}, browser },
       instruments: [instrument("approved", "agree"), instrument("insufficient-funds", "empty")],
     };
     expect(instrumentFor(card, must("challenge-passed"))?.case).toBe("challenge");
     expect(instrumentFor(wallet, must("challenge-passed"))?.case).toBe("approved");
     expect(
-      instrumentFor({ operations, instruments: [instrument("approved")] }, must("challenge-passed")),
+      instrumentFor({ ...card, instruments: [instrument("approved")] }, must("challenge-passed")),
     ).toBeUndefined();
     // A device asks before there is a payment: nothing of it waits for an answer.
     const ask = { request: { method: "POST" as const, path: "/" }, response: "$" };
-    const device = { ...wallet, ridesOn: "card" as const, operations: { requestToken: ask } };
+    const device: Playing = { ...wallet, ridesOn: "card", operations: { requestToken: ask } };
     expect(instrumentFor(device, must("challenge-passed"))).toBeUndefined();
     expect(instrumentFor(device, must("approved"))?.answer).toBe("agree");
-    expect(playableCases(wallet).has("insufficient-funds")).toBe(true);
-    expect(playableCases(wallet).has("expired-card")).toBe(false);
+    const plays = (profile: Playing, ...ids: CaseId[]) => ids.map((id) => playableCases(profile).has(id));
+    expect(plays(wallet, "insufficient-funds", "expired-card")).toEqual([true, false]);
+    // What nobody plays over there cannot be shown.
+    expect(plays(card, "dispute-won", "payment-ended", "turned-back")).toEqual([false, false, false]);
+    const sandbox = { "dispute-opens": "ask", "dispute-won": "won", "shopper-leaves": "leave" };
+    expect(plays({ ...card, plays: sandbox }, "dispute-won", "dispute-lost", "turned-back")).toEqual([
+      ...[true, false, true],
+    ]);
+    // A shopper tries again only where the provider's page lets them.
+    const page: Playing = { ...wallet, browser: { kind: "redirect" } };
+    expect(plays(page, "second-attempt")).toEqual([false]);
+    expect(plays({ ...page, browser: { kind: "redirect", retries: true } }, "second-attempt")).toEqual([
+      true,
+    ]);
+    // No message comes before the answer where the shopper acts after it; a device's token holds for one amount.
+    expect(plays(card, "webhook-early", "other-amount")).toEqual([true, true]);
+    expect(plays(wallet, "webhook-early", "other-amount")).toEqual([false, true]);
+    expect(plays(device, "webhook-early", "other-amount")).toEqual([true, false]);
   });
 
   it("are not required when they cannot be played, and say why", () => {

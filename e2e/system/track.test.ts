@@ -122,7 +122,7 @@ describe("the track", () => {
   });
 
   it("stops at Rehearse until the required cases are green", async () => {
-    expect(await block()).toBe("rehearse: 14 of 14 required cases are not green.");
+    expect(await block()).toBe("rehearse: 28 of 28 required cases are not green.");
     const rehearse = async (cases: (typeof caseIds)[number][]) => {
       await startRehearsal(world.rt, "ida", await offerNow(world.rt, offerId), cases);
       await until(
@@ -132,7 +132,7 @@ describe("the track", () => {
     };
     await rehearse(["approved"]);
     expect(await stateOf("rehearse")).toBe("under-way");
-    expect(await block()).toBe("rehearse: 13 of 14 required cases are not green.");
+    expect(await block()).toBe("rehearse: 27 of 28 required cases are not green.");
     await rehearse([...caseIds]);
     expect(await stateOf("rehearse")).toBe("done");
   });

@@ -10,7 +10,7 @@ import { insertRow } from "../database/prepared";
 import type { Checkout, Payment } from "../database/rows";
 import { checkouts, facts, payments } from "../database/schema";
 import { exchangeRow } from "../exchanges/exchanges";
-import { openLine } from "../gateway/gateway";
+import { openLine, type RimFault } from "../gateway/gateway";
 import { takeOff } from "../jobs/jobs";
 import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
@@ -28,7 +28,10 @@ const NOTHING_MOVED = { captured: 0, released: 0, returned: 0 };
 export interface PayOptions {
   /** A rehearsal may need another way to capture than the offer's. */
   capture?: CapturePolicy;
-  loseAnswer?: boolean;
+  /** What it makes of the provider's answer. */
+  fault?: (payment: Payment) => RimFault | undefined;
+  /** Minor units that it asks the provider for instead of the order's. */
+  amount?: number;
   /** Whether nobody is shown anything meanwhile, so that it may take as long as it takes. */
   patient?: boolean;
   /** Called with the payment's reference before anything is sent. */
@@ -108,8 +111,9 @@ export async function pay(
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
   const { document } = revision;
+  const fault = options.fault?.(written);
   const input = {
-    amount: order.total,
+    amount: options.amount ?? order.total,
     currency: order.currency,
     token: token || null,
     methodId: payment.methodId,
@@ -127,7 +131,7 @@ export async function pay(
     input,
     secrets: token ? [token] : [],
     ...(!options.patient && { patience: SHOPPER_WAITS }),
-    ...(options.loseAnswer && { loseAnswer: true }),
+    ...(fault && { fault }),
   });
   // Whoever waits for longer than this is shown that it waits; it goes on all the same.
   if (options.patient) await carried;

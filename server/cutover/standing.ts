@@ -136,7 +136,7 @@ async function readStandings(rt: Runtime, now: StorefrontNow): Promise<Standing[
       .innerJoin(offers, eq(offers.id, rehearsals.offerId))
       .where(and(here, isNull(rehearsals.endedAt))),
   ]);
-  const read: Read = { now, proofs: newest.map((row) => row.proof), running };
+  const read: Read = { now, proofs: newest.map((row) => row.proof), running, readAt: rt.now() };
   return now.connections.map((at) => {
     const mine = addresses
       .map((row) => row.endpoint)
@@ -150,10 +150,12 @@ interface Read {
   now: StorefrontNow;
   proofs: Proof[];
   running: RunningRehearsal[];
+  /** When it was read, milliseconds since the epoch. */
+  readAt: number;
 }
 
 function standingFrom(
-  { now, proofs: all, running }: Read,
+  { now, proofs: all, running, readAt }: Read,
   at: ConnectionNow,
   addresses: readonly Endpoint[],
 ): Standing {
@@ -181,10 +183,12 @@ function standingFrom(
       .map((offer) => {
         const board = boardFrom(
           offer,
+          now.storefront,
           partsFrom(now, offer, test.endpoint.id),
           carrierOf(now, offer.profile, "test"),
           all.filter((proof) => proof.offerId === offer.offer.id),
           running.find((one) => one.rehearsal.offerId === offer.offer.id) ?? null,
+          readAt,
         );
         return { offer, board, cases: countCases(board.cells) };
       }),

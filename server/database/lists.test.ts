@@ -52,7 +52,7 @@ const lists: [string, () => Promise<unknown>][] = [
   ["payments, the largest", () => payments("sort=-amount&after=4390-1700000000000-pay_1")],
   [
     "payments of an amount",
-    () => listPayments(world.rt, north.id, filterFrom(new URLSearchParams(), "live", 4390)),
+    () => listPayments(world.rt, north.id, filterFrom(new URLSearchParams(), "live", { amount: 4390 })),
   ],
   ["payments by e-mail", () => payments("q=ida@example.org")],
   ["payments by last four digits", () => payments("q=0019")],

@@ -16,4 +16,5 @@ export * from "./schema/traffic";
 export * from "./schema/rehearsals";
 export * from "./schema/cutovers";
 export * from "./schema/plans";
+export * from "./schema/operate";
 export * from "./schema/jobs";

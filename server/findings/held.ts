@@ -1,7 +1,6 @@
-import { and, gt, isNotNull, lt, ne, sql } from "drizzle-orm";
+import { and, eq, gt, isNotNull, lt, ne, sql } from "drizzle-orm";
 import { ENDS_SOON, findingsOfPayment } from "#core/findings/payment-findings";
 import { fold } from "#core/payments/fold";
-import { eq } from "drizzle-orm";
 import { facts, findings, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { opening } from "./record";
@@ -27,7 +26,7 @@ export async function followHolds(rt: Runtime): Promise<void> {
   for (const payment of ending) {
     const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
     const { amount, currency } = payment;
-    const around = { amount, currency, surplus: false, late: false, unknownStage: null, now };
+    const around = { amount, currency, surplus: false, late: null, unknownStage: null, now };
     const found = findingsOfPayment(fold(known), around).filter((one) => one.kind === "held-ends");
     if (found.length > 0) await rt.db.write(found.map((one) => opening(rt, payment, one)));
   }

@@ -7,10 +7,11 @@ import { own } from "#core/profiles/own";
 import { type Problem, readResponse } from "#core/profiles/response";
 import { ProfileError } from "#core/profiles/expressions";
 import { type OperationName, type Profile, ridesAlong } from "#core/profiles/profile";
+import type { AnswerFault } from "#core/rehearsal/script";
 import type { Payment } from "../database/rows";
 import { connections, keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { type Answered, type Sent, talk, wireFault } from "../wire/wire";
+import { type Answered, exchangeOf, type Sent, talk, wireFault } from "../wire/wire";
 import { accessToken } from "./tokens";
 
 /** A connection's keys of one mode, open for use, with the profile version they are used with. Made per use and never kept. */
@@ -29,13 +30,18 @@ export type GatewayAnswer<T> =
   | { kind: "refused"; problem: Problem; retryAfter?: number }
   | { kind: "unanswered"; because: "time-out" | "unreachable" | "endless" | "not-allowed"; says: Told };
 
+/**
+ * What a rehearsal does to a call at Zahlung's own rim: its answer is thrown away, taken for a fault of the provider's, or
+ * held back; or the provider is too busy to be asked at all.
+ */
+export type RimFault = AnswerFault | "busy" | { heldUntil: () => Promise<void> };
+
 export interface CallOptions {
   paymentId?: string;
   checkoutId?: string;
   /** Values in the input that must not be kept in the recorded exchange. */
   secrets?: string[];
-  /** A rehearsal's fault: the call is made, its answer thrown away. */
-  loseAnswer?: boolean;
+  fault?: RimFault;
   /** An access token that came with a link, instead of one by client credentials. */
   token?: string;
 }
@@ -153,9 +159,9 @@ export async function call<N extends OperationName>(
       if (!("sent" in sending)) return sending;
     }
     const { sent } = sending;
-    const providerName = line.profile.name;
-    if (options.loseAnswer && sent.ok)
-      return { kind: "unanswered", because: "time-out", says: said("wire.time-out", { who: providerName }) };
+    const faulty = sent.ok && answeredFalsely(line, options.fault);
+    if (faulty) return faulty;
+    if (typeof options.fault === "object") await options.fault.heldUntil();
     if (!sent.ok) return unanswered(line, sending.url, sent);
     const reading = await readResponse(line.profile, name, sent);
     if (!reading.ok) return { kind: "refused", problem: reading.problem, ...retryAfterOf(sent, rt.now()) };
@@ -166,6 +172,18 @@ export async function call<N extends OperationName>(
       return { kind: "unanswered", because: "not-allowed", says: error.says };
     return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.says } };
   }
+}
+
+/** How long a provider that is made out to be busy wants to be left alone, milliseconds. */
+const BUSY_FOR = 500;
+
+/** What is made of an answer on purpose; undefined where it is left as it is. */
+function answeredFalsely({ profile }: Line, fault: RimFault | undefined): GatewayAnswer<never> | undefined {
+  if (fault === "lost")
+    return { kind: "unanswered", because: "time-out", says: said("wire.time-out", { who: profile.name }) };
+  if (fault !== "broken") return undefined;
+  const text = said("gateway.broken-on-purpose");
+  return { kind: "refused", problem: { kind: "provider-fault", code: "500", text } };
 }
 
 /** The header Retry-After (RFC 9110, section 10.2.3): seconds, or a date. */
@@ -214,24 +232,56 @@ async function sendOnce(
   const fields = line.profile.fields
     .filter((field) => field.secret)
     .map((field) => line.credentials[field.id] ?? "");
+  if (options.fault === "busy") return busy(rt, line, name, wire, [...fields, token ?? ""], options);
   const sent = await talk(rt, wire, async (answered) => {
     const handed = answered.ok ? await tokenIn(line.profile, name, answered) : [];
-    const lost = options.loseAnswer && answered.ok;
+    const { fault } = options;
+    const changed = answered.ok && (fault === "lost" || fault === "broken") && fault;
     return {
-      label: operationLabels[name],
-      to: "provider",
-      operation: name,
-      mode: line.mode,
-      connectionId: line.connectionId,
-      ...(options.paymentId && { paymentId: options.paymentId }),
-      ...(options.checkoutId && { checkoutId: options.checkoutId }),
+      ...marksOf(line, name, options),
       secrets: [...fields, ...(token ? [token] : []), ...(options.secrets ?? []), ...handed],
-      ...(lost && { outcome: said("gateway.answer-lost-purpose"), keepsBody: null, ok: false }),
+      ...(changed && { outcome: said(`gateway.answer-${changed}-purpose`), keepsBody: null, ok: false }),
       // Keys that a provider hands over are in no exchange: nobody knows yet which of its words are secret.
       ...(name === "linkedKeys" && { keepsBody: "(keys, not kept)" }),
     };
   });
   return { sent, url: wire.url, ...(token && { token }) };
+}
+
+/** What an exchange belongs to. */
+const marksOf = (line: Line, name: OperationName, { paymentId, checkoutId }: CallOptions) => ({
+  label: operationLabels[name],
+  to: "provider" as const,
+  operation: name,
+  mode: line.mode,
+  connectionId: line.connectionId,
+  ...(paymentId && { paymentId }),
+  ...(checkoutId && { checkoutId }),
+});
+
+/** What a provider says that has no time; the request never leaves. */
+async function busy(
+  rt: Runtime,
+  line: Line,
+  name: OperationName,
+  wire: Parameters<typeof talk>[1],
+  secrets: string[],
+  options: CallOptions,
+): Promise<GatewayAnswer<never>> {
+  const text = said("gateway.busy-on-purpose");
+  const notSent: Sent = { ok: false, because: "unreachable", at: rt.now(), duration: 0 };
+  const about = {
+    ...marksOf(line, name, options),
+    secrets: [...secrets, ...(options.secrets ?? [])].filter((one) => one !== ""),
+    outcome: text,
+    ok: false,
+  };
+  await rt.db.write([exchangeOf(rt, wire, notSent, about)]);
+  return {
+    kind: "refused",
+    problem: { kind: "too-many-requests", code: "429", text },
+    retryAfter: BUSY_FOR,
+  };
 }
 
 /** The one-time token in a device wallet's answer, so that it is masked wherever the answer is kept. */

@@ -135,6 +135,7 @@ export class Intake {
           { ...message, outcome: "waiting" },
         ];
       case "reorder-webhooks":
+      case "delay-webhooks":
         return [{ ...message, outcome: "held" }];
       default:
         return [{ ...message, outcome: "waiting" }];

@@ -22,7 +22,7 @@ import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
 import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
-import { isSurplusNow, paymentOf } from "../payments/record";
+import { isToBeUndone, paymentOf } from "../payments/record";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
@@ -85,14 +85,15 @@ async function take(rt: Runtime, { key }: Job): Promise<Done> {
 }
 
 /**
- * A second yes for an order that is paid already is let go, or handed back where the money has moved. It may move just while
+ * A second yes for an order that is paid already, or one that came too late where a storefront gives that back, is let go, or
+ * handed back where the money has moved. It may move just while
  * this decides which; then it is decided again. What the provider refuses is left to a person, as a finding; what is not known
  * yet has a job of its own.
  */
 async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
   for (let attempt = 1; attempt <= 5; attempt++) {
     const payment = await paymentOf(rt, key);
-    if (!payment || !(await isSurplusNow(rt, payment))) return END;
+    if (!payment || !(await isToBeUndone(rt, payment))) return END;
     const { held, captured, refunded, refunding } = payment;
     const left = captured - refunded - refunding;
     const press =

@@ -8,7 +8,7 @@ import { carrierOf } from "./carrier";
 /** The settings that a test result of this offer depends on, each as a fingerprint. */
 export async function partsOf(
   rt: Runtime,
-  now: Pick<StorefrontNow, "offers">,
+  now: Pick<StorefrontNow, "offers" | "storefront">,
   one: OfferWithRevisions,
 ): Promise<FingerprintParts> {
   return partsFrom(now, one, (await currentEndpoint(rt, one.connection.id, "test")).id);
@@ -16,12 +16,13 @@ export async function partsOf(
 
 /** The same from the webhook address of the test side, where that has been read already. */
 export function partsFrom(
-  now: Pick<StorefrontNow, "offers">,
+  now: Pick<StorefrontNow, "offers" | "storefront">,
   { working, profile, versions, through }: OfferWithRevisions,
   endpointId: string,
 ): FingerprintParts {
   const carrier = carrierOf(now, profile, "test");
-  const { capture, authentication, statement } = working.document;
+  const { capture, authentication, statement, currencies } = working.document;
+  const { storefront } = now;
   const digests = (set: KeySet | null) =>
     Object.entries(set?.values ?? {}).map(([field, value]) => [field, value.digest]);
   return fingerprintParts({
@@ -32,5 +33,8 @@ export function partsFrom(
     capture,
     authentication,
     "statement text": statement,
+    currencies: currencies.length > 0 ? currencies : storefront.currencies,
+    domain: [storefront.https, storefront.domain],
+    languages: storefront.languages,
   });
 }

@@ -15,7 +15,7 @@ import { said, type Told } from "#core/said";
 import { guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Operation, Payment } from "../database/rows";
-import { call, type GatewayAnswer, type Line, lineOf, saysWhat } from "../gateway/gateway";
+import { call, type GatewayAnswer, type Line, lineOf, type RimFault, saysWhat } from "../gateway/gateway";
 import { opening } from "../findings/record";
 import { takeOff } from "../jobs/jobs";
 import { recordReading } from "../payments/readings";
@@ -28,8 +28,8 @@ export interface CarryOptions {
   input?: Readonly<Record<string, unknown>>;
   /** Values that no exchange may keep. */
   secrets?: string[];
-  /** A rehearsal's fault: the first answer is thrown away. */
-  loseAnswer?: boolean;
+  /** A rehearsal's fault: what is made of the first asking. */
+  fault?: RimFault;
   /** For how long whoever waits is kept waiting between steps, milliseconds; the worker goes on after that. */
   patience?: number;
   /** Whether the worker does it, which comes back by itself. */
@@ -144,7 +144,7 @@ async function ask(job: Job, first: boolean): Promise<void> {
       paymentId: payment.id,
       checkoutId: payment.checkoutId,
       ...(options.secrets && { secrets: options.secrets }),
-      ...(first && options.loseAnswer && { loseAnswer: true }),
+      ...(first && options.fault && { fault: options.fault }),
     },
   )) as GatewayAnswer<PaymentReading>;
   if (answer.kind === "answered") {

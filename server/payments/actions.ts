@@ -15,7 +15,7 @@ import { changeSettings } from "../audit/audit";
 import { isConflict } from "../database/guard";
 import type { Operation, Payment } from "../database/rows";
 import { facts } from "../database/schema";
-import { lineOf } from "../gateway/gateway";
+import { lineOf, type RimFault } from "../gateway/gateway";
 import { carryOut, readAtProvider } from "../operations/carry-out";
 import { beginning, nothingUnderWay, pressedBefore, underWayOf } from "../operations/operations";
 import type { Runtime } from "../runtime";
@@ -59,6 +59,8 @@ export interface Press {
   patience?: number;
   /** Of a capture: nothing more will be taken, so that the provider may let the rest go. */
   final?: boolean;
+  /** A rehearsal's fault: what is made of the provider's answer. */
+  fault?: RimFault;
 }
 
 /**
@@ -103,6 +105,7 @@ export async function act(rt: Runtime, person: string, payment: Payment, press: 
   const carried = await carryOut(rt, operation.id, {
     first: true,
     ...(press.patience !== undefined && { patience: press.patience }),
+    ...(press.fault && { fault: press.fault }),
   });
   return acted(rt, payment, carried?.operation ?? operation);
 }

@@ -60,19 +60,17 @@ const PAGE = 25;
 const MOST_EXPORTED = 50_000;
 /** Sums are made of no more payments than this; beyond it, that there are more is said. */
 const MOST_SUMMED = 10_000;
-const DAY = 86_400_000;
 
-/** Reads a filter of one mode's payments from an address; anything malformed counts as not given. */
+/**
+ * Reads a filter of one mode's payments from an address; anything malformed counts as not given. What depends on how the
+ * reader writes amounts and in which zone their days begin comes with it.
+ */
 export function filterFrom(
   search: URLSearchParams,
   mode: Mode | "both",
-  amount: number | null = null,
+  { amount = null, from = null, to = null }: Partial<Pick<PaymentFilter, "amount" | "from" | "to">> = {},
 ): PaymentFilter {
   const named = (name: string) => /^[\w]{1,60}$/.exec(search.get(name) ?? "")?.[0] ?? null;
-  const day = (name: string, plus: number) => {
-    const at = Date.parse(`${search.get(name) ?? ""}T00:00:00Z`);
-    return Number.isNaN(at) ? null : at + plus;
-  };
   const query = (search.get("q") ?? "").trim().slice(0, 80);
   return {
     mode: mode === "both" && query === "" ? "live" : mode,
@@ -82,8 +80,8 @@ export function filterFrom(
     offer: named("offer"),
     amount,
     instrument: (search.get("with") ?? "").trim().slice(0, 40) || null,
-    from: day("from", 0),
-    to: day("to", DAY - 1),
+    from,
+    to,
     archived: search.get("archived") === "1",
     rehearsals: search.get("rehearsals") === "1",
     sort: sorts.find((one) => one === search.get("sort")) ?? "-time",

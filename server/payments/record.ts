@@ -1,5 +1,6 @@
 import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { findingsOfPayment } from "#core/findings/payment-findings";
+import type { LateTerm } from "#core/storefronts/money-terms";
 import { isSurplus, orderAfter } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
 import { fold, isOver, isUnsettled, type Standing } from "#core/payments/fold";
@@ -78,6 +79,7 @@ async function readForRecording(rt: Runtime, paymentId: string) {
         order: orders,
         document: offerRevisions.document,
         declared: storefronts.stages,
+        money: storefronts.money,
         /** Whether it is being undone as a surplus. */
         undone: sql<number>`exists (select 1 from payment_operations o where o.payment_id = ${payments.id} and o.once like 'surplus-%')`,
       })
@@ -115,9 +117,12 @@ async function writeFacts(
   const { payment } = seen;
   const now = rt.now();
   const statements: Statement[] = [...(alongside.with ?? [])];
-  const standing = fold([...seen.facts, ...fresh]);
+  const all = [...seen.facts, ...fresh];
+  const standing = fold(all);
   const sums = projected(standing);
-  const moved = Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
+  const moved =
+    fresh.some(isDecision) ||
+    Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
   const stage = stageOf(seen, standing.state);
   const next: Payment = {
     ...payment,
@@ -144,16 +149,17 @@ async function writeFacts(
     statements.push(...projection(rt, payment, next));
   if (fresh.length > 0) {
     const surplus = isSurplus(seen.order, next);
+    const late = lateTermOf(seen, next, all);
     const around = {
       amount: payment.amount,
       currency: payment.currency,
       surplus: surplus && (next.held > 0 || next.captured > next.refunded),
-      late: isLate(seen, next),
+      late,
       unknownStage: stage.unknown,
       now,
     };
     statements.push(...findingsFollow(rt, next, findingsOfPayment(standing, around), seen.findings));
-    if (moved) statements.push(...worldFollows(rt, seen, next, surplus));
+    if (moved) statements.push(...worldFollows(rt, seen, next, { surplus, late }));
   }
   if (statements.length > 0) await rt.db.write(statements);
   if (moved) rt.nudge();
@@ -170,21 +176,40 @@ function stageOf({ document, declared, payment }: Seen, state: Payment["state"])
   return { declared: known ? stage : null, unknown: known ? null : stage };
 }
 
-/** Whether money came after the checkout was over; said once, and for as long as the money is there. */
+const isDecision = ({ statement }: Pick<NewFact, "statement">): boolean => statement.object === "decision";
+
+/** Whether money is there that came after the checkout was over. */
 const isLate = ({ checkout, findings: known }: Seen, next: Payment): boolean =>
   next.held + next.captured > next.refunded &&
   (checkout.state === "expired" ||
     checkout.state === "cancelled" ||
     known.some((one) => one.kind === "late"));
 
+/** What becomes of money that came late; a person may have taken it for the order. Null: it did not come late. */
+function lateTermOf(
+  seen: Seen,
+  next: Payment,
+  facts: readonly Pick<NewFact, "statement">[],
+): LateTerm | null {
+  if (!isLate(seen, next)) return null;
+  const taken = facts.some(isDecision) || seen.order.payingPaymentId === next.id;
+  return taken ? "accept" : seen.money.late;
+}
+
 /** A surplus goes back by itself when it comes up; what was there before orders were kept is a person's to decide. */
 const undoes = ({ payment, undone }: Seen): boolean =>
   undone === 1 || (payment.authorised === 0 && payment.captured === 0);
 
 /** What follows from a payment that moved: for its order, its checkout, the shop, and the work to be done. */
-function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean): Statement[] {
+function worldFollows(
+  rt: Runtime,
+  seen: Seen,
+  next: Payment,
+  { surplus, late }: { surplus: boolean; late: LateTerm | null },
+): Statement[] {
   const { order, checkout, payment } = seen;
-  const after = { ...order, ...orderAfter(order, next) };
+  const unwanted = late !== null && late !== "accept";
+  const after = { ...order, ...orderAfter(order, { ...next, unwanted }) };
   // A payment that the order does not stand on says nothing about its stage.
   const tells = after.payingPaymentId === null || after.payingPaymentId === next.id;
   const changed = {
@@ -199,7 +224,7 @@ function worldFollows(rt: Runtime, seen: Seen, next: Payment, surplus: boolean):
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
     ...checkoutFollows(rt, seen, next, changed.payingPaymentId === next.id),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout) : []),
-    ...workFollows(rt, next, surplus && undoes(seen)),
+    ...workFollows(rt, next, (surplus && undoes(seen)) || late === "return"),
   ];
 }
 
@@ -283,12 +308,10 @@ export async function paymentOf(rt: Runtime, id: string): Promise<Payment | null
   return row ?? null;
 }
 
-/** Whether a payment's order is paid by another payment. */
-export async function isSurplusNow(rt: Runtime, payment: Payment): Promise<boolean> {
-  const [row] = await rt.db.orm
-    .select({ order: orders })
-    .from(checkouts)
-    .innerJoin(orders, eq(orders.id, checkouts.orderId))
-    .where(eq(checkouts.id, payment.checkoutId));
-  return row !== undefined && isSurplus(row.order, payment);
+/** Whether a payment is to be undone: its order is paid by another, or it came too late for a storefront that gives back. */
+export async function isToBeUndone(rt: Runtime, { id }: Payment): Promise<boolean> {
+  const seen = await readForRecording(rt, id);
+  if (!seen) return false;
+  const { order, payment, facts: known } = seen;
+  return isSurplus(order, payment) || lateTermOf(seen, payment, known) === "return";
 }

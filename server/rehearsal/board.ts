@@ -1,16 +1,12 @@
 import { type Said, type Told } from "#core/said";
 import { changedParts, type FingerprintParts } from "#core/fingerprint";
 import { methodOf } from "#core/profiles/profile";
-import {
-  type CaseId,
-  caseTitle,
-  rehearsalCases,
-  playableCases,
-  requiredCases,
-  type Verdict,
-} from "#core/rehearsal/cases";
-import type { Proof, Rehearsal } from "../database/rows";
+import { type CaseId, caseTitle, rehearsalCases } from "#core/rehearsal/cases";
+import type { Verdict } from "#core/rehearsal/judge";
+import { playableCases, requiredCases } from "#core/rehearsal/required";
+import type { Proof, Rehearsal, Storefront } from "../database/rows";
 import type { Carrier } from "../offers/carrier";
+import { currenciesOf } from "../offers/currencies";
 import type { OfferWithRevisions } from "../storefronts/now";
 
 export interface BoardCell {
@@ -44,13 +40,18 @@ export interface RunningRehearsal {
   done: number;
 }
 
+/** A provider changes as well: what was shown longer ago than this, in milliseconds, is shown anew. */
+const HOLDS_FOR = 180 * 86_400_000;
+
 /** The case board of one offer: each case with its newest proof, and whether that is still fresh. */
 export function boardFrom(
   offer: OfferWithRevisions,
+  storefront: Storefront,
   parts: FingerprintParts,
   carrier: Carrier | null,
   newest: readonly Proof[],
   running: RunningRehearsal | null,
+  now: number,
 ): Board {
   const method = methodOf(offer.profile, offer.offer.methodId);
   const required = requiredCases({
@@ -59,7 +60,9 @@ export function boardFrom(
     void: method?.void ?? false,
     refund: method?.refund ?? false,
     partialRefund: method?.partialRefund ?? false,
+    partialCapture: method?.partialCapture ?? false,
     webhooks: (carrier?.offer ?? offer).profile.webhooks !== undefined,
+    currencies: currenciesOf(offer, storefront, carrier).length,
     playable: playableCases(offer.profile),
   });
   const cells = rehearsalCases.map((one): BoardCell => {
@@ -77,7 +80,10 @@ export function boardFrom(
             how: proof.how,
             at: proof.endedAt ?? proof.startedAt,
             duration: proof.endedAt === null ? null : proof.endedAt - proof.startedAt,
-            changed: changedParts(proof.parts, parts),
+            changed: [
+              ...changedParts(proof.parts, parts),
+              ...(now - proof.startedAt > HOLDS_FOR ? ["age"] : []),
+            ],
             verdicts: proof.verdicts,
             error: proof.error,
             paymentId: proof.paymentId,

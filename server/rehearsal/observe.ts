@@ -1,10 +1,14 @@
-import { said, type Told } from "#core/said";
 import { and, desc, eq } from "drizzle-orm";
+import { findingsOfPayment } from "#core/findings/payment-findings";
 import { money } from "#core/money/money";
-import { expectedState, type Observed, type RehearsalCase } from "#core/rehearsal/cases";
 import type { CapturePolicy } from "#core/offers/offer";
+import type { Identified } from "#core/payments/facts";
+import { fold } from "#core/payments/fold";
+import { expectedState, type Observed } from "#core/rehearsal/judge";
+import type { RehearsalCase } from "#core/rehearsal/script";
+import { said, type Told } from "#core/said";
 import type { Payment } from "../database/rows";
-import { rimFaults, webhooks } from "../database/schema";
+import { facts, paymentOperations, rimFaults, webhooks } from "../database/schema";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { releaseHeld } from "../intake/apply";
 import { paymentOf } from "../payments/record";
@@ -46,18 +50,17 @@ export async function observe(
 ): Promise<Observation> {
   const wanted = expectedState(script, policy);
   const payment = async () => (await paymentOf(rt, paymentId)) as Payment;
+  const held = async () =>
+    (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length;
+  let late = 0;
   if (script.fault === "reorder-webhooks") {
-    await waitFor(
-      rt,
-      async () =>
-        (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length >= 2,
-    );
-    await rt.db.write([
-      rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, (await payment()).reference)),
-    ]);
-    const { connectionId, reference } = await payment();
-    await releaseHeld(rt, connectionId, reference);
-    rt.nudge();
+    await waitFor(rt, async () => (await held()) >= 2);
+    await letIn(rt, await payment());
+  }
+  if (script.fault === "delay-webhooks") {
+    await waitFor(rt, async () => (await payment()).state === wanted && (await held()) > 0);
+    if ((await payment()).state === wanted) late = await held();
+    await letIn(rt, await payment());
   }
   const needsWebhook = script.checks.includes("webhook-arrived");
   await waitFor(rt, async () => {
@@ -65,9 +68,18 @@ export async function observe(
     const about = await webhooksAbout(rt, now);
     const arrived = about.filter((one) => one.verdict === "verified" && one.paymentId === paymentId).length;
     const enough = script.fault === "double-webhook" ? 2 : 1;
-    return now.state === wanted && (!needsWebhook || (arrived >= enough && allApplied(about)));
+    const ended = now.state === wanted && now.refunding === 0;
+    return ended && (!needsWebhook || (arrived >= enough && allApplied(about)));
   });
-  return observeNow(rt, await payment());
+  const seen = await observeNow(rt, await payment());
+  return seen.ok ? { ok: true, observed: { ...seen.observed, late } } : seen;
+}
+
+/** Lets messages in that were held back; from now on they come as they are. */
+async function letIn(rt: Runtime, { connectionId, reference }: Payment): Promise<void> {
+  await rt.db.write([rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, reference))]);
+  await releaseHeld(rt, connectionId, reference);
+  rt.nudge();
 }
 
 /** Counts what there is of a payment now, here and at the provider. */
@@ -79,6 +91,18 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
   if (charges.kind !== "answered") return { ok: false, says: saysWhat(line.profile.name, charges) };
   const [own] = charges.value.payments;
   const about = (await webhooksAbout(rt, now)).sort((a, b) => a.number - b.number);
+  const [known, asked] = await rt.db.orm.batch([
+    rt.db.orm.select().from(facts).where(eq(facts.paymentId, now.id)).orderBy(facts.number),
+    rt.db.orm
+      .select({ asks: paymentOperations.asks })
+      .from(paymentOperations)
+      .where(and(eq(paymentOperations.paymentId, now.id), eq(paymentOperations.kind, "create"))),
+  ]);
+  const answered = known.find((one) => one.source === "answer")?.recordedAt ?? 0;
+  const standing = fold(known);
+  const reports = known.flatMap(({ statement }) => (statement.object === "report" ? [statement] : []));
+  const around = { amount: now.amount, currency: now.currency, surplus: false, late: null };
+  const findings = findingsOfPayment(standing, { ...around, unknownStage: null, now: rt.now() });
   const totals = (one: { authorised: number; captured: number; refunded: number } | undefined) =>
     one
       ? {
@@ -91,14 +115,25 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
     ok: true,
     observed: {
       state: now.state,
+      dispute: now.dispute,
       webhooks: about.filter((one) => one.verdict === "verified" && one.outcome !== "lost").length,
       withheld: about.filter((one) => one.outcome === "lost").length,
       repeated: about.filter((one) => one.outcome === "repeated").length,
       overtaken: about.filter((one, i) => (about[i - 1]?.receivedAt ?? 0) > one.receivedAt).length,
+      early: about.filter((one) => one.appliedAt !== null && one.appliedAt <= answered).length,
+      late: 0,
       refused: about.filter((one) => one.verdict !== "verified").length,
       charges: charges.value.payments.length,
+      asks: asked[0]?.asks ?? 0,
+      waits: reports.filter((one) => one.status === "pending" && !one.challenge && !one.scan).length,
+      refundsWaited: reports.filter((one) => one.parts?.some(isUnderWay)).length,
+      refundsFailed: standing.refundsFailed > 0 ? 1 : 0,
+      amountsTold: findings.filter((one) => one.kind === "other-amount").length,
       ours: totals(now),
       theirs: totals(own),
     },
   };
 }
+
+const isUnderWay = (part: Identified): boolean =>
+  part.object === "refund" && (part.state === "pending" || part.state === "requested");

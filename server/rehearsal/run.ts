@@ -1,18 +1,23 @@
 import { said } from "#core/said";
 import { and, eq, isNull } from "drizzle-orm";
-import { caseOf, type CaseId, judge } from "#core/rehearsal/cases";
+import { caseOf, type CaseId } from "#core/rehearsal/cases";
+import { inCurrency, judge, type Verdict } from "#core/rehearsal/judge";
+import { playableCases } from "#core/rehearsal/required";
+import type { RehearsalCase } from "#core/rehearsal/script";
 import { isConflict } from "../database/guard";
 import type { Rehearsal } from "../database/rows";
 import { offers, proofs, rehearsals } from "../database/schema";
 import { askFor } from "../jobs/jobs";
+import { carrierOf } from "../offers/carrier";
+import { currenciesOf } from "../offers/currencies";
 import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
-import { mustStand, offerIn, type OfferWithRevisions } from "../storefronts/now";
+import { mustStand, offerIn, type OfferWithRevisions, type StorefrontNow } from "../storefronts/now";
 import { playCase } from "./play";
 
 const AT_ONCE = 4;
 
-/** Starts a rehearsal of the given cases; the worker runs it. One at a time for an offer. */
+/** Starts a rehearsal of those of the given cases that the provider's sandbox can play; the worker runs it. One at a time for an offer. */
 export async function startRehearsal(
   rt: Runtime,
   person: string,
@@ -20,13 +25,14 @@ export async function startRehearsal(
   cases: CaseId[],
 ): Promise<string | null> {
   const id = rt.ids.next("reh");
+  const playable = playableCases(offer.profile);
   const row = {
     id,
     connectionId: offer.connection.id,
     offerId: offer.offer.id,
     person,
     startedAt: rt.now(),
-    cases,
+    cases: cases.filter((one) => playable.has(one)),
   };
   try {
     await rt.db.write([
@@ -115,22 +121,32 @@ async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promi
         .where(eq(proofs.id, id)),
     ]);
   try {
-    const play = await playCase(rt, offer, script);
-    if (!play.ok) {
-      await finish({ state: "failed", error: play.says, paymentId: play.paymentId ?? null });
-      return;
-    }
-    const policy = offer.working.document.capture;
-    const verdicts = judge(script, policy, play.observed);
-    await finish({
-      state: verdicts.every((one) => one.ok) ? "passed" : "failed",
-      verdicts,
-      paymentId: play.paymentId,
-    });
+    await finish(await playedThrough(rt, now, offer, script));
   } catch (error) {
     rt.log.error({ err: error, caseId }, "a case broke down");
     await finish({ state: "failed", error: said("run.zahlung-broke-down-case") });
   }
+}
+
+/** Plays a case, once or in each currency that the offer takes, and says what its proof is to hold. */
+async function playedThrough(
+  rt: Runtime,
+  now: StorefrontNow,
+  offer: OfferWithRevisions,
+  script: RehearsalCase,
+): Promise<Partial<typeof proofs.$inferInsert>> {
+  const taken = currenciesOf(offer, now.storefront, carrierOf(now, offer.profile, "test"));
+  const currencies = taken.length > 0 ? taken : now.storefront.currencies;
+  const verdicts: Verdict[] = [];
+  let paymentId: string | null = null;
+  for (const currency of script.eachCurrency ? currencies : currencies.slice(0, 1)) {
+    const play = await playCase(rt, offer, script, currency);
+    paymentId = play.paymentId ?? paymentId;
+    if (!play.ok) return { state: "failed", error: play.says, verdicts, paymentId };
+    const judged = judge(script, offer.working.document.capture, play.observed);
+    verdicts.push(...(script.eachCurrency ? inCurrency(judged, currency) : judged));
+  }
+  return { state: verdicts.every((one) => one.ok) ? "passed" : "failed", verdicts, paymentId };
 }
 
 async function storefrontIdOf(rt: Runtime, offerId: string): Promise<string | null> {

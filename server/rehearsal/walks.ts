@@ -1,6 +1,6 @@
 import { ToldError } from "#core/said";
 import { eq } from "drizzle-orm";
-import { judge } from "#core/rehearsal/cases";
+import { judge } from "#core/rehearsal/judge";
 import { walkedCase } from "#core/rehearsal/walked";
 import { facts, proofs } from "../database/schema";
 import { paymentOf } from "../payments/record";

@@ -14,6 +14,7 @@ import { cancelOrder } from "../orders/cancel";
 import { orderOf } from "../orders/orders";
 import { orderForShop, paymentForShop } from "../outbox/news";
 import { act } from "../payments/actions";
+import { wantsTwo } from "../payments/second-person";
 import type { Runtime } from "../runtime";
 import type { ShopCaller } from "../storefronts/storefronts";
 import { type Answer, idempotencyKeyOf } from "./once";
@@ -70,6 +71,15 @@ export async function actOnPayment(
   const amount = parsed
     ? parsed.money.amount
     : (all ?? payment.captured - payment.refunded - payment.refunding);
+  if (kind === "refund" && (await wantsTwo(rt, payment, amount)))
+    throw new ProblemError(
+      problem(
+        409,
+        "second-person-needed",
+        "Two people needed",
+        "A refund of this amount wants two people. Ask for it in Zahlung, where a second person agrees.",
+      ),
+    );
   const acted = await act(rt, `shop:${caller.keyId}`, payment, {
     ...{ kind, amount, once: `api:${key}`.slice(0, 200) },
     ...(reason && { reason }),

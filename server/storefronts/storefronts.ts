@@ -1,6 +1,7 @@
 import { and, eq, isNull, max, type Placeholder } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import type { Mode } from "#core/mode";
+import type { MoneyTerms } from "#core/storefronts/money-terms";
 import { changeSettings } from "../audit/audit";
 import type { Orm } from "../database/open";
 import type { Storefront } from "../database/rows";
@@ -59,6 +60,12 @@ export async function editStorefront(
     ],
   );
 }
+
+/** An owner says what becomes of late money, and which refunds want two people. */
+export const setMoneyTerms = (rt: Runtime, person: string, id: string, money: MoneyTerms): Promise<void> =>
+  changeSettings(rt, { person, action: "money terms set", subject: id, detail: { ...money } }, [
+    rt.db.orm.update(storefronts).set({ money }).where(eq(storefronts.id, id)),
+  ]);
 
 const everyStorefront: Shelf<Storefront[]> = { name: "all storefronts" };
 

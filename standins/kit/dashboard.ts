@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import express, { type Request, type Response, type Router } from "express";
 import { type Html, html, raw } from "../html";
-import { type Account, type House, type Review, reviewSteps, type SideName, sides } from "./house";
+import { type Account, type Bill, type House, type Review, reviewSteps, type SideName, sides } from "./house";
 
 /** What sets one provider's dashboard apart. */
 export interface Manner {
@@ -166,6 +166,21 @@ export function dashboardRoutes(
     if (!desk) return void response.status(404).send("There is no such side.");
     show(response, desk);
   });
+  // The page of one bill: its account's desk, with that bill alone in the books.
+  router.get("/:side/bills/:no", (request, response) => {
+    const { side, no } = request.params;
+    const bill = isSide(side) ? house.books(side).bills[no] : undefined;
+    const account = isSide(side) && bill && house.account(side, bill.account);
+    if (!isSide(side) || !bill || !account) return void response.status(404).send("There is no such bill.");
+    const note = html`<p id="bill"><a href="${base}/${side}">All of ${manner.bills}</a></p>`;
+    response.send(
+      page(
+        `${bill.no}, ${manner.title}`,
+        manner,
+        deskPage(house, manner, sections, { side, account }, note, [bill]),
+      ),
+    );
+  });
   router.get("/:side/files/:file", (request, response) => {
     const desk = deskOf(request);
     const text = desk && (desk.account.keys[`file:${request.params.file}`] ?? null);
@@ -204,10 +219,11 @@ function deskPage(
   sections: (desk: Desk) => Html[],
   desk: Desk,
   note?: Html,
+  only?: Bill[],
 ): Html {
   const { side, account } = desk;
   const { accounts, notes } = house.books(side);
-  const bills = house.billsOf(side, account.id).reverse().slice(0, 100);
+  const bills = only ?? house.billsOf(side, account.id).reverse().slice(0, 100);
   const about = closedBecause(account);
   return html`<header>
       <strong>${manner.title}</strong>

@@ -1,4 +1,5 @@
 import { index, integer, primaryKey, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import { type MoneyTerms, usualTerms } from "#core/storefronts/money-terms";
 import { areFlags, id, at, isModeOf, mode, notNegative } from "./columns";
 
 export interface StorefrontGroup {
@@ -18,6 +19,8 @@ export const storefronts = sqliteTable(
     currencies: text({ mode: "json" }).$type<string[]>().notNull(),
     groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
     stages: text({ mode: "json" }).$type<string[]>().notNull(),
+    /** What an owner has set about money. */
+    money: text({ mode: "json" }).$type<MoneyTerms>().notNull().default(usualTerms),
     /** Counts changes of what is offered here, so that two made at once are not held against the same old state. */
     offersVersion: integer().notNull().default(0),
     createdAt: at(),

@@ -169,7 +169,8 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
     on("/sandbox/act", (account, fields, request) => {
       const bill = billOf(request, account);
       const [manner = "", proven] = (fields.DO ?? "").split(":");
-      if (bill.stand !== "open") throw says["wrong-state"];
+      if (bill.stand !== "open" && (bill.stand !== "refused" || manner === "leave"))
+        throw says["wrong-state"];
       if (manner === "leave") {
         moves.end(bill, "left");
         tell(post, house, side, bill);

@@ -83,6 +83,11 @@ export function chargeCard(
   manner: Card["manner"],
   proven?: boolean,
 ) {
+  // Who was refused may try another card on the same page.
+  if (bill.stand === "refused") {
+    bill.stand = "open";
+    bill.refusal = null;
+  }
   if (bill.stand !== "open") return;
   if (manner === "error") moves.end(bill, "broken");
   else if (manner === "ask" && proven === false) moves.refuse(bill, REFUSED_BY_HOLDER);

@@ -32,7 +32,7 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
       </form>`);
   router.get("/:no", (request, response) => {
     const bill = house.books(side).bills[request.params.no];
-    if (bill?.stand !== "open")
+    if (bill?.stand !== "open" && bill?.stand !== "refused")
       return void response.status(410).send(show(html`<p>This order is settled.</p>`));
     response.send(form(bill.no, `${decimal(bill.sum, bill.coin)} ${bill.coin}`));
   });
@@ -42,8 +42,13 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
     const { press, number = "", asked } = request.body as Record<string, string>;
     const sum = `${decimal(bill.sum, bill.coin)} ${bill.coin}`;
     const back = () => response.redirect(303, bill.goBackTo ?? "/");
+    // A card that was refused stands in nobody's way: another can be tried here, or the shopper goes back.
+    const backUnlessRefused = () =>
+      bill.stand === "refused"
+        ? void response.send(form(bill.no, sum, "The card was refused. Try another one, or go back."))
+        : back();
     if (press === "leave") {
-      if (!moves.end(bill, "left")) tell(post, house, side, bill);
+      if (bill.stand === "open" && !moves.end(bill, "left")) tell(post, house, side, bill);
       return back();
     }
     if (press === "purse") return void response.send(ask(bill.no, sum, "purse"));
@@ -51,7 +56,7 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
       // A purse that can be had on this page as well: the same money, by another road.
       if (asked === "purse") bill.way = "Pennywhistle";
       chargeCard(post, house, side, bill, "ask", press === "yes");
-      return back();
+      return backUnlessRefused();
     }
     const digits = number.replace(/\D/g, "");
     const card = ostwickCards(side).find((one) => one.number === digits);
@@ -64,7 +69,7 @@ export function pageRoutes(house: House, post: Post, side: SideName): Router {
     bill.way = `${card.network} …${digits.slice(-4)}`;
     if (card.manner === "ask") return void response.send(ask(bill.no, sum, "bank"));
     chargeCard(post, house, side, bill, card.manner);
-    back();
+    backUnlessRefused();
   });
   return router;
 }

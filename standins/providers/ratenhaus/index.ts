@@ -139,7 +139,9 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
       for (const side of sides) {
         app.use(
           `/ratenhaus/${side}/api`,
-          apiRoutes(house, side, tell, (bill, does) => decide(side, bill, does)),
+          apiRoutes(house, side, tell, (bill, does) =>
+            does === "sign_late" ? signLate(side)(bill, "sign") : decide(side, bill, does),
+          ),
         );
         app.use(
           `/ratenhaus/${side}/sign`,

@@ -1,0 +1,262 @@
+import { useState } from "react";
+import { data, Link, useFetcher } from "react-router";
+import { checkoutOf } from "#server/checkouts/checkouts";
+import { chooseAgain, expireCheckout, NotLetGo } from "#server/checkouts/leave";
+import { changeSettings } from "#server/audit/audit";
+import { cancelOrder } from "#server/orders/cancel";
+import { orderHere } from "#server/orders/list";
+import { nameOf } from "#server/offers/names";
+import { runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Amount } from "../parts/amount";
+import { Ask } from "../parts/ask";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { ModePlate, Note, StateMark } from "../parts/marks";
+import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { PaymentOrder } from "../payments/payment-order";
+import { OrderState } from "./order-state";
+import type { Route } from "./+types/order";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Order ${loaderData?.order.reference ?? ""} · Zahlung` },
+];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const now = await mustStandAt(context, params.storefront);
+  const rt = context.get(runtimeContext);
+  const found = await orderHere(rt, now.storefront.id, params.order);
+  if (!found) throw data("There is no such order here.", { status: 404 });
+  const { order, checkouts, payments } = found;
+  const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
+  return {
+    looking: { mode: order.mode, may: [] } satisfies Looking,
+    locale: localeOf(now.storefront),
+    order,
+    wanted: checkouts[0]?.order ?? null,
+    checkouts: checkouts.map(({ id, state, createdAt, expiresAt, closedAt }) => ({
+      ...{ id, state, createdAt, expiresAt, closedAt },
+    })),
+    payments: payments.map(({ id, state, amount, captured, refunded, instrument, offerId, createdAt }) => ({
+      ...{ id, state, amount, captured, refunded, instrument, createdAt },
+      method: offers.get(offerId) ?? "removed",
+    })),
+  };
+}
+
+type Answer = { ok: boolean; says: string };
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { storefront } = await mustStandAt(context, params.storefront);
+  const found = await orderHere(rt, storefront.id, params.order);
+  if (!found) throw data("There is no such order here.", { status: 404 });
+  const form = await request.formData();
+  const press = form.get("press");
+  const notLetGo = () =>
+    data<Answer>(
+      { ok: false, says: "A payment under way could not be let go of yet. Try again in a moment." },
+      { status: 409 },
+    );
+  if (press === "cancel") {
+    if (found.order.state === "paid")
+      return data<Answer>({ ok: false, says: "It is paid: void or refund its payment." }, { status: 409 });
+    if (!(await cancelOrder(rt, found.order))) return notLetGo();
+    await changeSettings(
+      rt,
+      { person: person.email, action: "order cancelled", subject: found.order.id },
+      [],
+    );
+    return { ok: true, says: "Cancelled." } satisfies Answer;
+  }
+  if (press === "expire") {
+    const id = String(form.get("checkout") ?? "");
+    if (!found.checkouts.some((one) => one.id === id))
+      throw data("There is no such checkout.", { status: 404 });
+    const checkout = await checkoutOf(rt, id);
+    try {
+      if (checkout && (await chooseAgain(rt, checkout)) === "free")
+        await expireCheckout(rt, (await checkoutOf(rt, id)) ?? checkout);
+    } catch (error) {
+      if (!(error instanceof NotLetGo)) throw error;
+    }
+    if ((await checkoutOf(rt, id))?.state === "open") return notLetGo();
+    return { ok: true, says: "The checkout has ended." } satisfies Answer;
+  }
+  throw data("That cannot be done here.", { status: 400 });
+}
+
+export default function OrderPage({ loaderData, params }: Route.ComponentProps) {
+  const { order, wanted, checkouts, payments, locale } = loaderData;
+  const at = `/s/${params.storefront}/operate`;
+  const sum = (amount: number) => <Amount amount={amount} currency={order.currency} locale={locale} />;
+  const fetcher = useFetcher<Answer>();
+  const [asking, setAsking] = useState(false);
+  const busy = fetcher.state !== "idle";
+  useLive(true, order.state === "open" ? 2_000 : 6_000);
+  const send = (fields: Record<string, string>) => void fetcher.submit(fields, { method: "post" });
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <Link to={`${at}/orders?mode=${order.mode}`}>All orders</Link>
+          <h1>
+            Order {order.reference} <ModePlate mode={order.mode} />
+          </h1>
+        </div>
+        <OrderState order={order} />
+      </PageHead>
+      {fetcher.data && !busy && (
+        <Note meaning={fetcher.data.ok ? "proven" : "wrong"}>{fetcher.data.says}</Note>
+      )}
+      <Sheet>
+        <Stack>
+          <h2>Its money</h2>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Due</th>
+                <th scope="col">Held</th>
+                <th scope="col">Paid</th>
+                <th scope="col">Refunded</th>
+                <th scope="col">Order stage</th>
+                <th scope="col">News</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <td>{sum(order.due)}</td>
+                <td>{sum(order.held)}</td>
+                <td>{sum(order.paid)}</td>
+                <td>{sum(order.refunded)}</td>
+                <td>{order.stage ?? <Small as="span">none yet</Small>}</td>
+                <td>version {order.version}</td>
+              </tr>
+            </tbody>
+          </Table>
+          {order.state === "open" && (
+            <Row>
+              <Button type="button" disabled={busy} onClick={() => setAsking(true)}>
+                Cancel the order
+              </Button>
+            </Row>
+          )}
+        </Stack>
+      </Sheet>
+      <Sheet>
+        <Stack>
+          <h2>Payments tried for it</h2>
+          {payments.length === 0 ? (
+            <Small>No shopper has tried to pay it yet.</Small>
+          ) : (
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">When</th>
+                  <th scope="col">Method</th>
+                  <th scope="col">Paid with</th>
+                  <th scope="col">State</th>
+                  <th scope="col" className="amount">
+                    Amount
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {payments.map((one) => (
+                  <tr key={one.id}>
+                    <td>
+                      <Link to={`${at}/${one.id}`}>
+                        <When at={one.createdAt} />
+                      </Link>
+                    </td>
+                    <td>{one.method}</td>
+                    <td>{one.instrument}</td>
+                    <td>
+                      <StateMark state={one.state} />
+                      {payments.length > 1 && order.payingPaymentId === one.id && (
+                        <Small as="span"> pays the order</Small>
+                      )}
+                    </td>
+                    <td className="amount">{sum(one.amount)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          )}
+        </Stack>
+      </Sheet>
+      <Sheet>
+        <Stack>
+          <h2>Checkouts</h2>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Opened</th>
+                <th scope="col">State</th>
+                <th scope="col">Ends</th>
+                <th scope="col">
+                  <span className="quiet">What can be done</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {checkouts.map((one) => (
+                <tr key={one.id}>
+                  <td>
+                    <When at={one.createdAt} /> <Mono>{one.id.slice(-6)}</Mono>
+                  </td>
+                  <td>{one.state}</td>
+                  <td>
+                    <When at={one.closedAt ?? one.expiresAt} />
+                  </td>
+                  <td>
+                    {one.state === "open" && (
+                      <Button
+                        type="button"
+                        $kind="bare"
+                        disabled={busy}
+                        onClick={() => send({ press: "expire", checkout: one.id })}
+                      >
+                        End it now
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Stack>
+      </Sheet>
+      {wanted && <PaymentOrder order={wanted} locale={locale} />}
+      {asking && (
+        <Ask
+          title={`Cancel order ${order.reference}?`}
+          says={
+            <p>
+              Its checkouts end, and whatever is asked of a shopper is let go of. The shop is not told by
+              this.
+            </p>
+          }
+          onClose={() => setAsking(false)}
+        >
+          <Button
+            type="button"
+            $kind="danger"
+            onClick={() => {
+              setAsking(false);
+              send({ press: "cancel" });
+            }}
+          >
+            Cancel the order
+          </Button>
+          <Button type="button" onClick={() => setAsking(false)}>
+            Leave it
+          </Button>
+        </Ask>
+      )}
+    </Stack>
+  );
+}

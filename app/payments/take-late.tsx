@@ -1,0 +1,15 @@
+import { useFetcher } from "react-router";
+import { Button, Wrong } from "../parts/form";
+
+/** Takes money for its order that came after the checkout was over. */
+export function TakeLate() {
+  const fetcher = useFetcher<{ ok: boolean; says: string }>();
+  return (
+    <fetcher.Form method="post">
+      <Button name="press" value="take-late" $kind="main" disabled={fetcher.state !== "idle"}>
+        Take it for the order
+      </Button>
+      {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
+    </fetcher.Form>
+  );
+}

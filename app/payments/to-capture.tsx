@@ -1,0 +1,220 @@
+import { useState } from "react";
+import { data, Link, useFetcher } from "react-router";
+import { ENDS_SOON } from "#core/findings/payment-findings";
+import { moneyText } from "#core/money/money";
+import { modeShown } from "#server/connections/connections";
+import { nameOf } from "#server/offers/names";
+import { captureMany, MOST_AT_ONCE, toCapture } from "#server/payments/to-capture";
+import { runtimeContext } from "../context";
+import type { Looking } from "../frame/looking";
+import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Amount } from "../parts/amount";
+import { Ask } from "../parts/ask";
+import { type Column, DataTable } from "../parts/data-table";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { Note, Says } from "../parts/marks";
+import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { When } from "../parts/when";
+import { spokenIn } from "../words/spoken.server";
+import type { Route } from "./+types/to-capture";
+
+export const meta: Route.MetaFunction = () => [{ title: "To capture · Zahlung" }];
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const now = await mustStandAt(context, params.storefront);
+  const rt = context.get(runtimeContext);
+  const mode = await modeShown(rt, now.storefront.id, new URL(request.url).searchParams.get("mode"));
+  const waiting = await toCapture(rt, now.storefront.id, mode);
+  const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
+  return {
+    looking: { mode, may: ["test", "live"] } satisfies Looking,
+    mode,
+    locale: localeOf(now.storefront),
+    form: rt.ids.next("form"),
+    full: waiting.length === MOST_AT_ONCE,
+    rows: waiting.map(({ id, orderReference, held, currency, heldUntil, createdAt, offerId }) => ({
+      ...{ id, orderReference, held, currency, heldUntil, createdAt },
+      method: offers.get(offerId) ?? "removed",
+      soon: heldUntil !== null && heldUntil - rt.now() < ENDS_SOON,
+    })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  const form = await request.formData();
+  const ids = form.getAll("payment").map(String);
+  const once = String(form.get("once") ?? "").slice(0, 60);
+  if (once === "") throw data("The form is malformed.", { status: 400 });
+  if (ids.length === 0) return data({ says: "Choose what to capture.", results: [] }, { status: 422 });
+  const results = await captureMany(rt, person.email, storefront.id, ids, once);
+  return spokenIn(localeOf(storefront)).spoken({ says: null, results });
+}
+
+type View = Route.ComponentProps["loaderData"];
+type RowView = View["rows"][number];
+
+/** What the chosen payments come to, by currency. */
+function sumsOf(rows: readonly RowView[], locale: string): string {
+  const sums = new Map<string, number>();
+  for (const { currency, held } of rows) sums.set(currency, (sums.get(currency) ?? 0) + held);
+  return [...sums].map(([currency, amount]) => moneyText({ amount, currency }, locale)).join(" + ");
+}
+
+export default function ToCapture({ loaderData, params }: Route.ComponentProps) {
+  const { rows, locale, mode, form, full } = loaderData;
+  const fetcher = useFetcher<typeof action>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [asking, setAsking] = useState<string | null>(null);
+  const busy = fetcher.state !== "idle";
+  useLive(!asking && !busy, 6_000);
+  const chosen = rows.filter((one) => !left.has(one.id));
+  const toggle = (id: string) => {
+    const next = new Set(left);
+    if (!next.delete(id)) next.add(id);
+    setLeft(next);
+  };
+  const results = busy ? [] : (fetcher.data?.results ?? []);
+  const done = results.filter((one) => one.as === "done").length;
+  const words = `Capture ${chosen.length === 1 ? "one payment" : `${chosen.length} payments`}, ${sumsOf(chosen, locale)}`;
+  const columns: Column<RowView>[] = [
+    {
+      id: "chosen",
+      head: "",
+      always: true,
+      cell: (row) => (
+        <input
+          type="checkbox"
+          aria-label={`Capture order ${row.orderReference}`}
+          checked={!left.has(row.id)}
+          onChange={() => toggle(row.id)}
+        />
+      ),
+    },
+    {
+      id: "order",
+      head: "Order",
+      always: true,
+      cell: (row) => (
+        <Link to={`/s/${params.storefront}/operate/${row.id}`}>
+          <Mono>{row.orderReference}</Mono>
+        </Link>
+      ),
+    },
+    { id: "method", head: "Method", wide: true, cell: (row) => row.method },
+    { id: "since", head: "Held since", wide: true, cell: (row) => <When at={row.createdAt} /> },
+    {
+      id: "until",
+      head: "Ends",
+      always: true,
+      cell: (row) =>
+        row.heldUntil === null ? (
+          <Small as="span">not said</Small>
+        ) : (
+          <Ends until={row.heldUntil} soon={row.soon} />
+        ),
+    },
+    {
+      id: "held",
+      head: "Held",
+      amount: true,
+      always: true,
+      cell: (row) => <Amount amount={row.held} currency={row.currency} locale={locale} />,
+    },
+  ];
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <h1>To capture</h1>
+          <p>Money that is held and not taken yet; what ends first stands in front.</p>
+        </div>
+      </PageHead>
+      {results.length > 0 && (
+        <Note meaning={done === results.length ? "proven" : "waits"}>
+          <Stack $gap={0.3}>
+            <strong>
+              {done} of {results.length} captured.
+            </strong>
+            {results
+              .filter((one) => one.as !== "done")
+              .map((one) => (
+                <span key={one.id}>
+                  <Link to={`/s/${params.storefront}/operate/${one.id}`}>{one.order}</Link>: {one.says}
+                </span>
+              ))}
+          </Stack>
+        </Note>
+      )}
+      {fetcher.data?.says && !busy && <Note meaning="wrong">{fetcher.data.says}</Note>}
+      <Sheet>
+        <Stack>
+          {rows.length > 0 && (
+            <Row>
+              <Button
+                type="button"
+                $kind="main"
+                disabled={busy || chosen.length === 0}
+                onClick={() => setAsking(form)}
+              >
+                {busy ? "Asking the providers…" : chosen.length === 0 ? "Nothing is chosen" : words}
+              </Button>
+              <Button
+                type="button"
+                $kind="bare"
+                onClick={() => setLeft(new Set(left.size === 0 ? rows.map((one) => one.id) : []))}
+              >
+                {left.size === 0 ? "Choose none" : "Choose all"}
+              </Button>
+              {full && <Small>The first hundred; more come when these are captured.</Small>}
+            </Row>
+          )}
+          <DataTable
+            label="To capture"
+            columns={columns}
+            rows={rows}
+            rowKey={(row) => row.id}
+            next={null}
+            first
+            empty={<Says meaning="none">nothing is held in {mode}</Says>}
+          />
+        </Stack>
+      </Sheet>
+      {asking && (
+        <Ask
+          title={`${words}?`}
+          says={<p>All that is held of each is taken, in {mode}. What a provider refuses is said here.</p>}
+          onClose={() => setAsking(null)}
+        >
+          <Button
+            type="button"
+            $kind="danger"
+            onClick={() => {
+              const fields = new FormData();
+              fields.set("once", asking);
+              for (const one of chosen) fields.append("payment", one.id);
+              setAsking(null);
+              void fetcher.submit(fields, { method: "post" });
+            }}
+          >
+            {words}
+          </Button>
+          <Button type="button" onClick={() => setAsking(null)}>
+            Leave it
+          </Button>
+        </Ask>
+      )}
+    </Stack>
+  );
+}
+
+function Ends({ until, soon }: { until: number; soon: boolean }) {
+  return (
+    <>
+      <When at={until} /> {soon && <Says meaning="waits">soon</Says>}
+    </>
+  );
+}

@@ -1,0 +1,144 @@
+import type { Money } from "../money/money";
+import type { CapturePolicy } from "../offers/offer";
+import type { Dispute, PaymentState } from "../payments/facts";
+import { type Said, said, type Told } from "../said";
+import type { Check, RehearsalCase } from "./script";
+
+export interface Totals {
+  authorised: Money;
+  captured: Money;
+  refunded: Money;
+}
+
+/** What a case left behind, as far as the judgement needs it. */
+export interface Observed {
+  state: PaymentState | "none";
+  dispute: Dispute["state"] | null;
+  /** Messages that were verified, lost at the rim, came a second time, and came after later ones. */
+  webhooks: number;
+  withheld: number;
+  repeated: number;
+  overtaken: number;
+  /** Messages that were applied before the answer to the request, and such as came after a look-up had settled it. */
+  early: number;
+  late: number;
+  /** Messages whose signature was refused. */
+  refused: number;
+  /** Payments that the provider has under our reference. */
+  charges: number;
+  /** How often the provider was asked to make the payment. */
+  asks: number;
+  /** Reports of a payment that waits although the shopper has done everything. */
+  waits: number;
+  /** Refunds that were under way for a while, and such as failed. */
+  refundsWaited: number;
+  refundsFailed: number;
+  /** Reports of another amount that are told to a person. */
+  amountsTold: number;
+  /** What was authorised, captured and refunded, as each side has it. */
+  ours: Totals | null;
+  theirs: Totals | null;
+}
+
+/** What is observed where no payment was made. */
+export const nothingObserved: Observed = {
+  state: "none",
+  dispute: null,
+  ...{ webhooks: 0, withheld: 0, repeated: 0, overtaken: 0, early: 0, late: 0, refused: 0 },
+  ...{ charges: 0, asks: 0, waits: 0, refundsWaited: 0, refundsFailed: 0, amountsTold: 0 },
+  ours: null,
+  theirs: null,
+};
+
+export interface Verdict {
+  what: Said;
+  expected: Told;
+  happened: Told;
+  ok: boolean;
+}
+
+/** The state a case must end in under the offer's capture policy. */
+export function expectedState(one: RehearsalCase, policy: CapturePolicy): PaymentState | "none" {
+  const capture = one.capture === "offer" ? policy : one.capture;
+  if (one.expects === "paid") return capture === "later" ? "authorised" : "captured";
+  return one.expects;
+}
+
+/** What a check counts, and how many there must be at least; and at most, where more would be wrong as well. */
+interface Counted {
+  what: Said;
+  of: (observed: Observed) => number;
+  least: number;
+  most?: number;
+}
+
+const counted: Record<Exclude<Check, "amounts-agree">, Counted> = {
+  "webhook-arrived": { what: said("cases.webhooks-verified"), of: (one) => one.webhooks, least: 1 },
+  "webhook-withheld": { what: said("cases.webhooks-lost-way"), of: (one) => one.withheld, least: 1 },
+  "webhook-repeated": { what: said("cases.webhooks-came-twice"), of: (one) => one.repeated, least: 1 },
+  "webhook-overtaken": {
+    what: said("cases.webhooks-overtaken-later-ones"),
+    of: (one) => one.overtaken,
+    least: 1,
+  },
+  "webhook-early": { what: said("cases.webhooks-before-answer"), of: (one) => one.early, least: 1 },
+  "webhook-late": { what: said("cases.webhooks-after-look-up"), of: (one) => one.late, least: 1 },
+  "forgery-refused": {
+    what: said("cases.forged-messages-refused"),
+    of: (one) => one.refused,
+    ...{ least: 1, most: 1 },
+  },
+  "one-charge": { what: said("cases.payments-provider"), of: (one) => one.charges, least: 1, most: 1 },
+  "no-charge": { what: said("cases.payments-provider"), of: (one) => one.charges, least: 0, most: 0 },
+  "asked-again": { what: said("cases.times-asked"), of: (one) => one.asks, least: 2 },
+  waited: { what: said("cases.waiting-told"), of: (one) => one.waits, least: 1 },
+  "refund-waited": { what: said("cases.refunds-waited"), of: (one) => one.refundsWaited, least: 1 },
+  "refund-failed": { what: said("cases.refunds-failed"), of: (one) => one.refundsFailed, least: 1 },
+  "amount-told": { what: said("cases.amounts-told"), of: (one) => one.amountsTold, least: 1 },
+};
+
+/** Holds what happened against what had to. The case passed when every verdict is ok. */
+export function judge(one: RehearsalCase, policy: CapturePolicy, observed: Observed): Verdict[] {
+  const state = expectedState(one, policy);
+  return [
+    { what: said("cases.state"), expected: state, happened: observed.state, ok: observed.state === state },
+    ...(one.dispute ? [disputeVerdict(one.dispute, observed.dispute)] : []),
+    ...one.checks.map((check) =>
+      check === "amounts-agree" ? amountsVerdict(observed) : countVerdict(counted[check], observed),
+    ),
+  ];
+}
+
+function countVerdict({ what, of, least, most = Infinity }: Counted, observed: Observed): Verdict {
+  const happened = of(observed);
+  const expected = least === most ? String(least) : said("cases.at-least", { count: least });
+  return { what, expected, happened: String(happened), ok: happened >= least && happened <= most };
+}
+
+const disputeWords = (state: Observed["dispute"]): Said => said("cases.dispute", { state: state ?? "none" });
+
+const disputeVerdict = (expected: "open" | "won" | "lost", happened: Observed["dispute"]): Verdict => ({
+  what: said("cases.dispute-stands"),
+  expected: disputeWords(expected),
+  happened: disputeWords(happened),
+  ok: happened === expected,
+});
+
+const totals = (one: Totals | null): Said => (one ? said("cases.totals", { ...one }) : said("cases.nothing"));
+const sameTotals = (a: Totals | null, b: Totals | null) =>
+  a && b
+    ? (["authorised", "captured", "refunded"] as const).every(
+        (name) => a[name].amount === b[name].amount && a[name].currency === b[name].currency,
+      )
+    : a === b;
+
+const amountsVerdict = ({ ours, theirs }: Observed): Verdict => ({
+  what: said("cases.amounts-as-provider"),
+  expected: totals(theirs),
+  happened: totals(ours),
+  ok: sameTotals(ours, theirs),
+});
+
+/** The same verdicts, said of one currency of several. */
+export const inCurrency = (verdicts: readonly Verdict[], currency: string): Verdict[] =>
+  verdicts.map((one) => ({ ...one, what: said("cases.in-currency", { currency, what: one.what }) }));

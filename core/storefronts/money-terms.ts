@@ -1,0 +1,42 @@
+import { parseTyped } from "../money/money";
+import { type Problem, problem, type Reading } from "../said";
+
+/** What becomes of money that comes after its checkout was over: the order is paid, the money goes back, or a person decides. */
+export const lateTerms = ["accept", "return", "ask"] as const;
+export type LateTerm = (typeof lateTerms)[number];
+
+/** What an owner has set about a storefront's money. */
+export interface MoneyTerms {
+  late: LateTerm;
+  /** From which amount on a refund needs a second person: minor units by ISO 4217 code; none for what is not named. */
+  secondPersonFrom: Readonly<Record<string, number>>;
+}
+
+export const usualTerms: MoneyTerms = { late: "accept", secondPersonFrom: {} };
+
+/** Reads what was typed about money: amounts by currency as `locale` writes them, empty for none. */
+export function readMoneyTerms(
+  late: string,
+  amounts: Readonly<Record<string, string>>,
+  locale: string,
+): Reading<MoneyTerms> {
+  const problems: Problem[] = [];
+  const secondPersonFrom: Record<string, number> = {};
+  const term = lateTerms.find((one) => one === late);
+  if (!term) problems.push(problem("late", "money-terms.late-unknown"));
+  for (const [currency, text] of Object.entries(amounts)) {
+    if (text.trim() === "") continue;
+    const typed = parseTyped(text, currency, locale);
+    if (typed.ok && typed.money.amount > 0) secondPersonFrom[currency] = typed.money.amount;
+    else problems.push(problem(`from-${currency}`, "money-terms.no-amount", { currency }));
+  }
+  return problems.length > 0 || !term
+    ? { ok: false, problems }
+    : { ok: true, value: { late: term, secondPersonFrom } };
+}
+
+/** Whether a refund, in minor units of a currency, needs a second person. */
+export const needsSecondPerson = (
+  { secondPersonFrom }: MoneyTerms,
+  { amount, currency }: { amount: number; currency: string },
+): boolean => Object.hasOwn(secondPersonFrom, currency) && amount >= (secondPersonFrom[currency] ?? Infinity);
