@@ -11,6 +11,7 @@ const offers = (count: number): Candidate[] =>
     id: String(i),
     off: false,
     standing: "ready" as const,
+    troubled: false,
     methodCurrencies: ["EUR", "GBP"],
     accountCurrencies: ["EUR"],
     minimum: { EUR: 50 },

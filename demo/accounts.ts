@@ -154,7 +154,8 @@ export async function rehearseAll(rt: Runtime, storefrontId: string): Promise<vo
       offer,
       board.cells.filter((cell) => cell.required).map((cell) => cell.caseId),
     );
-  await until("the rehearsals", async () => (await boards()).every(({ board }) => board.running === null));
+  const ended = async () => (await boards()).every(({ board }) => board.running === null);
+  await until("the rehearsals", ended, 300_000);
 }
 
 /** Takes everything that is ready on a storefront live, in one movement. Connections that are not ready are named. */

@@ -3,6 +3,7 @@ import { randomBytes } from "node:crypto";
 import { join } from "node:path";
 import pino, { type Logger, type LoggerOptions } from "pino";
 import { type Database, openDatabase } from "./database/open";
+import { Breakers } from "./gateway/breakers";
 import { Pocket } from "./gateway/pocket";
 import { Memory } from "./memory";
 import { checkMasterKey } from "./keyring";
@@ -20,6 +21,8 @@ export interface Runtime {
   memory: Memory;
   /** Access tokens and published keys of providers. */
   pocket: Pocket;
+  /** Accounts that are left alone for a while because their provider does not answer. */
+  breakers: Breakers;
   /** Milliseconds since the epoch. */
   now(): number;
   ids: Ids;
@@ -97,6 +100,7 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     library: new Library(db.orm),
     memory: new Memory(),
     pocket: new Pocket(),
+    breakers: new Breakers(),
     now,
     ids: makeIds(now),
     http: options.http ?? guardedFetch(settings),

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
-import { chooseAgain, turnBack } from "#server/checkouts/leave";
+import { chooseOther, turnBack } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
 import { type Again, challengeOf, viewOf } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
@@ -49,7 +49,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
   }
   if (form.get("press") === "other-way") {
-    return redirect((await chooseAgain(rt, checkout)) === "free" ? here : `${here}?says=tooLate`);
+    return redirect((await chooseOther(rt, checkout)) === "free" ? here : `${here}?says=tooLate`);
   }
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });

@@ -140,6 +140,8 @@ export function Waiting({ words }: { words: CheckoutWords }) {
         <Form method="get" replace>
           <Button>{words.lookAgain}</Button>
         </Form>
+        <Small>{words.waitingOther}</Small>
+        <OtherWay words={words} />
       </Stack>
     </Card>
   );

@@ -10,10 +10,12 @@ const settings: Record<string, string> = {
   currencies: "Currencies",
   groups: "Shopper groups",
   statement: "Statement text",
+  withheldInTrouble: "While the provider does not answer",
 };
 const values: Record<string, Record<string, string>> = {
   authentication: { issuer: "when the issuer asks", always: "always" },
   capture: { "at-once": "at once", later: "later" },
+  withheldInTrouble: { true: "withheld by itself", false: "offered all the same" },
 };
 
 /** A path in an offer's document as its editor names the field. */

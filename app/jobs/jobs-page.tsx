@@ -48,6 +48,7 @@ const words: Record<JobKind, string> = {
   operation: "Find out how an operation at a provider ended",
   "expire-checkout": "End a checkout whose time is over",
   "let-go": "Let go of the payment of an ended checkout",
+  "let-go-payment": "Let go of a payment that another has overtaken",
   "take-token": "Ask a wallet what the shopper decided",
   "undo-surplus": "Give back a second payment of an order",
   "judge-walk": "Judge a purchase that was walked",
@@ -58,6 +59,7 @@ const words: Record<JobKind, string> = {
   "follow-registrations": "Find lists of webhooks to read again",
   "follow-silence": "Find addresses that have fallen silent",
   "follow-holds": "Find money whose hold ends soon",
+  "follow-troubles": "Ask providers in trouble whether they answer again",
   "tell-findings": "Tell people what was found",
   prune: "Forget what is of no use any more",
 };

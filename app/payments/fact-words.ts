@@ -18,7 +18,9 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
         statement.reference ? `, for ${statement.reference}` : ""
       }`;
     case "decision":
-      return "taken for the order, although it came late";
+      return statement.what === "take-late"
+        ? "taken for the order, although it came late"
+        : "set aside: the shopper pays another way, and is not charged twice";
     case "attempt":
       return `${statement.id ? `attempt ${statement.id}: ` : ""}${
         statement.state === "unanswered" ? "nobody has answered yet" : stateWords(statement.state)

@@ -1506,6 +1506,7 @@ export interface components {
             | "fallen-back"
             | "no-domain"
             | "no-carrier"
+            | "in-trouble"
             | "country"
             | "currency-not-offered"
             | "currency-not-taken"

@@ -16,6 +16,8 @@ export interface Candidate {
   document: OfferDocument;
   off: boolean;
   standing: "ready" | "no-keys" | "no-domain" | "not-live" | "fallen-back" | "no-carrier";
+  /** Whether the provider does not answer at the moment. */
+  troubled: boolean;
   /** Currencies the method takes, and those the account was read back to charge (null: not read yet). */
   methodCurrencies: readonly string[];
   accountCurrencies: readonly string[] | null;
@@ -33,6 +35,7 @@ export const withheldCodes = [
   "fallen-back",
   "no-domain",
   "no-carrier",
+  "in-trouble",
   "country",
   "currency-not-offered",
   "currency-not-taken",
@@ -104,6 +107,8 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
   } else if (candidate.standing === "no-carrier") {
     because("no-carrier", said("decide.no-card-offer-takes"), said("decide.switch-card-offer-rides"));
   }
+  if (candidate.troubled && document.withheldInTrouble)
+    because("in-trouble", said("decide.provider-in-trouble"), said("decide.comes-back-by-itself"));
   if (!among(document.countries, cart.country)) {
     const says = said("decide.country", {
       countries: countries(document.countries),

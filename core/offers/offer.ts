@@ -29,6 +29,8 @@ export interface OfferDocument {
   authentication: AuthenticationPolicy;
   statement: string;
   stages: StageMap;
+  /** Whether it is withheld by itself while its provider does not answer. */
+  withheldInTrouble?: boolean;
 }
 
 /** What the storefront and the method allow an offer to say. */
@@ -74,6 +76,7 @@ const schema = yup
     capture: yup.string().oneOf(["at-once", "later"]).required(),
     authentication: yup.string().oneOf(["issuer", "always"]).required(),
     statement: yup.string().strict().max(200).defined(),
+    withheldInTrouble: yup.boolean().strict(),
     stages: record((value) =>
       Object.entries(value).every(
         ([k, v]) => paymentStates.includes(k as PaymentState) && typeof v === "string",

@@ -26,6 +26,7 @@ const candidate = (change: Partial<Candidate> = {}, edit: Partial<OfferDocument>
   document: { ...document, ...edit },
   off: false,
   standing: "ready",
+  troubled: false,
   methodCurrencies: ["EUR", "GBP"],
   accountCurrencies: ["EUR"],
   minimum: { EUR: 50 },
@@ -45,6 +46,14 @@ describe("decide", () => {
     );
     expect(decide([one], cart)).toEqual({ shown: [{ id: "o1", label: "Karte", hint: "" }], withheld: [] });
     expect(decide([one], { ...cart, language: "en-GB" }).shown[0]?.label).toBe("Card");
+  });
+
+  it("withholds an offer while its provider does not answer, where the offer wants that", () => {
+    expect(why(candidate({ troubled: true }))).toEqual([]);
+    expect(why(candidate({ troubled: true }, { withheldInTrouble: true }))).toEqual(["in-trouble"]);
+    expect(why(candidate({}, { withheldInTrouble: true }))).toEqual([]);
+    expect(readOffer({ ...document, withheldInTrouble: "yes" }, terms).ok).toBe(false);
+    expect(readOffer({ ...document, withheldInTrouble: true }, terms).ok).toBe(true);
   });
 
   it("says each reason for withholding, at its very edge", () => {

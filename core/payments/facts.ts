@@ -153,10 +153,13 @@ export interface Settlement extends Ordered {
 /** A statement about an object that has an identity of its own, so that statements about it follow each other. */
 export type Identified = Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
 
-/** What a person decided about a payment: to take money for its order that came after the checkout was over. */
+/**
+ * What was decided about a payment: to take money for its order that came after the checkout was over; or, by a shopper, to
+ * pay another way while nobody could say whether it was made.
+ */
 export interface Decision {
   object: "decision";
-  what: "take-late";
+  what: "take-late" | "set-aside";
 }
 
 /** One statement about a payment or an object of it. Amounts are minor units of the payment's currency unless it says another. */

@@ -216,12 +216,12 @@ describe("a profile from a file", () => {
     await installDocument(world.rt, "ida", await document());
     const id = await connectIt(await atDashboard(world.standins, "quippa"));
     expect((await at.column(id)).fields["api-key"]?.state).toBe("proven");
-    const next = await document((profile) => (profile.version = "1.2.0"));
+    const next = await document((profile) => (profile.version = "1.3.0"));
     expect(await installDocument(world.rt, "ida", next)).toMatchObject({
       ok: true,
-      installed: { version: "1.1.0", usedBy: ["Sandpiper"], differs: { new: ["version: 1.2.0"] } },
+      installed: { version: "1.2.0", usedBy: ["Sandpiper"], differs: { new: ["version: 1.3.0"] } },
     });
-    expect((await at.where(id)).profile.version).toBe("1.1.0");
+    expect((await at.where(id)).profile.version).toBe("1.2.0");
     expect(await removeProfile(world.rt, "ida", "sandpiper")).toMatchObject({
       ok: false,
       says: expect.stringMatching(/used by Sandpiper/) as string,

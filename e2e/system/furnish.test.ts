@@ -65,7 +65,7 @@ describe("the furnished demo", () => {
       "select max(created_at) - min(created_at) as days from payments where mode = 'live'",
     );
     expect(Number(span?.days) / 86_400_000).toBeGreaterThan(DAYS - 4);
-    expect(await rows("select id from proofs where state <> 'passed'")).toEqual([]);
+    expect(await rows("select case_id, error, verdicts from proofs where state <> 'passed'")).toEqual([]);
     expect(
       await rows("select id from jobs where kind = 'deliver-news' and lane like 'luvwinkel-de:%'"),
     ).toEqual([]);

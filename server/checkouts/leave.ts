@@ -1,8 +1,10 @@
 import { isOver } from "#core/payments/fold";
-import { guardFailed, isConflict } from "../database/guard";
+import { and, eq } from "drizzle-orm";
+import { guard, guardFailed, isConflict } from "../database/guard";
 import type { Checkout } from "../database/rows";
 import { carryOut } from "../operations/carry-out";
-import { beginning, nothingUnderWay } from "../operations/operations";
+import { checkouts, facts } from "../database/schema";
+import { beginning, nothingUnderWay, underWayOf } from "../operations/operations";
 import { paymentOf, recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { checkoutOf, closing } from "./checkouts";
@@ -37,6 +39,50 @@ export async function chooseAgain(rt: Runtime, checkout: Checkout): Promise<"fre
   await dropToken(rt, checkout);
   if (!checkout.activePaymentId) return "free";
   return (await letGo(rt, checkout.activePaymentId, "cancelled", SHOPPER_WAITS)) ? "free" : "too-late";
+}
+
+/**
+ * The shopper wants to pay another way although the provider does not say what became of what is under way: it is set aside
+ * and looked up on. Should it turn out to be made, the order is paid by whichever came first, and the other is undone.
+ */
+export async function chooseOther(rt: Runtime, checkout: Checkout): Promise<"free" | "too-late"> {
+  if ((await chooseAgain(rt, checkout)) === "free") return "free";
+  const now = await checkoutOf(rt, checkout.id);
+  const active = now?.activePaymentId ? await paymentOf(rt, now.activePaymentId) : null;
+  if (now?.state !== "open") return "too-late";
+  if (!active) return "free";
+  const open = await underWayOf(rt, active.id);
+  if (!open || (active.state !== "created" && active.state !== "pending")) return "too-late";
+  const statement = { object: "decision", what: "set-aside" } as const;
+  const freed = [
+    guard(checkouts, and(eq(checkouts.id, now.id), eq(checkouts.activePaymentId, active.id))),
+    rt.db.orm.update(checkouts).set({ activePaymentId: null }).where(eq(checkouts.id, now.id)),
+  ];
+  try {
+    await recordFacts(
+      rt,
+      active.id,
+      [{ key: "zahlung:set-aside", source: "zahlung", at: rt.now(), statement }],
+      { with: freed },
+    );
+  } catch (error) {
+    if (!isConflict(error)) throw error;
+    return "too-late";
+  }
+  return "free";
+}
+
+/** Lets go of a payment that nobody waits for any more. False when it is not known yet whether that was done. */
+export const letGoOf = (rt: Runtime, paymentId: string): Promise<boolean> =>
+  letGo(rt, paymentId, "cancelled", 0);
+
+/** Whether a shopper pays another way meanwhile. */
+export async function isSetAside(rt: Runtime, paymentId: string): Promise<boolean> {
+  const [row] = await rt.db.orm
+    .select({ number: facts.number })
+    .from(facts)
+    .where(and(eq(facts.paymentId, paymentId), eq(facts.key, "zahlung:set-aside")));
+  return row !== undefined;
 }
 
 /** Thrown when a payment under way could not be let go: it turned out to be paid, or the provider did not say. */

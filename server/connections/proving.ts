@@ -116,7 +116,7 @@ function complain(
   answer: Exclude<GatewayAnswer<unknown>, { kind: "answered" }>,
   found: Found,
 ) {
-  if (answer.kind === "unanswered") {
+  if (answer.kind !== "refused") {
     found.unanswered = answer.says;
     return;
   }

@@ -12,6 +12,7 @@ import type { Payment } from "../database/rows";
 import { connections, keySets } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { type Answered, exchangeOf, type Sent, talk, wireFault } from "../wire/wire";
+import { leftAloneFor, noteAnswer } from "./breakers";
 import { accessToken } from "./tokens";
 
 /** A connection's keys of one mode, open for use, with the profile version they are used with. Made per use and never kept. */
@@ -28,7 +29,9 @@ export type GatewayAnswer<T> =
   | { kind: "answered"; value: T; exchangeAt: number }
   /** `retryAfter`: milliseconds that the provider wants to be left alone, where it says so. */
   | { kind: "refused"; problem: Problem; retryAfter?: number }
-  | { kind: "unanswered"; because: "time-out" | "unreachable" | "endless" | "not-allowed"; says: Told };
+  | { kind: "unanswered"; because: "time-out" | "unreachable" | "endless" | "not-allowed"; says: Told }
+  /** It is left alone for a while because it did not answer before: nothing went out. `for`: milliseconds. */
+  | { kind: "left-alone"; for: number; says: Told };
 
 /**
  * What a rehearsal does to a call at Zahlung's own rim: its answer is thrown away, taken for a fault of the provider's, or
@@ -150,28 +153,56 @@ export async function call<N extends OperationName>(
   input: Input,
   options: CallOptions = {},
 ): Promise<GatewayAnswer<Answers[N]>> {
+  const wait = isGuarded.has(name) ? leftAloneFor(rt, line) : null;
+  if (wait !== null) {
+    const says = said("gateway.left-alone", { provider: line.profile.name });
+    return { kind: "left-alone", for: wait, says };
+  }
   try {
-    let sending = await sendOnce(rt, line, name, input, options);
-    if (!("sent" in sending)) return sending;
-    const { token } = sending;
-    if (token !== undefined && !options.token && sending.sent.ok && sending.sent.status === 401) {
-      sending = await sendOnce(rt, line, name, input, options, token);
-      if (!("sent" in sending)) return sending;
-    }
-    const { sent } = sending;
-    const faulty = sent.ok && answeredFalsely(line, options.fault);
-    if (faulty) return faulty;
-    if (typeof options.fault === "object") await options.fault.heldUntil();
-    if (!sent.ok) return unanswered(line, sending.url, sent);
-    const reading = await readResponse(line.profile, name, sent);
-    if (!reading.ok) return { kind: "refused", problem: reading.problem, ...retryAfterOf(sent, rt.now()) };
-    return { kind: "answered", value: reading.value, exchangeAt: sent.at };
+    const answer = await ask(rt, line, name, input, options);
+    // What is made of an answer on purpose says nothing about the provider.
+    if (!options.fault) await noteAnswer(rt, line, !failed(answer));
+    return answer;
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
     if (error.code === "operation-missing" || error.code === "field-missing")
       return { kind: "unanswered", because: "not-allowed", says: error.says };
     return { kind: "refused", problem: { kind: "provider-fault", code: error.code, text: error.says } };
   }
+}
+
+/** What a provider that does not answer is left alone with; whatever looks after an account goes out all the same. */
+const isGuarded: ReadonlySet<OperationName> = new Set([
+  ...(["create", "read", "find", "capture", "void", "release", "refund", "requestToken"] as const),
+]);
+
+/** Whether a provider did not answer, or broke. */
+const failed = (answer: GatewayAnswer<unknown>): boolean =>
+  (answer.kind === "unanswered" && answer.because !== "not-allowed") ||
+  (answer.kind === "refused" && answer.problem.kind === "provider-fault");
+
+async function ask<N extends OperationName>(
+  rt: Runtime,
+  line: Line,
+  name: N,
+  input: Input,
+  options: CallOptions,
+): Promise<GatewayAnswer<Answers[N]>> {
+  let sending = await sendOnce(rt, line, name, input, options);
+  if (!("sent" in sending)) return sending;
+  const { token } = sending;
+  if (token !== undefined && !options.token && sending.sent.ok && sending.sent.status === 401) {
+    sending = await sendOnce(rt, line, name, input, options, token);
+    if (!("sent" in sending)) return sending;
+  }
+  const { sent } = sending;
+  const faulty = sent.ok && answeredFalsely(line, options.fault);
+  if (faulty) return faulty;
+  if (typeof options.fault === "object") await options.fault.heldUntil();
+  if (!sent.ok) return unanswered(line, sending.url, sent);
+  const reading = await readResponse(line.profile, name, sent);
+  if (!reading.ok) return { kind: "refused", problem: reading.problem, ...retryAfterOf(sent, rt.now()) };
+  return { kind: "answered", value: reading.value, exchangeAt: sent.at };
 }
 
 /** How long a provider that is made out to be busy wants to be left alone, milliseconds. */
@@ -305,7 +336,7 @@ export function saysWhat(
   answer: Exclude<GatewayAnswer<unknown>, { kind: "answered" }>,
   withCode = true,
 ): Told {
-  if (answer.kind === "unanswered") return answer.says;
+  if (answer.kind !== "refused") return answer.says;
   const { text, code } = answer.problem;
   // Some write their code into the text themselves.
   const named = !withCode || (typeof text === "string" && text.includes(code)) ? "no" : "yes";

@@ -13,6 +13,7 @@ export type JobKind =
   | "operation"
   | "expire-checkout"
   | "let-go"
+  | "let-go-payment"
   | "take-token"
   | "undo-surplus"
   | "judge-walk"
@@ -23,6 +24,7 @@ export type JobKind =
   | "follow-registrations"
   | "follow-silence"
   | "follow-holds"
+  | "follow-troubles"
   | "tell-findings"
   | "prune";
 

@@ -4,7 +4,7 @@ import { isUnsettled } from "#core/payments/fold";
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
-import { expireCheckout } from "../checkouts/leave";
+import { expireCheckout, isSetAside, letGoOf } from "../checkouts/leave";
 import { outlive, waitsUntil } from "../checkouts/lives";
 import { lookUp, lookUpWait } from "../checkouts/look-up";
 import {
@@ -15,6 +15,7 @@ import {
   readRegistrationsAgain,
 } from "../connections/following";
 import type { Job } from "../database/rows";
+import { followTroubles } from "../connections/troubles";
 import { followHolds } from "../findings/held";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { tellFindings } from "../notices/notices";
@@ -39,6 +40,8 @@ async function lookUpPayment(rt: Runtime, { key, progress }: Job): Promise<Done>
   const before = await paymentOf(rt, key);
   const payment = before && (await lookUp(rt, before));
   if (!payment || !isUnsettled(payment)) return END;
+  // Nobody will do any more what the provider asks for.
+  if (payment.state === "pending" && (await isSetAside(rt, key)) && (await letGoOf(rt, key))) return END;
   const looks = Number(progress?.looks ?? 0);
   return { again: lookUpWait(looks), progress: { looks: looks + 1 } };
 }
@@ -69,6 +72,13 @@ async function letGo(rt: Runtime, { key }: Job): Promise<Done> {
   const checkout = await checkoutOf(rt, key);
   if (checkout) await expireCheckout(rt, checkout);
   return END;
+}
+
+/** Lets go of what another payment has overtaken. One that was made all the same is a surplus, which is undone by itself. */
+async function letGoOvertaken(rt: Runtime, { key }: Job): Promise<Done> {
+  if (await letGoOf(rt, key)) return END;
+  const payment = await paymentOf(rt, key);
+  return payment?.state === "created" || payment?.state === "pending" ? { again: 5_000 } : END;
 }
 
 /** Asks a wallet about a request that a shopper has not come back from. */
@@ -147,6 +157,10 @@ export const kinds: Kinds = {
   operation: { work: goOn, ...provider },
   "expire-checkout": { work: expire, backOff: housekeeping, atOnce: 12, ofOneLane: 6 },
   "let-go": { work: letGo, ...provider },
+  "let-go-payment": {
+    work: letGoOvertaken,
+    ...provider,
+  },
   "take-token": { work: take, ...provider },
   "undo-surplus": { work: undoSurplus, ...provider, ofOneLane: 2 },
   "judge-walk": {
@@ -163,6 +177,7 @@ export const kinds: Kinds = {
   "follow-registrations": round(followRegistrations),
   "follow-silence": round(followSilence),
   "follow-holds": round(followHolds),
+  "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
 };

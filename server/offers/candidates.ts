@@ -45,6 +45,7 @@ export function candidateOf(
     document: draft ?? (revision ?? one.working).document,
     off: isOff(one, mode),
     standing: standingIn(one, mode, { keys: keys !== null, seen, carried }),
+    troubled: one.through.troubled[mode] !== null || (carrier?.offer.through.troubled[mode] ?? null) !== null,
     methodCurrencies: method?.currencies ?? [],
     accountCurrencies: carries ? (charged?.filter((entry) => carries.includes(entry)) ?? null) : charged,
     minimum: { ...carrier?.method.minimum, ...method?.minimum },

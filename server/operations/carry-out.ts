@@ -155,26 +155,35 @@ async function ask(job: Job, first: boolean): Promise<void> {
     ]);
     return;
   }
-  const asked = outcomeOf(answer);
+  const asked = outcomeOf(answer, first && options.patience !== 0);
   const change: Partial<Operation> = {
     asked,
     state: asked === "silence" ? "unknown" : "asked",
-    retryAfter: (answer.kind === "refused" && answer.retryAfter) || null,
-    code: answer.kind === "refused" ? answer.problem.code : null,
+    retryAfter: retryAfterOf(answer),
+    // What was left alone was not asked.
+    ...(answer.kind === "left-alone" && { asks: Math.max(1, operation.asks - (first ? 0 : 1)) }),
+    code:
+      answer.kind === "refused" ? answer.problem.code : answer.kind === "left-alone" ? "left-alone" : null,
     says: saysWhat(line.profile.name, answer),
   };
   const next = nextStep(seenOf({ ...job, operation: { ...operation, ...change } }));
-  if (answer.kind !== "refused" || next.do !== "end") return rt.db.write(changed(rt, operation, change));
-  await refused({ ...job, operation }, change, answer.problem.text);
+  const isRefusal = answer.kind === "refused" || asked === "refused";
+  if (!isRefusal || next.do !== "end") return rt.db.write(changed(rt, operation, change));
+  await refused({ ...job, operation }, change, answer.kind === "refused" ? answer.problem.text : answer.says);
 }
 
-/** What no request went out for was refused: there is nothing to look up. */
-const outcomeOf = (answer: Unanswered): AskOutcome =>
-  answer.kind === "refused"
-    ? outcomeOfRefusal(answer.problem.kind)
-    : answer.because === "not-allowed"
-      ? "refused"
-      : "silence";
+/**
+ * What no request went out for was refused: there is nothing to look up. Where the provider is left alone, whoever waits is
+ * told so at once; what nobody waits for is done when it answers again.
+ */
+function outcomeOf(answer: Unanswered, waits: boolean): AskOutcome {
+  if (answer.kind === "refused") return outcomeOfRefusal(answer.problem.kind);
+  if (answer.kind === "left-alone") return waits ? "refused" : "busy";
+  return answer.because === "not-allowed" ? "refused" : "silence";
+}
+
+const retryAfterOf = (answer: Unanswered): number | null =>
+  answer.kind === "left-alone" ? answer.for : (answer.kind === "refused" && answer.retryAfter) || null;
 
 type Unanswered = Exclude<GatewayAnswer<unknown>, { kind: "answered" }>;
 

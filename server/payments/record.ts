@@ -121,7 +121,7 @@ async function writeFacts(
   const standing = fold(all);
   const sums = projected(standing);
   const moved =
-    fresh.some(isDecision) ||
+    fresh.some(isTaken) ||
     Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
   const stage = stageOf(seen, standing.state);
   const next: Payment = {
@@ -176,7 +176,8 @@ function stageOf({ document, declared, payment }: Seen, state: Payment["state"])
   return { declared: known ? stage : null, unknown: known ? null : stage };
 }
 
-const isDecision = ({ statement }: Pick<NewFact, "statement">): boolean => statement.object === "decision";
+const isTaken = ({ statement }: Pick<NewFact, "statement">): boolean =>
+  statement.object === "decision" && statement.what === "take-late";
 
 /** Whether money is there that came after the checkout was over. */
 const isLate = ({ checkout, findings: known }: Seen, next: Payment): boolean =>
@@ -192,7 +193,7 @@ function lateTermOf(
   facts: readonly Pick<NewFact, "statement">[],
 ): LateTerm | null {
   if (!isLate(seen, next)) return null;
-  const taken = facts.some(isDecision) || seen.order.payingPaymentId === next.id;
+  const taken = facts.some(isTaken) || seen.order.payingPaymentId === next.id;
   return taken ? "accept" : seen.money.late;
 }
 
@@ -294,6 +295,10 @@ function checkoutFollows(
           .set({ state: "cancelled", closedAt: rt.now() })
           .where(and(eq(checkouts.id, id), eq(checkouts.state, "open"), isNull(checkouts.activePaymentId))),
       ),
+      // Whoever pays another way meanwhile is not charged twice.
+      ...(checkout.activePaymentId !== null && checkout.activePaymentId !== payment.id
+        ? [askFor(rt, { kind: "let-go-payment", key: checkout.activePaymentId, lane: next.connectionId })]
+        : []),
       // What is asked of a shopper there is let go of.
       ...asked.map(({ id }) => askFor(rt, { kind: "let-go", key: id, lane: next.connectionId })),
     ];

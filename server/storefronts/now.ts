@@ -4,7 +4,13 @@ import type { Profile } from "#core/profiles/profile";
 import { connectionsOf, type ServingConnection } from "../connections/connections";
 import { type KeySides, keySidesOf } from "../connections/key-sides";
 import type { Connection, DomainFile, Offer, Pair, Revision, Storefront } from "../database/rows";
-import { connectionStorefronts, domainFiles, offerRevisions, offers } from "../database/schema";
+import {
+  connectionStorefronts,
+  connectionTroubles,
+  domainFiles,
+  offerRevisions,
+  offers,
+} from "../database/schema";
 import type { Shelf } from "../memory";
 import type { ProfileVersion } from "../profiles/library";
 import type { Runtime } from "../runtime";
@@ -15,6 +21,8 @@ import { standingVersionOf } from "./version";
 export interface ConnectionNow extends ServingConnection {
   keys: KeySides;
   files: Record<Mode, DomainFile | null>;
+  /** Since when its provider does not answer, milliseconds since the epoch; null where it does. */
+  troubled: Record<Mode, number | null>;
 }
 
 /** An offer with the revisions that test and live run, and the connection it is made through. */
@@ -63,7 +71,7 @@ export async function mustStand(rt: Runtime, storefrontId: string, version?: num
 
 async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | null> {
   const { orm } = rt.db;
-  const [storefront, serving, [rows, files]] = await Promise.all([
+  const [storefront, serving, [rows, files, troubles]] = await Promise.all([
     storefrontOf(rt, storefrontId),
     connectionsOf(rt, storefrontId),
     orm.batch([
@@ -80,6 +88,14 @@ async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | 
         .from(domainFiles)
         .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, domainFiles.connectionId))
         .where(eq(connectionStorefronts.storefrontId, storefrontId)),
+      orm
+        .select({ trouble: connectionTroubles })
+        .from(connectionTroubles)
+        .innerJoin(
+          connectionStorefronts,
+          eq(connectionStorefronts.connectionId, connectionTroubles.connectionId),
+        )
+        .where(eq(connectionStorefronts.storefrontId, storefrontId)),
     ]),
   ]);
   if (!storefront) return null;
@@ -87,10 +103,14 @@ async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | 
   const connections = serving.map((where): ConnectionNow => {
     const mine = files.map((row) => row.file).filter((file) => file.connectionId === where.connection.id);
     const file = (mode: Mode) => (where.profile.file ? fileOn(storefrontId, mode, mine) : null);
+    const troubled = (mode: Mode) =>
+      troubles.find(({ trouble }) => trouble.connectionId === where.connection.id && trouble.mode === mode)
+        ?.trouble.since ?? null;
     return {
       ...where,
       keys: keys.get(where.connection.id) as KeySides,
       files: { test: file("test"), live: file("live") },
+      troubled: { test: troubled("test"), live: troubled("live") },
     };
   });
   return { storefront, connections, offers: offersFrom(connections, rows) };

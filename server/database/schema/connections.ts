@@ -201,3 +201,16 @@ export const domainFiles = sqliteTable(
     isModeOf("domain_files_mode", t.mode),
   ],
 );
+
+/** Accounts whose provider does not answer, since when; gone when it does again. */
+export const connectionTroubles = sqliteTable(
+  "connection_troubles",
+  {
+    connectionId: text()
+      .notNull()
+      .references(() => connections.id),
+    mode: mode(),
+    since: at(),
+  },
+  (t) => [primaryKey({ columns: [t.connectionId, t.mode] }), isModeOf("connection_troubles_mode", t.mode)],
+);

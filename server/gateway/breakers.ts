@@ -1,0 +1,55 @@
+import { and, eq } from "drizzle-orm";
+import { afterAsking, type Breaker, isLeftAlone, mayAsk, sound } from "#core/connections/breaker";
+import type { Mode } from "#core/mode";
+import { connectionTroubles } from "../database/schema";
+import type { Runtime } from "../runtime";
+
+interface Side {
+  connectionId: string;
+  mode: Mode;
+}
+
+const keyOf = ({ connectionId, mode }: Side) => `${mode} ${connectionId}`;
+
+/** Which accounts are left alone for a while because their provider does not answer, as this process knows it. */
+export class Breakers {
+  readonly #known = new Map<string, Breaker>();
+
+  of(side: Side): Breaker {
+    return this.#known.get(keyOf(side)) ?? sound;
+  }
+
+  keep(side: Side, breaker: Breaker): void {
+    if (breaker === sound) this.#known.delete(keyOf(side));
+    else this.#known.set(keyOf(side), breaker);
+  }
+}
+
+type Asking = Pick<Runtime, "breakers" | "db" | "now" | "settings">;
+
+/** Whether an account may be asked now; how long it is still left alone where not, in milliseconds. */
+export function leftAloneFor({ breakers, now }: Asking, side: Side): number | null {
+  const { may, after } = mayAsk(breakers.of(side), now());
+  breakers.keep(side, after);
+  return may ? null : Math.max(0, (after.openUntil ?? now()) - now());
+}
+
+/** Notes whether an account answered. What begins or ends is written down, so that offers and home know of it. */
+export async function noteAnswer(rt: Asking, side: Side, answered: boolean): Promise<void> {
+  const before = rt.breakers.of(side);
+  if (answered && before === sound) return;
+  const after = afterAsking(before, answered, rt.now(), rt.settings.mostFailures);
+  rt.breakers.keep(side, after);
+  if (isLeftAlone(after) && !isLeftAlone(before)) {
+    const row = { ...side, since: rt.now() };
+    await rt.db.write([rt.db.orm.insert(connectionTroubles).values(row).onConflictDoNothing()]);
+  } else if (isLeftAlone(before) && !isLeftAlone(after)) await overcome(rt, side);
+}
+
+/** Says that an account answers again, whichever process found it in trouble. */
+export const overcome = ({ db }: Pick<Runtime, "db">, { connectionId, mode }: Side): Promise<void> =>
+  db.write([
+    db.orm
+      .delete(connectionTroubles)
+      .where(and(eq(connectionTroubles.connectionId, connectionId), eq(connectionTroubles.mode, mode))),
+  ]);
