@@ -14,6 +14,8 @@ import { type Interlocking, interlockingFrom } from "#server/cutover/interlockin
 import { standingOf } from "#server/cutover/standing";
 import { addOffer, offerOf, saveOffer } from "#server/offers/offers";
 import { profileOf } from "#server/profiles/profiles";
+import { boardOf } from "#server/rehearsal/boards";
+import { startRehearsal } from "#server/rehearsal/run";
 import type { Runtime } from "#server/runtime";
 import type { Storefront } from "#server/database/rows";
 import { mustStand, type OfferWithRevisions } from "#server/storefronts/now";
@@ -111,6 +113,15 @@ export const cardDocument: OfferDocument = {
     "partly-refunded": "Under question",
   },
 };
+
+/** Rehearses what an offer needs before live, and waits for its end. */
+export async function rehearse(rt: Runtime, person: string, offerId: string): Promise<void> {
+  const board = async () => boardOf(rt, await offerNow(rt, offerId));
+  const { cells } = await board();
+  const needed = cells.filter((cell) => cell.required).map((cell) => cell.caseId);
+  await startRehearsal(rt, person, await offerNow(rt, offerId), needed);
+  await until("the rehearsal", async () => (await board()).running === null, 300_000);
+}
 
 export const offerNow = (rt: Runtime, offerId: string): Promise<OfferWithRevisions> =>
   offerOf(rt, "luvwinkel-de", offerId).then((one) => must(one, "offer"));

@@ -52,6 +52,9 @@ test("a shopper pays on a provider's own page: without money, turning back, and 
   await expect(phone).toHaveURL(/\/ostwick\/sandbox\/page\//);
   await phone.getByLabel("Card number").fill("9901 0100 0000 0026");
   await phone.getByRole("button", { name: /^Pay \d/ }).click();
+  // The provider's page lets another card be tried; who goes back reads why the first was refused.
+  await expect(phone.getByText(/The card was refused/)).toBeVisible();
+  await phone.getByRole("button", { name: "Back to the shop" }).click();
   await expect(phone.getByText(/there is not enough money on it/)).toBeVisible();
   await phone.getByRole("button", { name: "Pay now" }).click();
   await phone.getByRole("button", { name: "Back to the shop" }).click();

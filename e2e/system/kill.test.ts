@@ -13,16 +13,12 @@ import { openEndpointSecret } from "#server/connections/webhook";
 import { cutOver as cutOverSaid, fallBack } from "#server/cutover/cutover";
 import { call, openLine } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
-import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
-import { startRehearsal } from "#server/rehearsal/run";
 import { callerOf, issueApiKey, setNewsAddress } from "#server/storefronts/storefronts";
-import { caseIds } from "#core/rehearsal/cases";
-import { lockedNow, must, offerNow, until } from "../../demo/play";
+import { lockedNow, must, rehearse, until } from "../../demo/play";
 import { program } from "../../scripts/programs.mjs";
 import { anotherZahlung, kill, openKite, openWorld, type SystemWorld } from "./world";
 
 const cutOver = speaking(cutOverSaid);
-const boardOf = speaking(boardOfSaid);
 
 let world: SystemWorld;
 beforeAll(async () => {
@@ -147,11 +143,7 @@ describe("killed at any moment", () => {
 
   it("has cut over whole or not at all", async () => {
     const { rt } = world;
-    await startRehearsal(rt, "test", await offerNow(rt, world.offerId), [...caseIds]);
-    await until(
-      "the rehearsal",
-      async () => (await boardOf(rt, await offerNow(rt, world.offerId))).running === null,
-    );
+    await rehearse(rt, "test", world.offerId);
     await callerOf(rt, await issueApiKey(rt, "test", "luvwinkel-de", "live"));
     expect((await lockedNow(rt, world.connectionId)).gates.filter((gate) => !gate.open)).toEqual([]);
     const outcomes = new Set<string>();

@@ -4,7 +4,6 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Mode } from "#core/mode";
 import type { OfferDocument } from "#core/offers/offer";
 import { decide } from "#core/offers/decide";
-import { caseIds } from "#core/rehearsal/cases";
 import { recentAudit } from "#server/audit/audit";
 import { pay } from "#server/checkouts/pay";
 import { serveStorefront as serveStorefrontSaid } from "#server/connections/disconnect";
@@ -36,11 +35,9 @@ import {
 import { act as actSaid } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
 import { profileOf } from "#server/profiles/profiles";
-import { boardOf as boardOfSaid } from "#server/rehearsal/boards";
-import { startRehearsal } from "#server/rehearsal/run";
 import { mustStand } from "#server/storefronts/now";
 import { addStorefront, callerOf, issueApiKey } from "#server/storefronts/storefronts";
-import { cardDocument, must, offerNow, until, whereIs } from "../../demo/play";
+import { cardDocument, must, offerNow, rehearse, until, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";
 import { candidatesAt, openKite, openWorld, partsNow, type SystemWorld } from "./world";
 
@@ -59,7 +56,6 @@ const removeOffer = speaking(removeOfferSaid);
 const saveOffer = speaking(saveOfferSaid);
 const switchOffer = speaking(switchOfferSaid);
 const act = speaking(actSaid);
-const boardOf = speaking(boardOfSaid);
 
 // One connection on two storefronts, and two connections in one place: whose shoppers see what, after each movement.
 
@@ -80,11 +76,7 @@ beforeAll(async () => {
   );
   const where = await whereIs(world.rt, world.connectionId);
   expect(await serveStorefront(world.rt, "ida", where, B, true)).toEqual({ ok: true });
-  await startRehearsal(world.rt, "ida", await offerNow(world.rt, world.offerId), [...caseIds]);
-  await until(
-    "the rehearsal",
-    async () => (await boardOf(world.rt, await offerNow(world.rt, world.offerId))).running === null,
-  );
+  await rehearse(world.rt, "ida", world.offerId);
   await callerOf(world.rt, await issueApiKey(world.rt, "ida", A, "live"));
   offers = { [A]: world.offerId };
 });

@@ -1,18 +1,15 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { decide } from "#core/offers/decide";
-import { caseIds } from "#core/rehearsal/cases";
 import { currentEndpoint } from "#server/connections/connections";
 import { pingWebhook, registerWebhook } from "#server/connections/webhook";
 import { cutoversOf } from "#server/cutover/cutover";
 import { interlockingFrom, wouldChange } from "#server/cutover/interlocking";
 import { standingOf } from "#server/cutover/standing";
 import { addOffer, saveOffer } from "#server/offers/offers";
-import { boardOf } from "#server/rehearsal/boards";
-import { startRehearsal } from "#server/rehearsal/run";
 import { mustStand } from "#server/storefronts/now";
 import { callerOf, issueApiKey } from "#server/storefronts/storefronts";
 import { press } from "../../app/cutover/presses";
-import { cardDocument, offerNow, until } from "../../demo/play";
+import { cardDocument, offerNow, rehearse, until } from "../../demo/play";
 import { AtProviders, must } from "./at-providers";
 import { candidatesAt } from "./world";
 
@@ -54,13 +51,7 @@ beforeAll(async () => {
     });
     offers[method] = offer.offer.id;
   }
-  for (const id of Object.values(offers)) {
-    await startRehearsal(rt(), "ida", await offerNow(rt(), id), [...caseIds]);
-    await until(
-      "the rehearsal",
-      async () => (await boardOf(rt(), await offerNow(rt(), id))).running === null,
-    );
-  }
+  await Promise.all(Object.values(offers).map((id) => rehearse(rt(), "ida", id)));
 });
 afterAll(() => at.world.end());
 

@@ -23,6 +23,8 @@ import { checkoutAddress, checkoutOf, decideFor } from "./checkouts";
 
 /** Milliseconds after which a shopper is told that it takes longer. */
 const SHOPPER_WAITS = 2_500;
+/** By then it is written down that it waits. */
+const NOTED_WITHIN = 300;
 const NOTHING_MOVED = { captured: 0, released: 0, returned: 0 };
 
 export interface PayOptions {
@@ -139,7 +141,7 @@ export async function pay(
     carried.catch((error: unknown) =>
       rt.log.error({ err: error, payment: id }, "a payment was left half asked"),
     );
-    await Promise.race([carried, wait(SHOPPER_WAITS)]);
+    await Promise.race([carried, wait(SHOPPER_WAITS + NOTED_WITHIN)]);
   }
   return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
 }
