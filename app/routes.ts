@@ -43,6 +43,7 @@ export default [
       route("operate/webhooks.csv", "intake/webhooks-csv.ts"),
       route("operate/orders", "orders/orders.tsx"),
       route("operate/orders/:order", "orders/order.tsx"),
+      route("operate/fees", "costs/charged.tsx"),
       route("operate/to-capture", "payments/to-capture.tsx"),
       route("operate/:payment", "payments/payment.tsx"),
       route("shop", "shop/shop.tsx"),

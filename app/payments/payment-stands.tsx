@@ -1,6 +1,7 @@
 import { ExternalLink } from "lucide-react";
 import { styled } from "styled-components";
 import { CopyValue } from "../parts/copy";
+import { Says } from "../parts/marks";
 import { Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
@@ -24,6 +25,8 @@ export interface StandsView extends MoneyStands {
   dispute: string | null;
   disputeDue: number | null;
   review: string | null;
+  /** What the provider told that it kept, minor units. */
+  fee: number | null;
   stage: string | null;
   instrument: string | null;
   reference: string;
@@ -35,12 +38,15 @@ export function PaymentStands({
   payment,
   provider,
   dashboard,
+  expectedFee,
   locale,
 }: {
   payment: StandsView;
   provider: string;
   /** Its page in the provider's dashboard; null where none is known. */
   dashboard: string | null;
+  /** What it should cost by the published rates, minor units; null where nothing is published. */
+  expectedFee: number | null;
   locale: string;
 }) {
   const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
@@ -77,6 +83,20 @@ export function PaymentStands({
             <>
               <dt>Check for fraud</dt>
               <dd className="amount">{payment.review}</dd>
+            </>
+          )}
+          {(payment.fee !== null || expectedFee !== null) && (
+            <>
+              <dt>Fee</dt>
+              <dd className="amount">
+                {payment.fee === null ? <Small as="span">not told</Small> : sum(payment.fee)}
+                {expectedFee !== null && expectedFee !== payment.fee && (
+                  <>
+                    , expected {sum(expectedFee)}
+                    {payment.fee !== null && <Says meaning="waits">otherwise than published</Says>}
+                  </>
+                )}
+              </dd>
             </>
           )}
           <dt>Order stage</dt>

@@ -5,9 +5,11 @@ import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { methodOf, paymentPageOf } from "#core/profiles/profile";
 import { checkoutOf } from "#server/checkouts/checkouts";
+import { expectedFeeOf } from "#server/costs/charged";
 import { lookUp } from "#server/checkouts/look-up";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
 import { fold, isOver } from "#core/payments/fold";
+import { moveDispute } from "#server/payments/disputes";
 import { takeLate } from "#server/payments/late";
 import { addNote, notesOf } from "#server/payments/notes";
 import { decideRefund, refundOrAsk, refundRequestsOf } from "#server/payments/second-person";
@@ -22,7 +24,7 @@ import { paymentOf } from "#server/payments/record";
 import { storyOf } from "#server/payments/story";
 import { type Context, personContext, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
-import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { useLive } from "../parts/live";
 import { ModePlate, Note, StateMark } from "../parts/marks";
@@ -32,6 +34,7 @@ import { PaymentActions } from "./payment-actions";
 import { FindingPresses } from "../findings/finding-presses";
 import { Facts } from "./payment-facts";
 import { PaymentNews } from "./payment-news";
+import { PaymentDispute } from "./payment-dispute";
 import { PaymentNotes } from "./payment-notes";
 import { RefundRequests } from "./refund-requests";
 import { TakeLate } from "./take-late";
@@ -74,7 +77,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
-  const { refusal } = fold(story.facts);
+  const { refusal, dispute } = fold(story.facts);
   return spokenIn(localeOf(storefront)).spoken({
     payment: {
       ...shown,
@@ -90,6 +93,14 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     order: checkout?.order ?? null,
     orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
     orderWaits: ordered?.order.payingPaymentId === null,
+    dispute:
+      dispute?.state === "open"
+        ? { amount: dispute.amount, reason: dispute.reason ?? null, due: dispute.due ?? null }
+        : null,
+    canDispute: {
+      answer: profile.operations.answerDispute !== undefined,
+      accept: profile.operations.acceptDispute !== undefined,
+    },
     refusal: isOver(payment.state) ? refusal : null,
     dashboard: paymentPageOf(profile, payment.mode, {
       ref: payment.providerRef,
@@ -98,6 +109,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     notes,
     requests,
     viewer: context.get(personContext).email,
+    expectedFee: await expectedFeeOf(rt, await mustStandAt(context, params.storefront), payment),
     score: story.score,
     details: story.details,
     findings,
@@ -143,6 +155,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const taken = await takeLate(rt, person.email, payment);
     if (!taken.ok) return data({ ok: false as const, says: tell(taken.says) }, { status: 422 });
     return { ok: true as const, says: "Taken for the order." };
+  }
+  if (press === "answer-dispute" || press === "accept-dispute") {
+    const text = String(form.get("text") ?? "");
+    const move = press === "answer-dispute" ? { as: "answer" as const, text } : { as: "accept" as const };
+    const moved = await moveDispute(rt, person.email, payment, move);
+    if (!moved.ok) return data({ ok: false as const, says: tell(moved.says) }, { status: 422 });
+    return { ok: true as const, says: tell(moved.says) };
   }
   if (press === "agree" || press === "decline") {
     const id = String(form.get("request") ?? "");
@@ -238,6 +257,15 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           </strong>
         </Note>
       )}
+      {loaderData.dispute && (
+        <PaymentDispute
+          dispute={loaderData.dispute}
+          provider={provider}
+          can={loaderData.canDispute}
+          currency={payment.currency}
+          locale={locale}
+        />
+      )}
       <RefundRequests
         requests={loaderData.requests}
         currency={payment.currency}
@@ -262,6 +290,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           payment={payment}
           provider={provider}
           dashboard={loaderData.dashboard}
+          expectedFee={loaderData.expectedFee}
           locale={locale}
         />
       </Halves>

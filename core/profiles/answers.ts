@@ -99,6 +99,8 @@ export interface Answers {
   void: PaymentReading;
   release: PaymentReading;
   refund: PaymentReading;
+  answerDispute: PaymentReading;
+  acceptDispute: PaymentReading;
   registerWebhook: { id: string };
   listWebhooks: { webhooks: Registered[] };
   removeWebhook: object;
@@ -153,7 +155,16 @@ const token = yup.object({
 
 type Readable = Exclude<
   OperationName,
-  "create" | "read" | "find" | "list" | "capture" | "void" | "release" | "refund"
+  | "create"
+  | "read"
+  | "find"
+  | "list"
+  | "capture"
+  | "void"
+  | "release"
+  | "refund"
+  | "answerDispute"
+  | "acceptDispute"
 >;
 
 /** A reader for each shape of answer; those about payments are read by `payment` of the profile as well. */

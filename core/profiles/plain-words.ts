@@ -23,6 +23,8 @@ export const operationWords: Partial<Record<OperationName, Said>> = {
   capture: said("plain-words.capture-what-held"),
   void: said("plain-words.let-go-what-held"),
   refund: said("plain-words.refund"),
+  answerDispute: said("plain-words.answer-disputes"),
+  acceptDispute: said("plain-words.accept-disputes"),
   list: said("plain-words.list-payments"),
   registerWebhook: said("plain-words.register-webhook-itself"),
   checkDomain: said("plain-words.look-shops-domain"),

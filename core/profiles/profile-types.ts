@@ -150,6 +150,8 @@ export type OperationName =
   | "void"
   | "release"
   | "refund"
+  | "answerDispute"
+  | "acceptDispute"
   | "list"
   | "registerWebhook"
   | "listWebhooks"
@@ -383,6 +385,8 @@ export interface Profile {
     void?: ProfileOperation;
     release?: ProfileOperation;
     refund?: ProfileOperation;
+    answerDispute?: ProfileOperation;
+    acceptDispute?: ProfileOperation;
     list?: ProfileOperation;
     registerWebhook?: ProfileOperation;
     listWebhooks?: ProfileOperation;
@@ -924,6 +928,8 @@ export const operationNames: readonly OperationName[] = [
   "void",
   "release",
   "refund",
+  "answerDispute",
+  "acceptDispute",
   "list",
   "registerWebhook",
   "listWebhooks",

@@ -16,6 +16,8 @@ const onePayment: ReadonlySet<OperationName> = new Set([
   "void",
   "release",
   "refund",
+  "answerDispute",
+  "acceptDispute",
   "actForShopper",
 ]);
 /** Operations whose answer is a list of payments. */

@@ -8,6 +8,9 @@ import type { Checkout, Payment } from "#server/database/rows";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { call, lineOf } from "#server/gateway/gateway";
 import { listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
+import { chargedIn, expectedFeeOf, monthOf } from "#server/costs/charged";
+import { moveDispute } from "#server/payments/disputes";
+import { storefrontNow } from "#server/storefronts/now";
 import { takeLate } from "#server/payments/late";
 import { addNote, notesOf } from "#server/payments/notes";
 import { paymentOf } from "#server/payments/record";
@@ -100,6 +103,77 @@ describe("a refund that wants two people", () => {
   });
 });
 
+async function sandbox(payment: Payment, answer: string) {
+  const line = must(await lineOf(rt(), payment));
+  await call(rt(), line, "actForShopper", { ref: (await now(payment)).providerRef, answer });
+}
+async function disputed(reference: string): Promise<Payment> {
+  const payment = await buy(await kite(reference), "play-approved");
+  await until("it is captured", async () => (await now(payment)).captured > 0);
+  await sandbox(payment, "complain");
+  await until("it is disputed", async () => (await now(payment)).dispute === "open");
+  return payment;
+}
+
+describe("a dispute", () => {
+  it("is answered with what speaks for the shop, once, and won", async () => {
+    const payment = await disputed("ANSWERED");
+    const says = { as: "answer", text: "Handed over at the door, see the receipt." } as const;
+    expect(await moveDispute(rt(), "ida", await now(payment), { as: "answer", text: " " })).toMatchObject({
+      ok: false,
+    });
+    expect(await moveDispute(rt(), "ida", await now(payment), says)).toMatchObject({ ok: true });
+    expect(await now(payment)).toMatchObject({ dispute: "answered", inDispute: 4390, state: "disputed" });
+    expect(await moveDispute(rt(), "ida", await now(payment), says)).toMatchObject({ ok: false });
+    expect((await findingsAbout(rt(), payment.id)).every((one) => one.state === "resolved")).toBe(true);
+    await sandbox(payment, "for-shop");
+    await until("it is won", async () => (await now(payment)).dispute === "won");
+    expect(await now(payment)).toMatchObject({ state: "captured", inDispute: 0, lost: 0 });
+  });
+
+  it("is accepted, although the answer to that is lost on the way, and its money is lost", async () => {
+    const payment = await disputed("ACCEPTED");
+    world.wire.http = async (input, init) => {
+      const answer = await fetch(input, init);
+      if ((init?.method ?? "GET") === "POST") throw new TypeError("lost on the way");
+      return answer;
+    };
+    expect(await moveDispute(rt(), "ida", await now(payment), { as: "accept" })).toMatchObject({ ok: true });
+    world.wire.http = null;
+    expect(await now(payment)).toMatchObject({ dispute: "lost", lost: 4390, state: "disputed" });
+    expect(await moveDispute(rt(), "ida", await now(payment), { as: "accept" })).toMatchObject({ ok: false });
+  });
+});
+
+describe("fees", () => {
+  it("that were charged stand beside what was expected, of a payment and of an account's month", async () => {
+    const stands = must(await storefrontNow(rt(), DE));
+    const payment = await buy(await kite("FEES"), "play-approved");
+    await until("its fee is told", async () => (await now(payment)).fee !== null);
+    // 1.35 percent and 0.22 of 43.90, as published and as charged.
+    expect(await expectedFeeOf(rt(), stands, await now(payment))).toBe(81);
+    expect((await now(payment)).fee).toBe(81);
+    const { rows, more } = await chargedIn(rt(), stands, "test", monthOf(rt().now()));
+    const [row] = rows;
+    expect([rows.length, more, row?.connectionId, row?.currency]).toEqual([
+      1,
+      false,
+      world.connectionId,
+      "EUR",
+    ]);
+    expect(row?.charged).toBe(row?.expected);
+    expect(row?.told).toBe(row?.payments);
+    // A provider that charges otherwise than it publishes is seen.
+    await rt().db.client.execute({
+      sql: "update payments set fee = fee + 7 where id = ?",
+      args: [payment.id],
+    });
+    const [after] = (await chargedIn(rt(), stands, "test", monthOf(rt().now()))).rows;
+    expect(must(after).charged - must(after).expected).toBe(7);
+    expect((await chargedIn(rt(), stands, "test", monthOf(rt().now() - 40 * 86_400_000))).rows).toEqual([]);
+  });
+});
+
 /** A payment that the issuer approves although its checkout has ended meanwhile. */
 async function late(reference: string): Promise<Payment> {
   const checkout = await kite(reference);
@@ -110,8 +184,7 @@ async function late(reference: string): Promise<Payment> {
     args: [rt().now(), checkout.id],
   });
   expect(rows).toHaveLength(1);
-  const line = must(await lineOf(rt(), payment));
-  await call(rt(), line, "actForShopper", { ref: (await now(payment)).providerRef, answer: "pass" });
+  await sandbox(payment, "pass");
   await until("it is approved", async () => (await now(payment)).captured > 0);
   return payment;
 }

@@ -511,10 +511,10 @@ describe("a database of the version before money was a ledger", () => {
       const known = await now.orm.select().from(facts).where(eq(facts.paymentId, row.id));
       expect(known.map((fact) => JSON.stringify(fact.statement)).join(), row.id).not.toContain('"kind"');
       const standing = fold(known);
-      expect({ id: row.id, ...projected(standing) }).toEqual({
+      expect({ id: row.id, ...projected(standing, row.currency) }).toEqual({
         id: row.id,
         ...Object.fromEntries(
-          Object.keys(projected(standing)).map((name) => [name, row[name as keyof typeof row]]),
+          Object.keys(projected(standing, row.currency)).map((name) => [name, row[name as keyof typeof row]]),
         ),
       });
     }

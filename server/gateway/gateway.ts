@@ -126,6 +126,8 @@ export const operationLabels: Record<OperationName, Said> = {
   void: said("gateway.void"),
   release: said("gateway.release"),
   refund: said("gateway.refund"),
+  answerDispute: said("gateway.answer-dispute"),
+  acceptDispute: said("gateway.accept-dispute"),
   list: said("gateway.list-payments"),
   registerWebhook: said("gateway.register-webhook"),
   listWebhooks: said("gateway.list-webhooks"),

@@ -119,7 +119,7 @@ async function writeFacts(
   const statements: Statement[] = [...(alongside.with ?? [])];
   const all = [...seen.facts, ...fresh];
   const standing = fold(all);
-  const sums = projected(standing);
+  const sums = projected(standing, payment.currency);
   const moved =
     fresh.some(isTaken) ||
     Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
@@ -230,7 +230,7 @@ function worldFollows(
 }
 
 /** What of a standing is kept beside the payment, so that lists need not fold. */
-export const projected = (standing: Standing) => {
+export const projected = (standing: Standing, currency: string) => {
   const { state, authorised, captured, released, held, refunded, refunding, inDispute, lost } = standing;
   const { dispute, review } = standing;
   const heldUntil = held > 0 ? standing.until : null;
@@ -242,6 +242,7 @@ export const projected = (standing: Standing) => {
     dispute: dispute?.state ?? null,
     disputeDue: dispute?.due ?? null,
     review,
+    fee: Object.hasOwn(standing.fees, currency) ? (standing.fees[currency] ?? null) : null,
   };
 };
 

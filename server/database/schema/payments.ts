@@ -136,6 +136,8 @@ export const payments = sqliteTable(
     /** Until when the dispute can be answered. */
     disputeDue: integer(),
     review: text().$type<FraudReview["state"]>(),
+    /** What the provider told that it kept, in the payment's own currency; null: nothing was told. */
+    fee: integer(),
     stage: text(),
     version: integer().notNull(),
     /** Settings the payment ran with, for proofs. */

@@ -6,7 +6,7 @@ import { Fault, text } from "../../kit/provider";
 import { canSign, ringTest, takeDown, TELLS } from "./bells";
 import type { Right, ServerKey } from "./books";
 import { play } from "./play";
-import { type Counter, drop, giveBack, LEAST, letGo, makeSlip, settle, slipFrom, take } from "./slips";
+import { type Counter, drop, giveBack, LEAST, letGo, makeSlip, reply, settle, slipFrom, take } from "./slips";
 
 const codes: Record<string, string> = { no_such_address: "K-400", unreadable: "K-440", broken: "K-500" };
 
@@ -89,6 +89,12 @@ export function apiRoutes(counter: Counter): Router {
     take: (bill, body) => take(counter, bill, sumOf(body), (body as { last?: unknown }).last !== false),
     "let-go": (bill, body) => letGo(counter, bill, sumOf(body)),
     drop: (bill) => drop(counter, bill),
+    "answer-complaint": (bill, body) => {
+      const { words } = (body ?? {}) as { words?: unknown };
+      if (!text(words, 5_000)) throw new Fault(400, "K-440", "words are missing");
+      reply(counter, bill, complaintOf(body), "answered");
+    },
+    "accept-complaint": (bill, body) => reply(counter, bill, complaintOf(body), "for_holder"),
     "give-back": (bill, body) => giveBack(counter, bill, sumOf(body)),
   };
   for (const [name, move] of Object.entries(moves)) {
@@ -213,6 +219,12 @@ function onceFor({ karvello, side }: Counter, request: Request, what: string) {
     said,
     () => new Fault(409, "K-460", "This once-only key came with something else"),
   );
+}
+
+function complaintOf(body: unknown): string {
+  const { complaint } = (body ?? {}) as { complaint?: unknown };
+  if (!text(complaint, 60)) throw new Fault(400, "K-440", "complaint is missing");
+  return complaint;
 }
 
 function sumOf(body: unknown): number {

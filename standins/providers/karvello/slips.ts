@@ -296,3 +296,13 @@ export function complain(
   }
   tell(counter, bill, "slip.complained");
 }
+
+/** The shop's word on a complaint that is open. */
+export function reply(counter: Counter, bill: Bill, no: string, stand: "answered" | "for_holder") {
+  const complaint = counter.karvello.slipOf(counter.side, bill).complaints.find((one) => one.no === no);
+  if (!complaint) throw new Fault(404, "K-412", "There is no such complaint");
+  if (complaint.stand !== "open")
+    throw new Fault(409, "K-424", `A complaint that is ${complaint.stand} cannot be replied to`);
+  complaint.stand = stand;
+  tell(counter, bill, "slip.complained");
+}
