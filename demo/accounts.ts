@@ -156,6 +156,13 @@ export async function rehearseAll(rt: Runtime, storefrontId: string): Promise<vo
     );
   const ended = async () => (await boards()).every(({ board }) => board.running === null);
   await until("the rehearsals", ended, 300_000);
+  const lost = (await boards())
+    .flatMap(({ board }) => board.cells)
+    .filter((cell) => cell.required && cell.proof?.state !== "passed");
+  if (lost.length > 0)
+    throw new Error(
+      `cases that did not pass on ${storefrontId}: ${JSON.stringify(lost.map(({ caseId, proof }) => ({ caseId, proof })))}`,
+    );
 }
 
 /** Takes everything that is ready on a storefront live, in one movement. Connections that are not ready are named. */

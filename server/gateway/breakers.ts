@@ -2,7 +2,8 @@ import { and, eq } from "drizzle-orm";
 import { afterAsking, type Breaker, isLeftAlone, mayAsk, sound } from "#core/connections/breaker";
 import type { Mode } from "#core/mode";
 import { connectionTroubles } from "../database/schema";
-import type { Runtime } from "../runtime";
+import type { Database } from "../database/open";
+import type { Settings } from "../settings";
 
 interface Side {
   connectionId: string;
@@ -25,7 +26,13 @@ export class Breakers {
   }
 }
 
-type Asking = Pick<Runtime, "breakers" | "db" | "now" | "settings">;
+interface Asking {
+  breakers: Breakers;
+  db: Database;
+  settings: Pick<Settings, "mostFailures">;
+  /** Milliseconds since the epoch. */
+  now(): number;
+}
 
 /** Whether an account may be asked now; how long it is still left alone where not, in milliseconds. */
 export function leftAloneFor({ breakers, now }: Asking, side: Side): number | null {
@@ -47,7 +54,7 @@ export async function noteAnswer(rt: Asking, side: Side, answered: boolean): Pro
 }
 
 /** Says that an account answers again, whichever process found it in trouble. */
-export const overcome = ({ db }: Pick<Runtime, "db">, { connectionId, mode }: Side): Promise<void> =>
+export const overcome = ({ db }: Pick<Asking, "db">, { connectionId, mode }: Side): Promise<void> =>
   db.write([
     db.orm
       .delete(connectionTroubles)
