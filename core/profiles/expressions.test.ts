@@ -53,6 +53,18 @@ describe("an expression of a profile", () => {
     expect(expressionLimits.values).toBeLessThan(100_000);
   });
 
+  it("is bounded in its steps, whatever else the machine does meanwhile", async () => {
+    const list = Array.from({ length: 3_000 }, (_, i) => i);
+    const begun = performance.now();
+    await expect(evaluate("$count(a[$ in $$.a[$ > 1]])", { a: list })).rejects.toMatchObject({
+      code: "expression-failed",
+    });
+    expect(performance.now() - begun).toBeLessThan(15_000);
+    // One that waits for its turn among many others comes to its end.
+    const others = Array.from({ length: 400 }, () => evaluate("$sum(a.($ * 2))", { a: list.slice(0, 200) }));
+    expect(new Set(await Promise.all(others))).toEqual(new Set([39_800]));
+  });
+
   it("never throws anything but its own error, whatever it is", async () => {
     await fc.assert(
       fc.asyncProperty(fc.string({ maxLength: 60 }), fc.jsonValue(), async (source, input) => {
