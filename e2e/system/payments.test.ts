@@ -129,7 +129,7 @@ describe("a provider that misbehaves", () => {
     // Enough for look-ups of other payments as well.
     await world.weather("error", 50);
     const { checkout, payment } = await buy("play-approved");
-    expect(payment.state).toBe("pending");
+    await until("it is noted that it waits", async () => (await now(payment)).state === "pending");
     await fetch(`${world.standins}/weather/karvello`, { method: "DELETE" });
     expect(await pay(world.rt, checkout, world.offerId, "play-approved")).toMatchObject({
       kind: "under-way",
