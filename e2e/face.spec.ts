@@ -72,6 +72,8 @@ test("with ten connections home, board and lever fit, and one press runs every c
   page,
   world,
 }) => {
+  // Some three hundred cases are played, on whatever machine this is.
+  test.setTimeout(400_000);
   connectTen(world);
   await signIn(page, world);
   const at = (path: string) => `${world.env.origins.zahlung}${storefront}${path}`;
@@ -101,7 +103,7 @@ test("with ten connections home, board and lever fit, and one press runs every c
     await page.getByRole("button", { name: new RegExp(`^${title}, Card:`) }).click();
   await page.keyboard.press("ArrowDown");
   await page.keyboard.press("ArrowRight");
-  await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible();
+  await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible({ timeout: 300_000 });
   const slow = await page.evaluate(() => (window as unknown as { slow: number[] }).slow);
   console.log(`   interactions on the running board took ${slow.join(", ") || "under 16"} ms`);
   await accessible(page);
