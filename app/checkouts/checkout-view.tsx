@@ -152,7 +152,7 @@ export function OrderReceipt({
       <Receipt>
         {order.lines.flatMap((line, i) => [
           <dt key={`t${i}`}>
-            {line.quantity > 1 && `${line.quantity} × `}
+            {line.quantity !== 1 && `${line.quantity} × `}
             {line.name}
           </dt>,
           <dd key={`d${i}`}>{text(line.total)}</dd>,

@@ -36,8 +36,8 @@ export function PaymentOrder({ order, locale, to }: { order: Order; locale: stri
           </tbody>
         </Table>
         <Small>
-          {order.email}, {nameOfCode("region", order.country)}, {nameOfCode("language", order.language)},{" "}
-          {order.group}
+          {order.email && <>{order.email}, </>}
+          {nameOfCode("region", order.country)}, {nameOfCode("language", order.language)}, {order.group}
         </Small>
       </Stack>
     </Sheet>

@@ -366,6 +366,80 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/events/{id}/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Have a piece of news sent once more, whether it was taken or not */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description On its way */
+        202: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Event"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/news-address": {
     parameters: {
       query?: never;
@@ -472,6 +546,69 @@ export interface paths {
       };
     };
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/news-address/test": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Have a piece of news sent that says nothing but that news arrives */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description On its way */
+        202: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Event"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
     delete?: never;
     options?: never;
     head?: never;
@@ -1326,6 +1463,57 @@ export interface webhooks {
     patch?: never;
     trace?: never;
   };
+  "news.test": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** News arrives */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            data: {
+              mode: components["schemas"]["Mode"];
+              /** @description The storefront's id. */
+              storefront: string;
+            };
+            /**
+             * Format: date-time
+             * @description When it was said, RFC 3339.
+             */
+            timestamp: string;
+            /** @description Which news. */
+            type: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Taken. Anything but 2xx has it sent again, for three days. */
+        204: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content?: never;
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "order.changed": {
     parameters: {
       query?: never;
@@ -1528,6 +1716,10 @@ export interface components {
         label: string;
       }[];
     };
+    Event: {
+      /** @description The id of the news, under which it is sent. */
+      event: string;
+    };
     /**
      * @description Test speaks to the providers' sandboxes.
      * @enum {unknown}
@@ -1540,9 +1732,9 @@ export interface components {
       currency: string;
       /**
        * Format: email
-       * @description The shopper's.
+       * @description The shopper's; left out where there is none.
        */
-      email: string;
+      email?: string;
       /** @description A shopper group of the storefront. */
       group: string;
       /** @description BCP 47. */
@@ -1550,14 +1742,15 @@ export interface components {
       lines: {
         /** @description As the shopper reads it. */
         name: string;
+        /** @description With up to three decimals. */
         quantity: number;
         /**
-         * @description unit × quantity. Decimal text with no more decimals than the currency has.
+         * @description unit × quantity, rounded to the minor unit. Decimal text with no more decimals than the currency has.
          * @example 12.30
          */
         total: string;
         /**
-         * @description For one. Decimal text with no more decimals than the currency has.
+         * @description For one; negative for a discount. Decimal text with no more decimals than the currency has.
          * @example 12.30
          */
         unit: string;
@@ -1697,10 +1890,25 @@ export interface components {
       /** @description ISO 4217. */
       currency: string;
       /**
+       * @description Why it was declined, if it was.
+       * @enum {unknown}
+       */
+      declineReason:
+        | "insufficient-funds"
+        | "expired-card"
+        | "wrong-code"
+        | "suspected-fraud"
+        | "do-not-honour"
+        | "authentication-failed"
+        | "unspecified"
+        | null;
+      /**
        * @description A dispute about it, if there is or was one.
        * @enum {unknown}
        */
       dispute: "open" | "answered" | "lost" | "won" | null;
+      /** @description What the provider told that it kept; decimal text. */
+      fee: string | null;
       /**
        * @description Authorised, and neither captured nor released. Decimal text with no more decimals than the currency has.
        * @example 12.30
@@ -1718,6 +1926,10 @@ export interface components {
       order: string;
       /** @description Its id. */
       payment: string;
+      /** @description The provider's own number of it. */
+      providerReference: string | null;
+      /** @description Our reference at the provider. */
+      reference: string;
       /**
        * @description Refunded. Decimal text with no more decimals than the currency has.
        * @example 12.30

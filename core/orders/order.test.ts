@@ -34,6 +34,31 @@ describe("readOrder", () => {
     expect(problemsOf({ taxIncluded: false, total: "100.66" })).toEqual([]);
   });
 
+  it("takes discounts as negative lines, parts of a quantity, and an order without an e-mail address", () => {
+    const line = (name: string, quantity: number, unit: string, total: string) => ({
+      ...{ name, quantity, unit, total },
+    });
+    const { email: _, ...anonymous } = good;
+    const metres = [
+      line("Line, by the metre", 2.5, "1.99", "4.98"),
+      line("Club discount", 1, "-1.00", "-1.00"),
+    ];
+    const reading = readOrder({ ...anonymous, lines: metres, shipping: "0.00", tax: "0.00", total: "3.98" });
+    expect(reading).toMatchObject({ ok: true, order: { total: 398, email: "" } });
+    // 2.5 × 1.99 is 4.975: either rounding is taken, and no other.
+    const total = (text: string) =>
+      problemsOf({ lines: [line("Line", 2.5, "1.99", text)], shipping: "0.00", total: text });
+    expect([total("4.97"), total("4.98")]).toEqual([[], []]);
+    expect(total("4.99")).toEqual(["/lines/0/total does-not-add-up"]);
+    expect(problemsOf({ lines: [line("Line", 0.0005, "1.00", "0.00")] })).toContain(
+      "/lines/0/quantity malformed",
+    );
+    const given = [line("Kite", 1, "10.00", "10.00"), line("All of it", 1, "-10.00", "-10.00")];
+    expect(problemsOf({ lines: given, shipping: "0.00", total: "0.00" })).toEqual(["/total does-not-add-up"]);
+    const owed = [line("Kite", 1, "10.00", "10.00"), line("More", 1, "-11.00", "-11.00")];
+    expect(problemsOf({ lines: owed, shipping: "0.00", total: "-1.00" })).toContain("/total negative");
+  });
+
   it("names the field that does not add up", () => {
     const lines = [{ ...good.lines[0], total: "78.01" }, good.lines[1]];
     expect(problemsOf({ lines })).toEqual(["/lines/0/total does-not-add-up", "/total does-not-add-up"]);

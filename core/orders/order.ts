@@ -4,9 +4,13 @@ import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
 import { validated } from "../validated";
 
-/** One thing bought. Amounts in minor units of the order's currency; `total` = `unit` × `quantity`. */
+/**
+ * One thing bought, or a discount, whose amounts are negative. Amounts in minor units of the order's currency; `total` =
+ * `unit` × `quantity`, rounded to the minor unit where the quantity is no whole one.
+ */
 export interface OrderLine {
   name: string;
+  /** Up to three decimals: 2.5 metres. */
   quantity: number;
   unit: number;
   total: number;
@@ -24,6 +28,7 @@ export interface Order {
   country: string;
   language: string;
   group: string;
+  /** The shopper's; empty where the shop has none. */
   email: string;
   returnAddress: string;
 }
@@ -51,7 +56,13 @@ const shape = yup.object({
     .array(
       yup.object({
         name: text(200),
-        quantity: yup.number().strict().integer().min(1).max(100_000).required(),
+        quantity: yup
+          .number()
+          .strict()
+          .min(0.001)
+          .max(100_000)
+          .test("decimals", "may have three decimals", (value) => hasThreeDecimals(value ?? 0))
+          .required(),
         unit: amountText,
         total: amountText,
       }),
@@ -66,9 +77,11 @@ const shape = yup.object({
   country: text(2).test("country", "must be an ISO 3166-1 alpha-2 code", (value) => isCountry(value ?? "")),
   language: text(12).matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "must be a BCP 47 language tag"),
   group: text(40),
-  email: text(254).email(),
+  email: yup.string().strict().max(254).email(),
   returnAddress: text(2000).url(),
 });
+
+const hasThreeDecimals = (value: number): boolean => Math.abs(value * 1000 - Math.round(value * 1000)) < 1e-6;
 
 /** The local development address has no dot, which Yup's own URL pattern refuses. */
 const addressShape = shape.shape({
@@ -99,7 +112,7 @@ export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
 
 /**
  * Reads a shop's order (decimal text amounts) and checks that it adds up:
- * each line's unit × quantity = its total, and lines + shipping (+ tax, unless included) = total.
+ * each line's unit × quantity = its total, and lines + shipping (+ tax, unless included) = total. Only lines may be negative.
  */
 export function readOrder(input: unknown): OrderReading {
   let raw: yup.InferType<typeof addressShape>;
@@ -114,20 +127,21 @@ export function readOrder(input: unknown): OrderReading {
     return { ok: false, problems: [{ pointer: "/currency", code: "unknown-currency", detail }] };
   }
   const problems: FieldProblem[] = [];
-  const amount = (value: string, pointer: string): number => {
+  const amount = (value: string, pointer: string, mayBeNegative = false): number => {
     const parsed = parseDecimal(value, raw.currency);
-    if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
+    if (parsed.ok && (parsed.money.amount >= 0 || mayBeNegative)) return parsed.money.amount;
     problems.push(amountProblem(pointer, value, raw.currency, parsed.ok ? "negative" : parsed.problem));
     return Number.NaN;
   };
   const lines = raw.lines.map((line, i) => ({
     name: line.name,
     quantity: line.quantity,
-    unit: amount(line.unit, `/lines/${i}/unit`),
-    total: amount(line.total, `/lines/${i}/total`),
+    unit: amount(line.unit, `/lines/${i}/unit`, true),
+    total: amount(line.total, `/lines/${i}/total`, true),
   }));
   const order: Order = {
     ...raw,
+    email: raw.email ?? "",
     lines,
     shipping: amount(raw.shipping, "/shipping"),
     tax: amount(raw.tax, "/tax"),
@@ -154,7 +168,9 @@ function sumProblems(order: Order): FieldProblem[] {
   const mismatch = (pointer: string, detail: string) =>
     problems.push({ pointer, code: "does-not-add-up", detail });
   order.lines.forEach((line, i) => {
-    if (line.unit * line.quantity !== line.total) {
+    // Of a quantity that is no whole one, either rounding is taken.
+    const off = Math.abs(line.unit * line.quantity - line.total);
+    if (Number.isInteger(line.quantity) ? off !== 0 : off > 0.5 + 1e-6) {
       mismatch(`/lines/${i}/total`, `${line.quantity} × ${line.unit} is not ${line.total} (minor units)`);
     }
   });

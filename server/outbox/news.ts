@@ -49,6 +49,10 @@ export function paymentForShop(payment: Payment, checkout: Pick<Checkout, "id" |
     dispute: payment.dispute,
     review: payment.review,
     instrument: payment.instrument,
+    declineReason: payment.decline,
+    reference: payment.reference,
+    providerReference: payment.providerRef,
+    fee: payment.fee === null ? null : decimal(payment.fee, currency),
     at: new Date(payment.updatedAt).toISOString(),
   };
 }
@@ -82,6 +86,13 @@ export function newsOfCheckout(rt: Runtime, checkout: Checkout, state: "cancelle
   });
 }
 
+/** News that says nothing but that news arrives; its id beside the statements. */
+export function newsOfTest(rt: Runtime, storefrontId: string, mode: Mode) {
+  const id = rt.ids.next("news");
+  const body = { type: "news.test", data: { storefront: storefrontId, mode } };
+  return { id, statements: newsRow(rt, { dedupe: id, storefrontId, mode, body }, id) };
+}
+
 /** News that the storefront has gone live, with the test orders to close. */
 export function newsOfCutover(
   rt: Runtime,
@@ -110,9 +121,8 @@ interface News {
 export const newsLane = ({ storefrontId, mode }: Pick<News, "storefrontId" | "mode">) =>
   `news:${storefrontId}:${mode}`;
 
-function newsRow(rt: Runtime, { body, ...rest }: News): Statement[] {
+function newsRow(rt: Runtime, { body, ...rest }: News, id = rt.ids.next("news")): Statement[] {
   const now = rt.now();
-  const id = rt.ids.next("news");
   return [
     rt.db.orm
       .insert(outbox)

@@ -242,6 +242,7 @@ export const projected = (standing: Standing, currency: string) => {
     dispute: dispute?.state ?? null,
     disputeDue: dispute?.due ?? null,
     review,
+    decline: isOver(state) ? (standing.refusal?.reason ?? null) : null,
     fee: Object.hasOwn(standing.fees, currency) ? (standing.fees[currency] ?? null) : null,
   };
 };

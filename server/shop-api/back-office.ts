@@ -12,7 +12,8 @@ import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { orders, outbox, payments } from "../database/schema";
 import { cancelOrder } from "../orders/cancel";
 import { orderOf } from "../orders/orders";
-import { orderForShop, paymentForShop } from "../outbox/news";
+import { sendAgain } from "../outbox/deliver";
+import { newsOfTest, orderForShop, paymentForShop } from "../outbox/news";
 import { act } from "../payments/actions";
 import { wantsTwo } from "../payments/second-person";
 import type { Runtime } from "../runtime";
@@ -248,4 +249,23 @@ export async function listEvents(rt: Runtime, request: Request, { caller, read }
     status: 200,
     body: { events: page.map(({ id, body }) => ({ id, ...(JSON.parse(body) as object) })), next },
   };
+}
+
+/** Puts a piece of news into the outbox that says nothing but that news arrives. */
+export async function postNewsTest(rt: Runtime, { caller }: Pick<Call, "caller">): Promise<Answer> {
+  const { id, statements } = newsOfTest(rt, caller.storefrontId, caller.mode);
+  await rt.db.write(statements);
+  rt.nudge();
+  return { status: 202, body: { event: id } };
+}
+
+/** Sends a piece of news once more, whether it was taken or not. */
+export async function postEventAgain(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
+  const [news] = await rt.db.orm
+    .select()
+    .from(outbox)
+    .where(eq(outbox.id, String(request.params.id)));
+  if (news?.storefrontId !== caller.storefrontId || news.mode !== caller.mode) throw notFound("event");
+  await sendAgain(rt, news);
+  return { status: 202, body: { event: news.id } };
 }

@@ -262,6 +262,26 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+    "/news-address/test": {
+      post: {
+        summary: "Have a piece of news sent that says nothing but that news arrives",
+        responses: {
+          "202": { description: "On its way", content: json(ref("Event")) },
+          ...readingRefused,
+        },
+      },
+    },
+    "/events/{id}/again": {
+      post: {
+        summary: "Have a piece of news sent once more, whether it was taken or not",
+        parameters: [byId],
+        responses: {
+          "202": { description: "On its way", content: json(ref("Event")) },
+          "404": problemResponse,
+          ...readingRefused,
+        },
+      },
+    },
     "/orders/{reference}": {
       get: {
         summary: "Read an order by your own reference, with every payment that was tried",
@@ -298,6 +318,10 @@ export const openApi = (origin: string) => ({
       order: text("The shop's order number."),
       mode: ref("Mode"),
       state: { enum: ["cancelled", "expired"] },
+    }),
+    "news.test": newsOf("News arrives", {
+      storefront: text("The storefront's id."),
+      mode: ref("Mode"),
     }),
     "test-orders.close": newsOf("The storefront has gone live: close these test orders", {
       orders: { type: "array", items: text("A shop's order number.") },

@@ -27,6 +27,8 @@ import {
   listEvents,
   listOrders,
   listPaymentsForShop,
+  postEventAgain,
+  postNewsTest,
   postCancel,
   postExpire,
 } from "./back-office";
@@ -80,6 +82,14 @@ export function shopApi(rt: Runtime): Router {
   router.put(
     "/news-address",
     on((request, call) => putNewsAddress(rt, request, call)),
+  );
+  router.post(
+    "/news-address/test",
+    on((_, call) => postNewsTest(rt, call)),
+  );
+  router.post(
+    "/events/:id/again",
+    on((request, call) => postEventAgain(rt, request, { ...call, read })),
   );
   router.post(
     "/offers",

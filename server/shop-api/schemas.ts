@@ -1,6 +1,6 @@
 import { withheldCodes } from "#core/offers/decide";
 import { orderStates } from "#core/orders/paid";
-import { disputeStates, paymentStates } from "#core/payments/facts";
+import { declineReasons, disputeStates, paymentStates } from "#core/payments/facts";
 
 export const text = (description: string, extra: object = {}) => ({ type: "string", description, ...extra });
 const amount = (description: string) =>
@@ -53,7 +53,6 @@ export const schemas = {
       "country",
       "language",
       "group",
-      "email",
       "returnAddress",
     ],
     properties: {
@@ -66,9 +65,14 @@ export const schemas = {
           required: ["name", "quantity", "unit", "total"],
           properties: {
             name: text("As the shopper reads it."),
-            quantity: { type: "integer", minimum: 1 },
-            unit: amount("For one."),
-            total: amount("unit × quantity."),
+            quantity: {
+              type: "number",
+              minimum: 0.001,
+              maximum: 100_000,
+              description: "With up to three decimals.",
+            },
+            unit: amount("For one; negative for a discount."),
+            total: amount("unit × quantity, rounded to the minor unit."),
           },
         },
       },
@@ -83,7 +87,7 @@ export const schemas = {
       country: text("ISO 3166-1 alpha-2."),
       language: text("BCP 47."),
       group: text("A shopper group of the storefront."),
-      email: text("The shopper's.", { format: "email" }),
+      email: text("The shopper's; left out where there is none.", { format: "email" }),
       returnAddress: text("Where the shopper comes back to.", { format: "uri" }),
     },
   },
@@ -185,8 +189,13 @@ export const schemas = {
     dispute: { enum: [...disputeStates, null], description: "A dispute about it, if there is or was one." },
     review: { enum: ["open", "passed", "refused", null], description: "The provider's check for fraud." },
     instrument: maybe("What was paid with, as the shopper knows it."),
+    declineReason: { enum: [...declineReasons, null], description: "Why it was declined, if it was." },
+    reference: text("Our reference at the provider."),
+    providerReference: maybe("The provider's own number of it."),
+    fee: maybe("What the provider told that it kept; decimal text."),
     at: text("When it last changed, RFC 3339.", { format: "date-time" }),
   }),
+  Event: whole({ event: text("The id of the news, under which it is sent.") }),
   Problem: {
     type: "object",
     required: ["type", "title", "status", "detail"],

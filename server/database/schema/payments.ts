@@ -11,6 +11,7 @@ import type { FingerprintParts } from "#core/fingerprint";
 import type { Order } from "#core/orders/order";
 import type { CapturePolicy } from "#core/offers/offer";
 import {
+  type DeclineReason,
   disputeStates,
   type DisputeState,
   type FactSource,
@@ -138,6 +139,8 @@ export const payments = sqliteTable(
     review: text().$type<FraudReview["state"]>(),
     /** What the provider told that it kept, in the payment's own currency; null: nothing was told. */
     fee: integer(),
+    /** Why it came to nothing, where the provider said so in words that the profile explains. */
+    decline: text().$type<DeclineReason>(),
     stage: text(),
     version: integer().notNull(),
     /** Settings the payment ran with, for proofs. */
