@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
-import { checkoutOf } from "#server/checkouts/checkouts";
-import { chooseAgain, expireCheckout, NotLetGo } from "#server/checkouts/leave";
+import { endCheckout } from "#server/checkouts/leave";
 import { changeSettings } from "#server/audit/audit";
 import { cancelOrder } from "#server/orders/cancel";
 import { orderHere } from "#server/orders/list";
@@ -74,16 +73,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   if (press === "expire") {
     const id = String(form.get("checkout") ?? "");
-    if (!found.checkouts.some((one) => one.id === id))
-      throw data("There is no such checkout.", { status: 404 });
-    const checkout = await checkoutOf(rt, id);
-    try {
-      if (checkout && (await chooseAgain(rt, checkout)) === "free")
-        await expireCheckout(rt, (await checkoutOf(rt, id)) ?? checkout);
-    } catch (error) {
-      if (!(error instanceof NotLetGo)) throw error;
-    }
-    if ((await checkoutOf(rt, id))?.state === "open") return notLetGo();
+    const checkout = found.checkouts.find((one) => one.id === id);
+    if (!checkout) throw data("There is no such checkout.", { status: 404 });
+    if (!(await endCheckout(rt, checkout))) return notLetGo();
     return { ok: true, says: "The checkout has ended." } satisfies Answer;
   }
   throw data("That cannot be done here.", { status: 400 });

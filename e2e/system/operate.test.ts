@@ -14,7 +14,7 @@ import { storefrontNow } from "#server/storefronts/now";
 import { takeLate } from "#server/payments/late";
 import { addNote, notesOf } from "#server/payments/notes";
 import { paymentOf } from "#server/payments/record";
-import { decideRefund, refundOrAsk, refundRequestsOf } from "#server/payments/second-person";
+import { decideRefund, refundOrAsk, refundRequestsOf, wantsTwo } from "#server/payments/second-person";
 import { captureMany, toCapture } from "#server/payments/to-capture";
 import { forgetView, saveView, viewQuery, viewsOf } from "#server/payments/views";
 import { setMoneyTerms } from "#server/storefronts/storefronts";
@@ -59,8 +59,9 @@ describe("a refund that wants two people", () => {
   it("is asked for, told of, and made when somebody else agrees", async () => {
     await setMoneyTerms(rt(), "ida", DE, { ...usualTerms, secondPersonFrom: { EUR: 2000 } });
     const payment = await buy(await kite("TWO-PEOPLE"), "play-approved");
-    // Below the line one person is enough.
+    // Below the line one person is enough; in parts it is no smaller.
     expect((await refundOrAsk(rt(), "ida", await now(payment), press(1999, "small"))).ok).toBe(true);
+    expect(await wantsTwo(rt(), await now(payment), 1)).toBe(true);
     expect(await refundOrAsk(rt(), "ida", await now(payment), press(2000, "mute", ""))).toMatchObject({
       ok: false,
     });

@@ -110,6 +110,17 @@ export async function expireCheckout(rt: Runtime, checkout: Checkout): Promise<v
   rt.nudge();
 }
 
+/** Ends an open checkout before its time. False while a payment under way could not be let go of. */
+export async function endCheckout(rt: Runtime, checkout: Checkout): Promise<boolean> {
+  const now = async () => (await checkoutOf(rt, checkout.id)) ?? checkout;
+  try {
+    if ((await chooseAgain(rt, checkout)) === "free") await expireCheckout(rt, await now());
+  } catch (error) {
+    if (!(error instanceof NotLetGo)) throw error;
+  }
+  return (await now()).state !== "open";
+}
+
 /** Voids a pending payment. False when it turned out to be paid, or the provider did not say. */
 async function letGo(
   rt: Runtime,

@@ -47,7 +47,8 @@ export async function noteAnswer(rt: Asking, side: Side, answered: boolean): Pro
   if (answered && before === sound) return;
   const after = afterAsking(before, answered, rt.now(), rt.settings.mostFailures);
   rt.breakers.keep(side, after);
-  if (isLeftAlone(after) && !isLeftAlone(before)) {
+  // Each time anew: another process may have found in between that it answers.
+  if (isLeftAlone(after) && after.times > before.times) {
     const row = { ...side, since: rt.now() };
     await rt.db.write([rt.db.orm.insert(connectionTroubles).values(row).onConflictDoNothing()]);
   } else if (isLeftAlone(before) && !isLeftAlone(after)) await overcome(rt, side);

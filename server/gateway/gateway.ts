@@ -162,8 +162,9 @@ export async function call<N extends OperationName>(
   }
   try {
     const answer = await ask(rt, line, name, input, options);
-    // What is made of an answer on purpose says nothing about the provider.
-    if (!options.fault) await noteAnswer(rt, line, !failed(answer));
+    // What is made of an answer on purpose, or never went out, says nothing about the provider.
+    const wentOut = answer.kind !== "unanswered" || answer.because !== "not-allowed";
+    if (!options.fault && wentOut) await noteAnswer(rt, line, !failed(answer));
     return answer;
   } catch (error) {
     if (!(error instanceof ProfileError)) throw error;
@@ -180,8 +181,7 @@ const isGuarded: ReadonlySet<OperationName> = new Set([
 
 /** Whether a provider did not answer, or broke. */
 const failed = (answer: GatewayAnswer<unknown>): boolean =>
-  (answer.kind === "unanswered" && answer.because !== "not-allowed") ||
-  (answer.kind === "refused" && answer.problem.kind === "provider-fault");
+  answer.kind === "unanswered" || (answer.kind === "refused" && answer.problem.kind === "provider-fault");
 
 async function ask<N extends OperationName>(
   rt: Runtime,

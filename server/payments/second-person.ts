@@ -22,10 +22,15 @@ export const refundRequestsOf = (rt: Runtime, paymentId: string): Promise<Refund
     .limit(50)
     .execute();
 
-/** Whether an owner has set that a refund of this amount, minor units, wants two people. */
+/**
+ * Whether an owner has set that a refund of this amount, minor units, wants two people. With what was refunded of the
+ * payment before: in parts it is no smaller.
+ */
 export async function wantsTwo(rt: Runtime, payment: Payment, amount: number): Promise<boolean> {
   const storefront = await storefrontOf(rt, payment.storefrontId);
-  return storefront !== null && needsSecondPerson(storefront.money, { amount, currency: payment.currency });
+  const { refunded, refunding, currency } = payment;
+  const all = { amount: refunded + refunding + amount, currency };
+  return storefront !== null && needsSecondPerson(storefront.money, all);
 }
 
 /** Whether a press did what it was for, or waits for somebody else to agree. */

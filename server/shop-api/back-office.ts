@@ -7,7 +7,7 @@ import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { paymentStates } from "#core/payments/facts";
 import type { Told } from "#core/said";
 import { checkoutOf } from "../checkouts/checkouts";
-import { chooseAgain, expireCheckout, NotLetGo } from "../checkouts/leave";
+import { endCheckout } from "../checkouts/leave";
 import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { orders, outbox, payments } from "../database/schema";
 import { cancelOrder } from "../orders/cancel";
@@ -130,17 +130,11 @@ export async function postExpire(rt: Runtime, request: Request, { caller }: Call
   const checkout = await checkoutOf(rt, id);
   if (!checkout || checkout.storefrontId !== caller.storefrontId || checkout.mode !== caller.mode)
     throw notFound("checkout");
-  try {
-    if ((await chooseAgain(rt, checkout)) === "free")
-      await expireCheckout(rt, (await checkoutOf(rt, id)) ?? checkout);
-  } catch (error) {
-    if (!(error instanceof NotLetGo)) throw error;
-  }
-  const now = (await checkoutOf(rt, id)) ?? checkout;
-  if (now.state === "open")
+  if (!(await endCheckout(rt, checkout)))
     throw new ProblemError(
       problem(409, "not-let-go", "Not let go", "A payment under way could not be let go of yet. Ask again."),
     );
+  const now = (await checkoutOf(rt, id)) ?? checkout;
   return { status: 200, body: { checkout: now.id, order: now.reference, state: now.state } };
 }
 
