@@ -228,8 +228,8 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
           title={`Cancel order ${order.reference}?`}
           says={
             <p>
-              Its checkouts end, and whatever is asked of a shopper is let go of. The shop is not told by
-              this.
+              Its checkouts end, and whatever is asked of a shopper is let go of. The shop is told that they
+              have ended.
             </p>
           }
           onClose={() => setAsking(false)}

@@ -4,6 +4,7 @@ import { guard, guardFailed } from "../database/guard";
 import type { OrderRow } from "../database/rows";
 import { checkouts, orders } from "../database/schema";
 import { takeOff } from "../jobs/jobs";
+import { newsOfCheckout } from "../outbox/news";
 import type { Runtime } from "../runtime";
 import { orderOf } from "./orders";
 
@@ -33,10 +34,12 @@ export async function cancelOrder(rt: Runtime, order: OrderRow): Promise<OrderRo
         .set({ state: "cancelled", closedAt: rt.now() })
         .where(and(eq(checkouts.orderId, seen.id), eq(checkouts.state, "open"))),
       ...open.map(({ id }) => takeOff("expire-checkout", id)),
+      ...open.filter((one) => one.origin === "shop").flatMap((one) => newsOfCheckout(rt, one, "cancelled")),
     ]);
   } catch (error) {
     if (!guardFailed(error)) throw error;
     return null;
   }
+  rt.nudge();
   return next;
 }
