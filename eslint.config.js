@@ -30,12 +30,9 @@ function direction(room, { may, also }) {
   };
 }
 
-const thinking = ["ajv", "canonicalize", "jose", "jsonata", "jsonc-parser", "minisearch", "re2js"].concat([
-  "standardwebhooks",
-  "structured-headers",
-  "yup",
-  "node:crypto",
-]);
+const thinking = ["ajv", "canonicalize", "jose", "jsonata", "jsonc-parser", "minisearch", "papaparse"].concat(
+  ["re2js", "standardwebhooks", "structured-headers", "yup", "node:crypto"],
+);
 
 const pure = {
   files: ["core/**/*.ts"],

@@ -123,7 +123,7 @@ const livePayments = (count: number): Said =>
 const aboutNext: ReadonlySet<string> = new Set(["cases", "wording", "stages", "place"]);
 
 /** Gates that stopped holding for what is live. While an edit waits, what it still lacks is no fault of live. */
-const slippedOf = ({ live, waits, closedGates }: Progress) =>
+export const slippedOf = ({ live, waits, closedGates }: Progress) =>
   live === "live" ? closedGates.filter((gate) => !(waits && aboutNext.has(gate.id))) : [];
 
 function wayOf(

@@ -378,6 +378,15 @@ await until("what a look-up settles", async () => {
   return open.rows[0]?.n === 0;
 });
 await setClock(0);
+// Both accounts for cards are paid out; what is sold after that waits for the next time.
+await atKarvello.press("live", "send-out");
+await outlet.desk.press("live", "close-day", { account: await outlet.desk.account("live", "Kites Ltd") });
+await until("the payouts", async () => {
+  const read = await rt.db.client.execute(
+    "select count(*) as n from payouts where is_read = 1 and told = state",
+  );
+  return read.rows[0]?.n === 2;
+});
 // A card holder whose bank asks, a few days before it wants an answer.
 const [charged] = (
   await rt.db.client.execute(

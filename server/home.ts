@@ -1,5 +1,5 @@
 import { said, type Told } from "#core/said";
-import { type Progress, type Track, trackOf } from "#core/track";
+import { type Progress, trackOf, type Track } from "#core/track";
 import { interlockingFrom, wouldChange } from "./cutover/interlocking";
 import { domainProven, keysProven, type Standing, standingsOf, webhookProven } from "./cutover/standing";
 import { nameOf } from "./offers/names";
@@ -32,15 +32,7 @@ export function tracksFrom(standings: readonly Standing[]): ConnectionTrack[] {
 const made = new WeakMap<readonly Standing[], ConnectionTrack[]>();
 
 function trackFrom(standing: Standing): ConnectionTrack {
-  const { connection, profile, test, offers, pair } = standing;
-  const locked = interlockingFrom(standing);
-  const { gates } = locked;
-  const resting = pair.live === "live" && offers.every((one) => one.offer.offer.offInTest);
-  const offerGate = gates.find((gate) => ["wording", "stages"].includes(gate.id) && !gate.open);
-  const off = offers.length > 0 && offers.every((one) => one.offer.offer.offInTest);
-  const counted = offers.filter((one) => !one.offer.offer.offInTest || off);
-  const sum = (pick: (one: CaseCount) => number) =>
-    counted.reduce((total, one) => total + pick(one.cases), 0);
+  const { connection, profile, offers, pair } = standing;
   return {
     connectionId: connection.id,
     name: connection.name,
@@ -51,22 +43,36 @@ function trackFrom(standing: Standing): ConnectionTrack {
       name: nameOf(offer),
       live: pair.live === "live" && offer.live !== null && !offer.offer.offInLive,
     })),
-    track: trackOf({
-      keysProven: keysProven(standing, test),
-      webhookProven: webhookProven(standing, test),
-      domainProven: domainProven(standing, test),
-      connectBlock: connectBlockOf(standing),
-      offered: offers.length > 0,
-      offerBlock: resting ? null : off ? said("home.offer-switched-off") : (offerGate?.says ?? null),
-      casesRequired: sum((one) => one.required),
-      casesGreen: sum((one) => one.green),
-      casesFailed: sum((one) => one.failed.length),
-      live: pair.live,
-      waits: !resting && wouldChange(standing, locked),
-      // What is switched off in test bars nothing: live goes on with what was cut over.
-      closedGates: gates.filter((gate) => !gate.open && !(resting && aboutOffers.has(gate.id))),
-      livePayments: standing.livePayments,
-    }),
+    track: trackOf(progressOf(standing)),
+  };
+}
+
+/** How far a connection has come on the line. */
+export function progressOf(standing: Standing): Progress {
+  const { test, offers, pair } = standing;
+  const locked = interlockingFrom(standing);
+  const { gates } = locked;
+  const resting = pair.live === "live" && offers.every((one) => one.offer.offer.offInTest);
+  const offerGate = gates.find((gate) => ["wording", "stages"].includes(gate.id) && !gate.open);
+  const off = offers.length > 0 && offers.every((one) => one.offer.offer.offInTest);
+  const counted = offers.filter((one) => !one.offer.offer.offInTest || off);
+  const sum = (pick: (one: CaseCount) => number) =>
+    counted.reduce((total, one) => total + pick(one.cases), 0);
+  return {
+    keysProven: keysProven(standing, test),
+    webhookProven: webhookProven(standing, test),
+    domainProven: domainProven(standing, test),
+    connectBlock: connectBlockOf(standing),
+    offered: offers.length > 0,
+    offerBlock: resting ? null : off ? said("home.offer-switched-off") : (offerGate?.says ?? null),
+    casesRequired: sum((one) => one.required),
+    casesGreen: sum((one) => one.green),
+    casesFailed: sum((one) => one.failed.length),
+    live: pair.live,
+    waits: !resting && wouldChange(standing, locked),
+    // What is switched off in test bars nothing: live goes on with what was cut over.
+    closedGates: gates.filter((gate) => !gate.open && !(resting && aboutOffers.has(gate.id))),
+    livePayments: standing.livePayments,
   };
 }
 

@@ -90,6 +90,7 @@ function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): T
         { to: `${at}/operate/orders`, words: "Orders" },
         { to: `${at}/operate/to-capture`, words: "To capture" },
         { to: `${at}/operate/fees`, words: "Fees" },
+        { to: `${at}/operate/payouts`, words: "Payouts" },
         { to: `${at}/operate/findings`, words: "Findings" },
         { to: `${at}/operate/webhooks`, words: "Webhooks" },
         { to: `${at}/exchanges`, words: "Exchanges" },

@@ -4,7 +4,7 @@ import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { countryWithin, namesOfCodes } from "#core/places/names";
-import { declining, type Finding as SaidFinding, findingsOf } from "#server/findings/current";
+import { type Finding as SaidFinding, findingsOf } from "#server/findings/current";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
@@ -52,7 +52,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     name,
     about: `${domain}, selling from ${countryWithin(country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
-    findings: [...(today ? declining(today) : []), ...findings],
+    findings,
     today: today && {
       ...today,
       captured: sums(today.captured, localeOf(storefront)),

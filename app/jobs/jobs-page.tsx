@@ -60,6 +60,9 @@ const words: Record<JobKind, string> = {
   "follow-silence": "Find addresses that have fallen silent",
   "follow-holds": "Find money whose hold ends soon",
   "follow-troubles": "Ask providers in trouble whether they answer again",
+  "follow-standings": "Look after live accounts and gates",
+  "follow-payouts": "Find accounts whose payouts are to be read",
+  "read-payouts": "Read what an account was paid out",
   "tell-findings": "Tell people what was found",
   prune: "Forget what is of no use any more",
 };

@@ -249,31 +249,33 @@ export function DataTable<R>({
         </Row>
         {rows.length > 0 && (
           <Row>
-            <MenuTrigger>
-              <Trigger>
-                <Columns3 size={15} aria-hidden /> Columns
-              </Trigger>
-              <Popover>
-                <Menu
-                  aria-label="Columns"
-                  selectionMode="multiple"
-                  selectedKeys={visible.map((one) => one.id)}
-                  disabledKeys={columns.filter((one) => one.always).map((one) => one.id)}
-                  onSelectionChange={(keys) => {
-                    const list = columns.filter((one) => keys === "all" || keys.has(one.id));
-                    void navigate(to({ columns: list.map((one) => one.id).join(",") }), {
-                      preventScrollReset: true,
-                    });
-                  }}
-                >
-                  {columns.map((one) => (
-                    <Item key={one.id} id={one.id}>
-                      {({ isSelected }) => `${isSelected ? "☑" : "☐"} ${one.head || "Acts"}`}
-                    </Item>
-                  ))}
-                </Menu>
-              </Popover>
-            </MenuTrigger>
+            {columns.some((one) => !one.always) && (
+              <MenuTrigger>
+                <Trigger>
+                  <Columns3 size={15} aria-hidden /> Columns
+                </Trigger>
+                <Popover>
+                  <Menu
+                    aria-label="Columns"
+                    selectionMode="multiple"
+                    selectedKeys={visible.map((one) => one.id)}
+                    disabledKeys={columns.filter((one) => one.always).map((one) => one.id)}
+                    onSelectionChange={(keys) => {
+                      const list = columns.filter((one) => keys === "all" || keys.has(one.id));
+                      void navigate(to({ columns: list.map((one) => one.id).join(",") }), {
+                        preventScrollReset: true,
+                      });
+                    }}
+                  >
+                    {columns.map((one) => (
+                      <Item key={one.id} id={one.id}>
+                        {({ isSelected }) => `${isSelected ? "☑" : "☐"} ${one.head || "Acts"}`}
+                      </Item>
+                    ))}
+                  </Menu>
+                </Popover>
+              </MenuTrigger>
+            )}
             {csv && (
               <a href={csv + search} download>
                 <Download size={15} aria-hidden /> CSV

@@ -40,7 +40,7 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
     case "fee":
       return `fee of ${sum(statement.amount, statement.currency)}`;
     case "settlement":
-      return `${sum(statement.amount, statement.currency)} paid out`;
+      return `${sum(statement.amount)} paid out${statement.state === "failed" ? ", and came back" : ""}`;
   }
 }
 

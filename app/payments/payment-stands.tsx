@@ -1,4 +1,5 @@
 import { ExternalLink } from "lucide-react";
+import { Link } from "react-router";
 import { styled } from "styled-components";
 import { CopyValue } from "../parts/copy";
 import { Says } from "../parts/marks";
@@ -39,6 +40,7 @@ export function PaymentStands({
   provider,
   dashboard,
   expectedFee,
+  payouts,
   locale,
 }: {
   payment: StandsView;
@@ -47,6 +49,8 @@ export function PaymentStands({
   dashboard: string | null;
   /** What it should cost by the published rates, minor units; null where nothing is published. */
   expectedFee: number | null;
+  /** What payouts hold of it. */
+  payouts: { id: string; state: string; paidAt: number; amount: number; currency: string }[];
   locale: string;
 }) {
   const sum = (amount: number) => <Amount amount={amount} currency={payment.currency} locale={locale} />;
@@ -96,6 +100,22 @@ export function PaymentStands({
                     {payment.fee !== null && <Says meaning="waits">otherwise than published</Says>}
                   </>
                 )}
+              </dd>
+            </>
+          )}
+          {payouts.length > 0 && (
+            <>
+              <dt>Paid out</dt>
+              <dd className="amount">
+                {payouts.map((one) => (
+                  <div key={`${one.id} ${one.amount}`}>
+                    <Amount amount={one.amount} currency={one.currency} locale={locale} />{" "}
+                    {one.state === "failed" ? "came back" : "with"}{" "}
+                    <Link to={`../operate/payouts/${one.id}`}>
+                      the payout of <When at={one.paidAt} />
+                    </Link>
+                  </div>
+                ))}
               </dd>
             </>
           )}

@@ -4,6 +4,7 @@ import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { methodOf, paymentPageOf } from "#core/profiles/profile";
+import { payoutsOfPayment } from "#server/payouts/list";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { expectedFeeOf } from "#server/costs/charged";
 import { lookUp } from "#server/checkouts/look-up";
@@ -64,17 +65,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations, findings, newer, notes, requests] = await Promise.all([
-    checkoutOf(rt, payment.checkoutId),
-    storyOf(rt, payment),
-    actionsOf(rt, payment, profile),
-    newsAbout(rt, payment.id),
-    operationsOf(rt, payment.id),
-    findingsAbout(rt, payment.id),
-    newerKeysOf(rt, payment),
-    notesOf(rt, payment.id),
-    refundRequestsOf(rt, payment.id),
-  ]);
+  const [checkout, story, allowed, news, operations, findings, newer, notes, requests, paid] =
+    await Promise.all([
+      checkoutOf(rt, payment.checkoutId),
+      storyOf(rt, payment),
+      actionsOf(rt, payment, profile),
+      newsAbout(rt, payment.id),
+      operationsOf(rt, payment.id),
+      findingsAbout(rt, payment.id),
+      newerKeysOf(rt, payment),
+      notesOf(rt, payment.id),
+      refundRequestsOf(rt, payment.id),
+      payoutsOfPayment(rt, payment.id),
+    ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
   const { refusal, dispute } = fold(story.facts);
@@ -108,6 +111,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     }),
     notes,
     requests,
+    payouts: paid.map(({ payout: { id, state, paidAt }, amount, currency }) => ({
+      ...{ id, state, paidAt, amount, currency },
+    })),
     viewer: context.get(personContext).email,
     expectedFee: await expectedFeeOf(rt, await mustStandAt(context, params.storefront), payment),
     score: story.score,
@@ -291,6 +297,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           provider={provider}
           dashboard={loaderData.dashboard}
           expectedFee={loaderData.expectedFee}
+          payouts={loaderData.payouts}
           locale={locale}
         />
       </Halves>

@@ -71,7 +71,7 @@ describe("what a person should look at about a payment", () => {
   it("opens, goes away by itself, comes back, and stays settled once a person has settled it", () => {
     const wanted = found([paid, { object: "misfit", amount: 1, currency: "EUR" }]);
     const known = (change: Partial<KnownFinding>): KnownFinding => ({
-      ...{ id: "f", kind: "other-amount", detail: "1 EUR ", state: "open", person: null },
+      ...{ kind: "other-amount", detail: "1 EUR ", state: "open", person: null },
       ...change,
     });
     expect(changesOf(wanted, [])).toEqual({ opened: wanted, back: [], gone: [] });

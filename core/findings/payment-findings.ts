@@ -80,22 +80,26 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   return findings;
 }
 
-/** What is known of a finding that was made before. */
-export interface KnownFinding {
-  id: string;
-  kind: PaymentFindingKind;
+/** One finding, of whichever kind, and what is known of one that was made before. */
+interface AnyFinding<Kind extends string = string> {
+  kind: Kind;
   detail: string;
+}
+export interface KnownFinding extends AnyFinding {
   state: "open" | "snoozed" | "resolved";
   /** Who resolved it; null: it went away by itself. */
   person: string | null;
 }
 
 /** Findings that do not follow from where a payment stands: whatever made them ends them. */
-const standAlone: ReadonlySet<PaymentFindingKind> = new Set(["question", "refund-to-agree"]);
+const standAlone: ReadonlySet<string> = new Set<PaymentFindingKind>(["question", "refund-to-agree"]);
 
-/** What changes about a payment's findings: new ones, those that came back, and those that went away by themselves. */
-export function changesOf(wanted: readonly PaymentFinding[], known: readonly KnownFinding[]) {
-  const same = (one: PaymentFinding) => (other: KnownFinding) =>
+/** What changes about the findings of one subject: new ones, those that came back, and those that went away by themselves. */
+export function changesOf<Wanted extends AnyFinding, Known extends KnownFinding>(
+  wanted: readonly Wanted[],
+  known: readonly Known[],
+) {
+  const same = (one: AnyFinding) => (other: AnyFinding) =>
     one.kind === other.kind && one.detail === other.detail;
   return {
     opened: wanted.filter((one) => !known.some(same(one))),

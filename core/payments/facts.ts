@@ -142,12 +142,19 @@ export interface Fee extends Ordered {
   currency: string;
 }
 
-/** What of a payment was paid out, in minor units of `currency`. */
+/**
+ * What of a payment a payout holds, in minor units of the payment's currency; below nothing where it was taken back. `fee` is
+ * what was kept of it, in minor units of `settled`, the payout's currency.
+ */
 export interface Settlement extends Ordered {
   object: "settlement";
   id: string;
+  payout: string;
   amount: number;
-  currency: string;
+  fee: number;
+  settled: string;
+  /** A payout that was made can still come back. */
+  state: "paid" | "failed";
 }
 
 /** A statement about an object that has an identity of its own, so that statements about it follow each other. */

@@ -71,6 +71,11 @@ const statement: fc.Arbitrary<Statement> = fc
         .constantFrom("open" as const, "passed" as const, "refused" as const)
         .map((state): Statement => ({ object: "review", id: "r", state })),
       amount.map((n): Statement => ({ object: "fee", id: "f", amount: n, currency: "EUR" })),
+      fc
+        .tuple(id, amount, amount, fc.constantFrom("paid" as const, "failed" as const))
+        .map(([of, n, fee, state]): Statement => ({
+          ...{ object: "settlement", id: of, payout: "p", amount: n, fee, settled: "EUR", state },
+        })),
       amount.map((n): Statement => ({ object: "misfit", amount: n, currency: "EUR" })),
     ),
     sequence,
@@ -245,6 +250,21 @@ describe("fold", () => {
     const misfit: Statement = { object: "misfit", amount: 99_999_999, currency: "EUR" };
     expect(standingOf(held(900), misfit)).toMatchObject({ authorised: 900, misfits: [misfit] });
     expect(standingOf(move("refund", "1", 5)).contradiction).toBe(true);
+  });
+
+  it("knows what was paid out, less what was taken back or came back, and the fee where nobody else tells it", () => {
+    const settled = (id: string, n: number, fee: number, state: "paid" | "failed" = "paid"): Statement => ({
+      ...{ object: "settlement", id, payout: id.slice(0, 1), amount: n, fee, settled: "EUR", state },
+    });
+    const taken = move("capture", "c", 900);
+    expect(standingOf(taken)).toMatchObject({ paidOut: 0, fees: {} });
+    expect(standingOf(taken, settled("A1", 900, 34))).toMatchObject({ paidOut: 900, fees: { EUR: 34 } });
+    expect(standingOf(taken, settled("A1", 900, 34), settled("B1", -300, 0)).paidOut).toBe(600);
+    // A payout that came back has paid nothing, in whichever order that is heard.
+    const back = settled("A1", 900, 34, "failed");
+    expect(standingOf(back, taken, settled("A1", 900, 34))).toMatchObject({ paidOut: 0, fees: {} });
+    const told: Statement = { object: "fee", id: "f", amount: 30, currency: "EUR" };
+    expect(standingOf(taken, settled("A1", 900, 34), told).fees).toEqual({ EUR: 30 });
   });
 
   it("adds up fees by currency and says when a hold ends", () => {

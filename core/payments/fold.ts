@@ -111,7 +111,7 @@ function amountsOf(objects: Objects, totals: Totals): Omit<Amounts, "inDispute" 
     refunding: inState(refunds, "requested", "pending"),
     refundsFailed: inState(refunds, "failed"),
     held: authorised - captured - released,
-    paidOut: sum(objects.of("settlement")),
+    paidOut: sum(objects.of("settlement").filter(({ state }) => state === "paid")),
   };
 }
 
@@ -158,9 +158,14 @@ function refusalOf(objects: Objects, totals: Totals): Refusal | null {
     .reduce<Refusal | null>((strongest, attempt) => stronger(strongest, attempt), totals.refusal);
 }
 
+/** What the provider told of its fees; where it tells none of them at the payment, what payouts show was kept. */
 function feesOf(objects: Objects): Record<string, number> {
   const fees: Record<string, number> = {};
-  for (const { amount, currency } of objects.of("fee")) fees[currency] = (fees[currency] ?? 0) + amount;
+  const add = (amount: number, currency: string) => (fees[currency] = (fees[currency] ?? 0) + amount);
+  const told = objects.of("fee");
+  for (const { amount, currency } of told) add(amount, currency);
+  if (told.length > 0) return fees;
+  for (const { fee, settled, state } of objects.of("settlement")) if (state === "paid") add(fee, settled);
   return fees;
 }
 

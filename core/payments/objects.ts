@@ -8,6 +8,7 @@ import {
   type FraudReview,
   type Identified,
   type Movement,
+  type Settlement,
 } from "./facts";
 
 /** How far on each state of a list is. */
@@ -28,7 +29,7 @@ const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = 
   dispute: ({ stage, state }: Dispute) => stage * disputeStates.length + disputes[state],
   review: ({ state }: FraudReview) => ["open", "passed", "refused"].indexOf(state),
   fee: () => 0,
-  settlement: () => 0,
+  settlement: ({ state }: Settlement) => (state === "failed" ? 1 : 0),
 };
 
 /**

@@ -87,6 +87,44 @@ export interface TokenReading {
   token?: string;
 }
 
+/** What was paid out to the merchant, in the provider's own word for its state. An amount below nothing was taken. */
+export interface PayoutReading {
+  id: string;
+  currency: string;
+  amount: number;
+  state: string;
+  /** When it was paid, and when it is on the account, in milliseconds since the epoch. */
+  at: number;
+  arrives?: number;
+}
+
+/** One entry of a payout, minor units: `amount` of `currency` as the shopper paid it, `fee` and `net` of `settled`. */
+export interface EntryReading {
+  id: string;
+  /** The provider's own word for what it is. */
+  kind: string;
+  /** The payment, by the provider's reference or by ours. */
+  ref?: string;
+  reference?: string;
+  currency: string;
+  amount: number;
+  settled: string;
+  fee: number;
+  net: number;
+  at?: number;
+}
+
+/** Where the page after this one begins; left out: this is the last. */
+interface Page {
+  next?: string;
+}
+export interface PayoutPage extends Page {
+  payouts: PayoutReading[];
+}
+export interface PayoutEntries extends Page {
+  entries: EntryReading[];
+}
+
 /** What each operation's answer is, once it has been read. */
 export interface Answers {
   account: AccountReading;
@@ -95,6 +133,8 @@ export interface Answers {
   read: PaymentReading;
   find: { payments: PaymentReading[] };
   list: { payments: PaymentReading[] };
+  listPayouts: PayoutPage;
+  readPayout: PayoutEntries;
   capture: PaymentReading;
   void: PaymentReading;
   release: PaymentReading;
@@ -116,6 +156,8 @@ export interface Answers {
 
 /** No list in an answer is read that is longer. */
 export const LONGEST_LIST = 1_000;
+/** Nor any file that has more rows. */
+export const LONGEST_FILE = 20_000;
 
 const text = () => yup.string().strict().min(1).max(2_000).required();
 /** Expressions give null for what an answer does not hold. */
@@ -159,6 +201,8 @@ type Readable = Exclude<
   | "read"
   | "find"
   | "list"
+  | "listPayouts"
+  | "readPayout"
   | "capture"
   | "void"
   | "release"

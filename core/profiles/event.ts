@@ -11,6 +11,8 @@ export type EventReading =
   | { kind: "ping"; name: string }
   /** Something about the account changed: it has to be read again. */
   | { kind: "account"; name: string }
+  /** Something was paid out: the payouts have to be read again. */
+  | { kind: "payout"; name: string }
   | { kind: "unknown"; name: string };
 
 export type PaymentEvent = Extract<EventReading, { kind: "payment" }>;
@@ -24,7 +26,7 @@ export async function readEvent({ webhooks, ...rest }: Profile, body: string): P
   if (!webhooks || event === undefined) return { kind: "unknown", name: "not JSON" };
   const name = String((await evaluate(webhooks.kind, event)) ?? "unnamed").slice(0, 100);
   const kind = own(webhooks.kinds, name);
-  if (kind === "ping" || kind === "account") return { kind, name };
+  if (kind === "ping" || kind === "account" || kind === "payout") return { kind, name };
   if (kind !== "payment") return { kind: "unknown", name };
   const at = instantOf(await evaluate(webhooks.at, event));
   if (Number.isNaN(at)) return { kind: "unknown", name };

@@ -134,6 +134,14 @@ export type DisputeState = "open" | "answered" | "lost" | "won";
  */
 export type FraudReviewState = "open" | "passed" | "refused";
 /**
+ * Where a payout stands.
+ */
+export type PayoutState = "announced" | "paid" | "failed";
+/**
+ * What an entry of a payout is.
+ */
+export type EntryKind = "payment" | "refund" | "dispute" | "fee" | "other";
+/**
  * How far a provider's review of the account has come.
  */
 export type AccountState = "applied" | "in-review" | "approved" | "declined" | "restricted";
@@ -153,6 +161,8 @@ export type OperationName =
   | "answerDispute"
   | "acceptDispute"
   | "list"
+  | "listPayouts"
+  | "readPayout"
   | "registerWebhook"
   | "listWebhooks"
   | "removeWebhook"
@@ -229,7 +239,7 @@ export type Signing =
 /**
  * What a message is about.
  */
-export type EventKind = "payment" | "ping" | "account";
+export type EventKind = "payment" | "ping" | "account" | "payout";
 /**
  * What happens in the shopper's browser: a frame for cards, a redirect, a code to scan, or a device that rides along.
  */
@@ -388,6 +398,8 @@ export interface Profile {
     answerDispute?: ProfileOperation;
     acceptDispute?: ProfileOperation;
     list?: ProfileOperation;
+    listPayouts?: ProfileOperation;
+    readPayout?: ProfileOperation;
     registerWebhook?: ProfileOperation;
     listWebhooks?: ProfileOperation;
     removeWebhook?: ProfileOperation;
@@ -449,6 +461,18 @@ export interface Profile {
    */
   reviews?: {
     [k: string]: FraudReviewState;
+  };
+  /**
+   * The provider's words for where a payout stands, in ours. Needed with listPayouts. Since version 2.
+   */
+  payouts?: {
+    [k: string]: PayoutState;
+  };
+  /**
+   * The provider's words for what an entry of a payout is, in ours; what is not listed is an `other`. Since version 2.
+   */
+  entries?: {
+    [k: string]: EntryKind;
   };
   /**
    * The review of the account.
@@ -767,6 +791,10 @@ export interface ProfileOperation {
   request: ProfileRequest;
   response: Expression;
   /**
+   * That a good answer of this operation is a csv file (RFC 4180), and not as `format.response` says. Its rows become {rows: [{column: text}]}, a few hundred at a time: the lists that the expression makes of them are put together. Since version 2.
+   */
+  answers?: "csv";
+  /**
    * Whether the provider recognises a repetition by the idempotency key.
    */
   idempotent?: boolean;
@@ -842,7 +870,7 @@ export interface ProfileWebhooks {
   events: string[];
   kind: Expression;
   /**
-   * Kind to what it is about: a payment, a test message, the account.
+   * Kind to what it is about: a payment, a payout, a test message, the account.
    */
   kinds: {
     [k: string]: EventKind;
@@ -931,6 +959,8 @@ export const operationNames: readonly OperationName[] = [
   "answerDispute",
   "acceptDispute",
   "list",
+  "listPayouts",
+  "readPayout",
   "registerWebhook",
   "listWebhooks",
   "removeWebhook",
@@ -985,7 +1015,7 @@ export const accountStates: readonly AccountState[] = [
   "declined",
   "restricted",
 ];
-export const eventKinds: readonly EventKind[] = ["payment", "ping", "account"];
+export const eventKinds: readonly EventKind[] = ["payment", "ping", "account", "payout"];
 export const declineReasons: readonly DeclineReason[] = [
   "insufficient-funds",
   "expired-card",
@@ -995,3 +1025,5 @@ export const declineReasons: readonly DeclineReason[] = [
   "authentication-failed",
   "unspecified",
 ];
+export const payoutStates: readonly PayoutState[] = ["announced", "paid", "failed"];
+export const entryKinds: readonly EntryKind[] = ["payment", "refund", "dispute", "fee", "other"];

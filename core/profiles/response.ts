@@ -1,8 +1,17 @@
 import { said, type Told } from "../said";
-import { type AccountReading, type Answers, LONGEST_LIST, type PaymentReading, readAnswer } from "./answers";
+import {
+  type AccountReading,
+  type Answers,
+  LONGEST_FILE,
+  LONGEST_LIST,
+  type PaymentReading,
+  readAnswer,
+} from "./answers";
+import Papa from "papaparse";
 import { evaluate, ProfileError } from "./expressions";
 import { own } from "./own";
 import { paymentReading } from "./payment-reading";
+import { entriesReading, payoutsReading } from "./payout-reading";
 import {
   type AccountState,
   answersPayment,
@@ -15,6 +24,7 @@ import {
 export interface WireResponse {
   status: number;
   body: string;
+  headers?: readonly (readonly [string, string])[];
 }
 
 export interface Problem {
@@ -79,11 +89,19 @@ export async function readResponse<N extends OperationName>(
       text,
     },
   });
+  const good = response.status >= 200 && response.status < 300;
+  // A refusal is written as everything else is, also where a file was asked for.
+  const isFile = operation.answers === "csv" && good && isCsv(response);
+  if (isFile) {
+    const value = await ofRows(operation.response, response.body);
+    return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
+  }
   const body = bodyData(response.body, profile.format.response);
   if (body === undefined) return fault(http, said("response.answer-not-json"));
   const { problem } = profile;
-  const good = response.status >= 200 && response.status < 300;
   if (good && !(problem.when && (await evaluate(problem.when, body)) === true)) {
+    if (operation.answers === "csv")
+      throw new ProfileError("reading-malformed", said("response.not-csv", { provider: profile.name }));
     const value = await evaluate(operation.response, body);
     return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
   }
@@ -104,7 +122,33 @@ function kindOfStatus(status: number): ProblemKind {
   return status >= 400 && status < 500 && !comeBack ? "refused" : "provider-fault";
 }
 
+/** By its media type (RFC 4180, section 3). */
+const isCsv = ({ headers = [] }: WireResponse): boolean =>
+  headers.some(([name, value]) => name.toLowerCase() === "content-type" && /^text\/csv\b/i.test(value));
+
+/** So many rows are read by one evaluation, whose steps are bounded. */
+const ROWS_AT_ONCE = 200;
+
+/** What an expression makes of a file's rows, its lists put together. Throws `reading-malformed`, `expression-failed`. */
+async function ofRows(expression: string, text: string): Promise<Record<string, unknown[]>> {
+  const { data: rows } = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
+    header: true,
+    skipEmptyLines: "greedy",
+  });
+  if (rows.length > LONGEST_FILE)
+    throw new ProfileError("reading-malformed", said("response.file-too-long", { most: LONGEST_FILE }));
+  const all: Record<string, unknown[]> = {};
+  for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
+    const made = await evaluate(expression, { rows: rows.slice(at, at + ROWS_AT_ONCE) });
+    for (const [name, list] of Object.entries((made ?? {}) as Record<string, unknown>))
+      (all[name] ??= []).push(...(Array.isArray(list) ? (list as unknown[]) : [list]));
+  }
+  return all;
+}
+
 function read(profile: Profile, name: OperationName, value: unknown): unknown {
+  if (name === "listPayouts") return payoutsReading(profile, value);
+  if (name === "readPayout") return entriesReading(profile, value);
   if (answersPayment(profile, name)) return paymentReading(profile, value);
   if (answersPayments.has(name)) return paymentReadings(profile, value);
   return readAnswer(profile, name, value);

@@ -97,6 +97,20 @@ describe("every shipped profile", () => {
     expect(failing(findings), tableOf(findings)).toEqual([]);
     const { instruments } = JSON.parse(readFileSync(`profiles/${provider}.json`, "utf8")) as Profile;
     if (provider === "karvello") expect(says(findings, "removeWebhook")).toBe("Our address is taken off.");
+    if (provider === "karvello")
+      expect(findings.filter((one) => one.holds === true).map((one) => one.what)).toEqual(
+        expect.arrayContaining([
+          ...["capture in two parts", "release in part", "Play authorisation-ends"],
+          ...[
+            "dispute, won: opens",
+            "answerDispute",
+            "Play dispute-won",
+            "Play dispute-lost",
+            "acceptDispute",
+          ],
+          ...["listPayouts"],
+        ]),
+      );
     for (const one of instruments) expect(findings.map((f) => f.what)).toContain(`Outcome ${one.case}`);
     expect(tableOf(findings)).toMatch(/, 0 fail,/);
   });
@@ -133,6 +147,24 @@ describe("a profile that is wrong", () => {
     expect(fault?.exchange?.request?.url).toMatch(/\/quippa\/sandbox\/api\/codes\//);
     expect(tableOf(findings)).toMatch(/FAILS +Outcome insufficient-funds/);
     expect(tableOf(findings)).not.toContain((await keysOf("quippa"))["api-key"]);
+  });
+
+  it("says what it does not understand of disputes, parts and payouts", async () => {
+    const desk = await atDashboard(world.standins, "karvello");
+    await desk.press("sandbox", "send-out");
+    const findings = await tried("karvello", "odd-karvello", (profile) => {
+      delete profile.disputes?.for_shop;
+      profile.payouts = { booked: "announced" };
+      profile.payment = profile.payment?.replace("'releases': ", "'oddly': ");
+    });
+    const wrong = failing(findings).map((one) => one.what);
+    expect(wrong).toEqual(expect.arrayContaining(["Play dispute-won", "listPayouts", "release in part"]));
+    expect(says(findings, "listPayouts")).toMatch(/“landed” is not in “payouts”/);
+    const short = await tried("karvello", "short-karvello", (profile) => {
+      const { readPayout } = profile.operations;
+      if (readPayout) readPayout.response = readPayout.response.replace("'net': net", "'net': sum");
+    });
+    expect(says(short, "readPayout")).toMatch(/entries come to .* EUR, and .* EUR was paid/);
   });
 
   it("says which mapping does not give an account, and goes no further", async () => {

@@ -15,9 +15,12 @@ import { lookUp } from "#server/checkouts/look-up";
 import { viewOf } from "#server/checkouts/view";
 import { addOffer, offerOf, saveOffer } from "#server/offers/offers";
 import { paymentOf } from "#server/payments/record";
+import { call, lineOf } from "#server/gateway/gateway";
+import { listPayouts, payoutHere } from "#server/payouts/list";
 import { profileOf } from "#server/profiles/profiles";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
+import { storefrontNow } from "#server/storefronts/now";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { atDashboard, keysAt } from "../../demo/dashboards";
 import { cardDocument, until } from "../../demo/play";
@@ -158,6 +161,34 @@ describe("a provider whose shopper goes on elsewhere", () => {
     });
     expect((await paymentOf(world.rt, paid.payment.id))?.state).toBe("pending");
     await until("captured", async () => (await paymentOf(world.rt, paid.payment.id))?.state === "captured");
+  });
+
+  it("tells of its payouts by a file, and each payment knows then what was kept of it", async () => {
+    const checkout = await openKite(world.rt);
+    const paid = await pay(world.rt, checkout, must(offers.ostwick), "");
+    if (paid.kind !== "payment") throw new Error(paid.kind);
+    const now = async () => must(await paymentOf(world.rt, paid.payment.id));
+    const line = must(await lineOf(world.rt, paid.payment));
+    await call(world.rt, line, "actForShopper", { ref: (await now()).providerRef, answer: "good" });
+    await until("captured", async () => (await now()).state === "captured");
+    expect((await now()).fee).toBeNull();
+    const desk = await atDashboard(world.standins, "ostwick");
+    await desk.press("sandbox", "close-day");
+    await until("it is paid out", async () => (await now()).paidOut === 4390);
+    // 0.95 percent and 12.
+    expect((await now()).fee).toBe(54);
+    const here = must(await storefrontNow(world.rt, "luvwinkel-de"));
+    const { rows } = await listPayouts(world.rt, here, { mode: "test", connectionId: null, after: null });
+    expect(rows.map(({ connectionId }) => connectionId)).toContain(paid.payment.connectionId);
+    const [payout] = rows.filter(({ connectionId }) => connectionId === paid.payment.connectionId);
+    expect(must(payout)).toMatchObject({ isRead: true, odd: false, state: "paid", told: "paid" });
+    // What a rehearsal took is in the file too, with what was given back of it.
+    const { sums } = must(await payoutHere(world.rt, "luvwinkel-de", must(payout).id, null));
+    expect(sums.map(({ kind, strange }) => [kind, strange])).toEqual([
+      ["payment", 0],
+      ["refund", 0],
+    ]);
+    expect(sums.reduce((total, { net }) => total + net, 0)).toBe(must(payout).amount);
   });
 
   it("lets go of what was begun when the shopper turns back, here or there", async () => {

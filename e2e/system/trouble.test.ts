@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { checkoutOf, decideFor } from "#server/checkouts/checkouts";
-import { chooseOther } from "#server/checkouts/leave";
+import { chooseOther, expireCheckout } from "#server/checkouts/leave";
 import { lookUp } from "#server/checkouts/look-up";
 import { viewOf } from "#server/checkouts/view";
 import { pay } from "#server/checkouts/pay";
@@ -32,9 +32,13 @@ afterEach(async () => {
 
 const rt = () => world.rt;
 const now = async ({ id }: Payment) => must(await paymentOf(rt(), id));
-async function buy(checkout: Checkout, capture: "at-once" | "later" = "at-once"): Promise<Payment> {
+async function buy(
+  checkout: Checkout,
+  capture: "at-once" | "later" = "at-once",
+  token = "play-approved",
+): Promise<Payment> {
   const fresh = must(await checkoutOf(rt(), checkout.id));
-  const paid = await pay(rt(), fresh, world.offerId, "play-approved", { capture });
+  const paid = await pay(rt(), fresh, world.offerId, token, { capture });
   if (paid.kind !== "payment") throw new Error(paid.kind);
   return paid.payment;
 }
@@ -164,5 +168,42 @@ describe("a shopper whose payment nobody can tell anything of", () => {
     const checkout = await openKite(rt(), { reference: "TOO-LATE" });
     await buy(checkout);
     expect(await choosesOther(checkout)).toBe("too-late");
+  });
+});
+
+/** A payment of which the provider says that it is of another amount, whenever it is asked. */
+async function takenForAnother(checkout: Checkout): Promise<Payment> {
+  world.wire.http = async (input, init) => {
+    const answer = await fetch(input, init);
+    const text = await answer.text();
+    const { status, headers } = answer;
+    return new Response(text.replaceAll('"sum":4390', '"sum":4490'), { status, headers });
+  };
+  // No message of the right amount settles it.
+  await world.weather("lose", 10);
+  return buy(checkout, "at-once", "play-ask");
+}
+
+describe("a payment that the provider takes for another", () => {
+  afterEach(() => {
+    world.wire.http = null;
+  });
+
+  it("stands in no shopper's way: they pay another way, and a person decides about it", async () => {
+    const checkout = await openKite(rt(), { reference: "MISTAKEN" });
+    const first = await takenForAnother(checkout);
+    expect((await now(first)).state).toBe("created");
+    expect(await choosesOther(checkout)).toBe("free");
+    world.wire.http = null;
+    const second = await buy(checkout);
+    await until("the order is paid", async () => (await order(checkout)).payingPaymentId === second.id);
+    expect((await now(first)).state).not.toBe("captured");
+  });
+
+  it("does not keep a checkout open whose time is over", async () => {
+    const checkout = await openKite(rt(), { reference: "MISTAKEN-LATE" });
+    await takenForAnother(checkout);
+    await expireCheckout(rt(), must(await checkoutOf(rt(), checkout.id)));
+    expect((await checkoutOf(rt(), checkout.id))?.state).toBe("expired");
   });
 });

@@ -1,7 +1,7 @@
 import { isOver } from "#core/payments/fold";
-import { and, eq } from "drizzle-orm";
+import { and, eq, like, type SQL } from "drizzle-orm";
 import { guard, guardFailed, isConflict } from "../database/guard";
-import type { Checkout } from "../database/rows";
+import type { Checkout, Payment } from "../database/rows";
 import { carryOut } from "../operations/carry-out";
 import { checkouts, facts } from "../database/schema";
 import { beginning, nothingUnderWay, underWayOf } from "../operations/operations";
@@ -53,35 +53,47 @@ export async function chooseOther(rt: Runtime, checkout: Checkout): Promise<"fre
   if (!active) return "free";
   const open = await underWayOf(rt, active.id);
   if (!open || (active.state !== "created" && active.state !== "pending")) return "too-late";
+  return (await setAside(rt, active)) ? "free" : "too-late";
+}
+
+/** Has a checkout go on without its payment, which is looked up on. False when another process was quicker. */
+async function setAside(rt: Runtime, { id, checkoutId }: Payment): Promise<boolean> {
   const statement = { object: "decision", what: "set-aside" } as const;
   const freed = [
-    guard(checkouts, and(eq(checkouts.id, now.id), eq(checkouts.activePaymentId, active.id))),
-    rt.db.orm.update(checkouts).set({ activePaymentId: null }).where(eq(checkouts.id, now.id)),
+    guard(checkouts, and(eq(checkouts.id, checkoutId), eq(checkouts.activePaymentId, id))),
+    rt.db.orm.update(checkouts).set({ activePaymentId: null }).where(eq(checkouts.id, checkoutId)),
   ];
   try {
-    await recordFacts(
-      rt,
-      active.id,
-      [{ key: "zahlung:set-aside", source: "zahlung", at: rt.now(), statement }],
-      { with: freed },
-    );
+    await recordFacts(rt, id, [{ key: SET_ASIDE, source: "zahlung", at: rt.now(), statement }], {
+      with: freed,
+    });
   } catch (error) {
     if (!isConflict(error)) throw error;
-    return "too-late";
+    return false;
   }
-  return "free";
+  return true;
 }
+
+const SET_ASIDE = "zahlung:set-aside";
 
 /** Lets go of a payment that nobody waits for any more. False when it is not known yet whether that was done. */
 export const letGoOf = (rt: Runtime, paymentId: string): Promise<boolean> =>
   letGo(rt, paymentId, "cancelled", 0);
 
 /** Whether a shopper pays another way meanwhile. */
-export async function isSetAside(rt: Runtime, paymentId: string): Promise<boolean> {
+export const isSetAside = (rt: Runtime, paymentId: string): Promise<boolean> =>
+  isKnown(rt, paymentId, eq(facts.key, SET_ASIDE));
+
+/** Whether the provider tells only of another payment under this one's name: there is nothing of it to let go of. */
+const isMistaken = (rt: Runtime, { id, state }: Payment): Promise<boolean> =>
+  state === "created" ? isKnown(rt, id, like(facts.key, "misfit:%")) : Promise.resolve(false);
+
+async function isKnown(rt: Runtime, paymentId: string, which: SQL): Promise<boolean> {
   const [row] = await rt.db.orm
     .select({ number: facts.number })
     .from(facts)
-    .where(and(eq(facts.paymentId, paymentId), eq(facts.key, "zahlung:set-aside")));
+    .where(and(eq(facts.paymentId, paymentId), which))
+    .limit(1);
   return row !== undefined;
 }
 
@@ -137,6 +149,8 @@ async function letGo(
     ]);
   if (payment?.state === "voided") await because();
   if (!payment || isOver(payment.state)) return true;
+  // A person decides about the money, as its finding says; nobody waits for that.
+  if (await isMistaken(rt, payment)) return (await isSetAside(rt, paymentId)) || setAside(rt, payment);
   if (payment.state !== "pending" || !payment.providerRef) return false;
   const { operation, statements } = beginning(rt, payment, {
     kind: "void",

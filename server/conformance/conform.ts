@@ -2,7 +2,9 @@ import { type Profile, type ProfileMethod, ridesAlong } from "#core/profiles/pro
 import type { Runtime } from "../runtime";
 import { connect, hearMessages, unhang } from "./connecting";
 import { rideAlong } from "./device";
-import { looked, operations, outcome } from "./paying";
+import { happened } from "./happening";
+import { moved } from "./moving";
+import { askedTwice, found, looked, outcome } from "./paying";
 import { type ConformOptions, type Finding, Run } from "./run";
 
 /**
@@ -47,5 +49,5 @@ async function payBy(run: Run, method: ProfileMethod): Promise<void> {
       false,
       "There is none for the case “approved”, so nothing else can be tried.",
     );
-  await operations(run, method, approved);
+  for (const attempt of [askedTwice, found, moved, happened]) await attempt(run, method, approved);
 }

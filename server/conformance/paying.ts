@@ -2,11 +2,12 @@ import { decimalText } from "#core/money/money";
 import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
 import type { PaymentReading } from "#core/profiles/answers";
-import { type GatewayAnswer, saysWhat } from "../gateway/gateway";
+import { saysWhat } from "../gateway/gateway";
+import { paidOut } from "./paid-out";
 import type { Order, Run } from "./run";
 
 /** Creates a payment and lets the shopper answer. Null, and said, when it went wrong on the way. */
-async function payAs(
+export async function payAs(
   run: Run,
   what: string,
   order: Order,
@@ -91,20 +92,20 @@ async function played(
   run.say(what, true, `${stateWords(state)}${reason ? `, ${reason}` : ""}.`);
 }
 
-/** Tries every other operation that the profile declares. */
-export async function operations(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
-  await askedTwice(run, method, approved);
-  await found(run, method, approved);
-  await moved(run, method, approved);
-}
-
 /** A payment that went well, or null when it did not, which is said. */
-async function paid(run: Run, method: ProfileMethod, approved: ProfileInstrument, what: string, change = {}) {
+export async function paid(
+  run: Run,
+  method: ProfileMethod,
+  approved: ProfileInstrument,
+  what: string,
+  change = {},
+) {
   const order = run.order(method, approved, change);
   return { order, made: await payAs(run, what, order, approved.answer) };
 }
 
-async function askedTwice(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+/** Asking twice for the same. */
+export async function askedTwice(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
   const { operations } = run.profile;
   if (operations.create?.idempotent) {
     const order = run.order(method, approved);
@@ -121,7 +122,7 @@ async function askedTwice(run: Run, method: ProfileMethod, approved: ProfileInst
 }
 
 /** Reading: by our reference, by the provider's, the list, and what is not there. */
-async function found(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+export async function found(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
   const { operations } = run.profile;
   if (operations.find) {
     const { order, made } = await paid(run, method, approved, "find");
@@ -167,6 +168,7 @@ export async function looked(run: Run, some = false) {
       list.kind === "answered" ? "The list is empty." : saysWhat(run.profile.name, list),
     );
   }
+  await paidOut(run);
   if (!operations.read) return;
   const missing = await run.ask("read", { ref: "conform-nobody" });
   await run.hold(
@@ -177,110 +179,6 @@ export async function looked(run: Run, some = false) {
       ? `It is refused as ${missing.problem.kind} (${missing.problem.code}); “problems” should say not-found.`
       : "Something was read.",
   );
-}
-
-async function expectState(
-  run: Run,
-  what: string,
-  answer: GatewayAnswer<PaymentReading>,
-  state: PaymentState,
-  sums: Partial<PaymentReading>,
-) {
-  if (answer.kind !== "answered") return run.hold(what, false, "", saysWhat(run.profile.name, answer));
-  const found = run.stateOf(answer.value);
-  const off = Object.entries(sums).filter(
-    ([name, sum]) => answer.value[name as keyof PaymentReading] !== sum,
-  );
-  await run.hold(
-    what,
-    found === state && off.length === 0,
-    `${stateWords(found)}.`,
-    found !== state
-      ? `It is ${stateWords(found)}; it should be ${stateWords(state)}.`
-      : off
-          .map(
-            ([name, sum]) =>
-              `${name} is ${String(answer.value[name as keyof PaymentReading])} and should be ${String(sum)}`,
-          )
-          .join("; "),
-  );
-}
-
-const stepOf = (order: Order, made: PaymentReading, name: string, amount: number) => ({
-  ref: made.ref,
-  amount,
-  currency: order.currency,
-  idempotencyKey: `${name}-${made.ref}`.slice(0, 60),
-});
-
-/** Capturing, letting go, giving back: each from a payment of its own. */
-async function moved(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
-  const { operations } = run.profile;
-  const later = method.capture.includes("later");
-  const half = (amount: number) => Math.floor(amount / 2);
-  const start = (what: string, capture: "later" | "at-once") =>
-    paid(run, method, approved, what, { capture });
-  if (later && operations.capture) {
-    const { order, made } = await start("capture", "later");
-    if (made) {
-      await run.hold(
-        "create, captured later",
-        run.stateOf(made) === "authorised" || approved.answer === undefined,
-        "Held.",
-        `It is ${stateWords(run.stateOf(made))}; it should be authorised.`,
-      );
-      await expectState(
-        run,
-        "capture",
-        await run.ask("capture", stepOf(order, made, "capture", order.amount)),
-        "captured",
-        { captured: order.amount },
-      );
-    }
-  }
-  if (later && method.void && operations.void) {
-    const { order, made } = await start("void", "later");
-    if (made)
-      await expectState(
-        run,
-        "void",
-        await run.ask("void", stepOf(order, made, "void", order.amount)),
-        "voided",
-        {},
-      );
-  }
-  if (method.refund && operations.refund) {
-    const { order, made } = await start("refund", "at-once");
-    if (made) {
-      const input = stepOf(order, made, "refund", order.amount);
-      await expectState(run, "refund", await run.ask("refund", input), "refunded", {
-        refunded: order.amount,
-      });
-      if (operations.refund.idempotent)
-        await expectState(run, "refund, asked twice", await run.ask("refund", input), "refunded", {
-          refunded: order.amount,
-        });
-    }
-  }
-  if (method.partialRefund && operations.refund) {
-    const { order, made } = await start("refund in part", "at-once");
-    if (made) {
-      await expectState(
-        run,
-        "refund in part",
-        await run.ask("refund", stepOf(order, made, "part", half(order.amount))),
-        "partly-refunded",
-        { refunded: half(order.amount) },
-      );
-      const tooMuch = await run.ask("refund", stepOf(order, made, "more", order.amount));
-      await run.hold(
-        "refund beyond what was taken",
-        tooMuch.kind === "refused" && tooMuch.problem.kind !== "provider-fault",
-        "Refused.",
-        "It was not refused, or with a code that “problems” does not know.",
-      );
-    }
-  }
 }
 
 /** The states a case may end in, and the reason it must be declined for. An unknown case only has to end. */

@@ -548,6 +548,7 @@ describe("a database of the version before money was a ledger", () => {
     expect(found.every((one) => one.kind === "surplus" && one.state === "open")).toBe(true);
     expect(found.map((one) => one.paymentId)).not.toContain(order?.payingPaymentId);
     expect(found.length).toBeGreaterThan(1);
+    expect(found.every((one) => one.subject === one.paymentId)).toBe(true);
     now.close();
   });
 

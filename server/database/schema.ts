@@ -10,6 +10,7 @@ export * from "./schema/origins";
 export * from "./schema/orders";
 export * from "./schema/payments";
 export * from "./schema/operations";
+export * from "./schema/payouts";
 export * from "./schema/findings";
 export * from "./schema/notices";
 export * from "./schema/traffic";

@@ -10,9 +10,9 @@ import {
   webhooks,
 } from "../database/schema";
 import { newsLane } from "../outbox/news";
-import type { Today } from "../payments/today";
 import type { Runtime } from "../runtime";
 import { isOpenNow } from "./findings";
+import { findingPath, findingSays, findingTitle } from "./words";
 import type { StorefrontNow } from "../storefronts/now";
 
 /** Something that a person should look at. Paths are below the storefront's own. */
@@ -31,8 +31,6 @@ const LATELY = 10 * 60_000;
 const SILENCES = 3;
 /** News that was not taken so often is told of. */
 const TRIED_IN_VAIN = 5;
-/** A day with fewer payments than this says nothing about a share. */
-const ENOUGH = 10;
 
 /** What waits for a person on a storefront, apart from what stands at its tracks' signals. */
 export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Finding[]> {
@@ -111,10 +109,10 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
   ]);
   const findings: Finding[] = odd.map((one) => ({
     id: one.id,
-    title: said(`findings.${one.kind}.title`, { order: one.orderReference }),
-    says: said(`findings.${one.kind}.says`, one.values),
+    title: findingTitle(one),
+    says: findingSays(one),
     meaning: "wrong",
-    to: `/operate/${one.paymentId}`,
+    to: findingPath(one),
   }));
   for (const { endpoint } of quiet) {
     const silence = await silenceOf(rt, endpoint.connectionId, "live", endpoint);
@@ -166,23 +164,4 @@ export async function findingsOf(rt: Runtime, now: StorefrontNow): Promise<Findi
       to: "jobs",
     });
   return findings;
-}
-
-/** Fewer approvals today than four of five of the days before had, where there are enough to tell. */
-export function declining({ approved, declined, usual }: Today): Finding[] {
-  const all = approved + declined;
-  if (!usual || all < ENOUGH || approved / all >= usual.low) return [];
-  return [
-    {
-      id: "declining",
-      title: said("findings.more-declined"),
-      says: said("findings.approved-of", {
-        approved,
-        all,
-        low: Math.round(usual.low * 100),
-      }),
-      meaning: "wrong",
-      to: "/operate?mode=live&state=declined",
-    },
-  ];
 }

@@ -1,17 +1,18 @@
 import { and, desc, eq, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
-import { type Said, said } from "#core/said";
+import type { Said } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import type { FindingRow } from "../database/rows";
 import { findings } from "../database/schema";
 import type { Runtime } from "../runtime";
+import { findingPath, findingSays, findingTitle } from "./words";
 
 /** A finding with its sentences. */
 export interface FindingView {
   id: string;
   kind: FindingRow["kind"];
-  paymentId: string;
-  order: string;
+  /** Where it is looked into, below the storefront's own path. */
+  to: string;
   title: Said;
   says: Said;
   state: FindingRow["state"];
@@ -24,9 +25,9 @@ export interface FindingView {
 
 const viewOf = (row: FindingRow): FindingView => ({
   ...row,
-  order: row.orderReference,
-  title: said(`findings.${row.kind}.title`, { order: row.orderReference }),
-  says: said(`findings.${row.kind}.says`, row.values),
+  to: findingPath(row),
+  title: findingTitle(row),
+  says: findingSays(row),
 });
 
 /** What of a finding's state counts as open now: what was put off comes back by itself. */
@@ -88,7 +89,7 @@ export async function openByPayment(rt: Runtime, paymentIds: readonly string[]):
     .selectDistinct({ id: findings.paymentId })
     .from(findings)
     .where(and(inArray(findings.paymentId, [...paymentIds]), isOpenNow(rt.now())));
-  return new Set(rows.map((row) => row.id));
+  return new Set(rows.flatMap((row) => row.id ?? []));
 }
 
 export type Settling =
@@ -117,7 +118,7 @@ export async function settleFinding(
     {
       person,
       action: `finding ${settling.as}`,
-      subject: row.paymentId,
+      subject: row.subject,
       detail: { kind: row.kind, ...(reason && { reason }) },
     },
     [rt.db.orm.update(findings).set(change).where(eq(findings.id, id))],

@@ -15,22 +15,41 @@ export function findingsFollow(
   known: readonly FindingRow[],
 ): Statement[] {
   if (payment.origin === "rehearsal") return [];
-  const { opened, back, gone } = changesOf(wanted, known);
+  const changes = changesOf(wanted, known);
+  return [...changes.opened.map((one) => opening(rt, payment, one)), ...changing(rt, changes)];
+}
+
+/** The statements that take up findings that came back, and end those that went away. */
+export function changing(
+  rt: Runtime,
+  { back, gone }: { back: readonly FindingRow[]; gone: readonly FindingRow[] },
+): Statement[] {
   const now = rt.now();
   const change = (id: string, to: Partial<FindingRow>) =>
     rt.db.orm.update(findings).set(to).where(eq(findings.id, id));
   return [
-    ...opened.map((one) => opening(rt, payment, one)),
     ...back.map(({ id }) => change(id, { state: "open", openedAt: now, resolvedAt: null })),
     ...gone.map(({ id }) => change(id, { state: "resolved", resolvedAt: now, person: null, reason: null })),
   ];
 }
 
 /** The statement that opens a finding about a payment; one that is known already stays as it is. */
-export function opening(rt: Runtime, payment: Payment, { kind, detail, values }: PaymentFinding): Statement {
-  const { storefrontId, mode, id: paymentId, orderReference } = payment;
-  const row = { id: rt.ids.next("fnd"), storefrontId, mode, kind, paymentId, orderReference, detail, values };
-  const { sql, params } = insertRow(rt.db, findings, { ...row, state: "open", openedAt: rt.now() }).toSQL();
+export const opening = (rt: Runtime, payment: Payment, { kind, detail, values }: PaymentFinding): Statement =>
+  insertion(rt, {
+    ...{ storefrontId: payment.storefrontId, mode: payment.mode, kind, detail, values },
+    ...{ subject: payment.id, paymentId: payment.id, orderReference: payment.orderReference },
+  });
+
+/** The statement that opens a finding; one that is known already stays as it is. */
+export function insertion(
+  rt: Runtime,
+  finding: Pick<
+    FindingRow,
+    "storefrontId" | "mode" | "kind" | "subject" | "paymentId" | "orderReference" | "detail" | "values"
+  >,
+): Statement {
+  const row = { ...finding, id: rt.ids.next("fnd"), state: "open" as const, openedAt: rt.now() };
+  const { sql, params } = insertRow(rt.db, findings, row).toSQL();
   return statement(`${sql} on conflict do nothing`, params);
 }
 

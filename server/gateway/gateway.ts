@@ -129,6 +129,8 @@ export const operationLabels: Record<OperationName, Said> = {
   answerDispute: said("gateway.answer-dispute"),
   acceptDispute: said("gateway.accept-dispute"),
   list: said("gateway.list-payments"),
+  listPayouts: said("gateway.list-payouts"),
+  readPayout: said("gateway.read-payout"),
   registerWebhook: said("gateway.register-webhook"),
   listWebhooks: said("gateway.list-webhooks"),
   removeWebhook: said("gateway.remove-webhook"),

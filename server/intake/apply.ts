@@ -9,6 +9,7 @@ import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/
 import { askFor } from "../jobs/jobs";
 import { factsOf } from "../payments/readings";
 import { recordFacts } from "../payments/record";
+import { askForPayouts } from "../payouts/read";
 import type { ProfileVersion } from "../profiles/library";
 import type { Runtime } from "../runtime";
 
@@ -108,6 +109,11 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   if (event.kind === "account") {
     await rt.db.write(done("account"));
     await proveKeys(rt, where, webhook.mode);
+    return;
+  }
+  if (event.kind === "payout") {
+    await rt.db.write([...done("account"), askForPayouts(rt, webhook.connectionId, webhook.mode)]);
+    rt.nudge();
     return;
   }
   if (event.kind !== "payment") {

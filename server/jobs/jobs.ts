@@ -25,6 +25,9 @@ export type JobKind =
   | "follow-silence"
   | "follow-holds"
   | "follow-troubles"
+  | "follow-standings"
+  | "read-payouts"
+  | "follow-payouts"
   | "tell-findings"
   | "prune";
 

@@ -17,6 +17,7 @@ import {
 import type { Job } from "../database/rows";
 import { followTroubles } from "../connections/troubles";
 import { followHolds } from "../findings/held";
+import { followStandings } from "../findings/standing";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { tellFindings } from "../notices/notices";
 import { deliver } from "../outbox/deliver";
@@ -24,6 +25,7 @@ import { carryOut } from "../operations/carry-out";
 import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
 import { isToBeUndone, paymentOf } from "../payments/record";
+import { followPayouts, readPayouts } from "../payouts/read";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
@@ -177,6 +179,16 @@ export const kinds: Kinds = {
   "follow-registrations": round(followRegistrations),
   "follow-silence": round(followSilence),
   "follow-holds": round(followHolds),
+  "follow-standings": round(followStandings),
+  "read-payouts": {
+    work: async (rt, { key }) => {
+      const again = await readPayouts(rt, key);
+      return again === null ? END : { again };
+    },
+    ...provider,
+    ofOneLane: 1,
+  },
+  "follow-payouts": { ...round(followPayouts), every: HOUR },
   "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },

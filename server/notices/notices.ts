@@ -5,6 +5,7 @@ import { changeSettings } from "../audit/audit";
 import type { FindingRow, Storefront } from "../database/rows";
 import { findings, notices, storefronts } from "../database/schema";
 import { isOpenNow } from "../findings/findings";
+import { findingPath, findingSays, findingTitle } from "../findings/words";
 import type { Runtime } from "../runtime";
 import { addressRefused } from "../wire/addresses";
 import { send } from "../wire/wire";
@@ -110,14 +111,10 @@ async function tell(rt: Runtime, notice: Notice, storefront: Storefront, found: 
   ]);
 }
 
-const titleOf = ({ kind, orderReference }: FindingRow): Said =>
-  said(`findings.${kind}.title`, { order: orderReference });
-
 function letterOf(rt: Runtime, to: string, { id, name }: Storefront, found: FindingRow[]) {
   const at = `${rt.settings.origin}/s/${id}`;
   const parts = found.map(
-    (one) =>
-      `${rt.speak(titleOf(one))}\n${rt.speak(said(`findings.${one.kind}.says`, one.values))}\n${at}/operate/${one.paymentId}`,
+    (one) => `${rt.speak(findingTitle(one))}\n${rt.speak(findingSays(one))}\n${at}${findingPath(one)}`,
   );
   return {
     to,
@@ -134,8 +131,8 @@ async function sendMessage(rt: Runtime, notice: Notice, url: string, found: Find
     timestamp: new Date(rt.now()).toISOString(),
     data: {
       storefront: notice.storefrontId,
-      findings: found.map(({ id, kind, orderReference, paymentId, openedAt, values }) => ({
-        ...{ finding: id, kind, order: orderReference, payment: paymentId, values },
+      findings: found.map(({ id, kind, subject, orderReference, paymentId, openedAt, values }) => ({
+        ...{ finding: id, kind, subject, order: orderReference, payment: paymentId, values },
         since: new Date(openedAt).toISOString(),
       })),
     },

@@ -122,7 +122,10 @@ async function writeFacts(
   const sums = projected(standing, payment.currency);
   const moved =
     fresh.some(isTaken) ||
-    Object.entries(sums).some(([name, value]) => payment[name as keyof Payment] !== value);
+    // That it was paid out changes nothing for the order.
+    Object.entries(sums).some(
+      ([name, value]) => name !== "paidOut" && payment[name as keyof Payment] !== value,
+    );
   const stage = stageOf(seen, standing.state);
   const next: Payment = {
     ...payment,
@@ -232,13 +235,14 @@ function worldFollows(
 /** What of a standing is kept beside the payment, so that lists need not fold. */
 export const projected = (standing: Standing, currency: string) => {
   const { state, authorised, captured, released, held, refunded, refunding, inDispute, lost } = standing;
-  const { dispute, review } = standing;
+  const { dispute, review, paidOut } = standing;
   const heldUntil = held > 0 ? standing.until : null;
   const sums = { authorised, captured, released, held, refunded, refunding, inDispute, lost };
   return {
     state,
     ...sums,
     heldUntil,
+    paidOut,
     dispute: dispute?.state ?? null,
     disputeDue: dispute?.due ?? null,
     review,

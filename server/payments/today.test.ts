@@ -1,10 +1,10 @@
 import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { declining, findingsOf as findingsOfSaid } from "../findings/current";
+import { findingsOf as findingsOfSaid } from "../findings/current";
 import { addStorefront } from "../storefronts/storefronts";
 import { mustStand } from "../storefronts/now";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
-import { todayOf } from "./today";
+import { approvalsOf, todayOf } from "./today";
 
 const findingsOf = speaking(findingsOfSaid);
 
@@ -78,8 +78,8 @@ it("tells of payments that need a look, and of nothing else", async () => {
   const now = await mustStand(world.rt, north.id);
   expect(await findingsOf(world.rt, now)).toEqual([]);
   await world.rt.db.client.execute(
-    `insert into findings (id, storefront_id, mode, kind, payment_id, order_reference, detail, "values", state, opened_at)
-     select 'f', storefront_id, mode, 'surplus', id, 'LW-7', '', '{"sum":{"amount":1000,"currency":"EUR"}}', 'open', 5
+    `insert into findings (id, storefront_id, mode, kind, subject, payment_id, order_reference, detail, "values", state, opened_at)
+     select 'f', storefront_id, mode, 'surplus', id, id, 'LW-7', '', '{"sum":{"amount":1000,"currency":"EUR"}}', 'open', 5
      from payments where state = 'captured' and created_at = ${TODAY + 1000}`,
   );
   expect(await findingsOf(world.rt, now)).toMatchObject([
@@ -122,10 +122,23 @@ it("tells of a provider that does not answer and of news that nobody takes", asy
   expect(connections).toEqual([]);
 });
 
-it("tells when fewer are approved than usual, once there are enough to tell", () => {
-  const day = { ...{ pending: 0, captured: {}, refunded: {} }, held: { payments: 0, amounts: {} } };
-  const usual = { low: 0.8, high: 0.95 };
-  const titles = (approved: number, declined: number, band: typeof usual | null = usual) =>
-    declining({ ...day, approved, declined, usual: band }).length;
-  expect([titles(8, 2), titles(7, 3), titles(3, 3), titles(1, 20, null)]).toEqual([0, 1, 0, 0]);
+it("tells at which account fewer are approved than on most of its days, once there are enough to tell", async () => {
+  const { rt } = world;
+  const now = rt.now();
+  const day = (ago: number, captured: number, declined: number) =>
+    Array.from({ length: captured + declined }, (_, i) => ({
+      at: now - ago * DAY - 1_000 - i,
+      state: i < captured ? "captured" : "declined",
+      captured: i < captured ? 1000 : 0,
+    }));
+  const lately = async () => (await approvalsOf(rt, north.id)).get("n");
+  await rt.db.client.execute("delete from findings");
+  await rt.db.client.execute("delete from payments");
+  expect(await lately()).toBeUndefined();
+  await paid(day(0, 4, 5));
+  expect(await lately(), "nine are too few to tell").toBeUndefined();
+  await paid(day(0.1, 0, 1));
+  expect(await lately(), "nothing is usual yet").toEqual({ approved: 4, decided: 10, low: null });
+  await paid([2, 3, 4, 5].flatMap((ago) => day(ago, 4, 1)));
+  expect(await lately()).toEqual({ approved: 4, decided: 10, low: 0.8 });
 });

@@ -80,18 +80,67 @@ export async function todayOf(rt: Runtime, storefrontId: string, since: number):
 
 /** Between which shares of approval the middle four fifths of the days before lay. */
 async function usualBand(rt: Runtime, storefrontId: string, since: number): Promise<Today["usual"]> {
-  const { rows } = await rt.db.client.execute({
-    sql: `select ${APPROVED} as approved, ${DECLINED} as declined
-          from payments where storefront_id = ? and mode = 'live' and created_at >= ? and created_at < ?
-          group by created_at / ${DAY}`,
-    args: [storefrontId, since - WEEKS, since],
-  });
-  const shares = rows
-    .map((row) => ({ approved: Number(row.approved), declined: Number(row.declined) }))
-    .filter(({ approved, declined }) => approved + declined >= ENOUGH)
-    .map(({ approved, declined }) => approved / (approved + declined))
-    .sort((a, b) => a - b);
+  const days = await sharesOf(rt, storefrontId, { from: since - WEEKS, to: since, every: DAY });
+  return bandOf(days.filter(({ decided }) => decided >= ENOUGH).map(shareOf));
+}
+
+function bandOf(shares: number[]): Today["usual"] {
   if (shares.length < ENOUGH) return null;
-  const at = (share: number) => shares[Math.round(share * (shares.length - 1))] ?? 0;
+  const sorted = [...shares].sort((a, b) => a - b);
+  const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))] ?? 0;
   return { low: at(0.1), high: at(0.9) };
 }
+
+interface Share {
+  connectionId: string;
+  approved: number;
+  decided: number;
+}
+
+/** How many live payments were approved of those that were decided, by stretches of time and by account. */
+async function sharesOf(
+  rt: Runtime,
+  storefrontId: string,
+  { from, to, every }: { from: number; to: number; every: number },
+  byAccount = false,
+): Promise<Share[]> {
+  const { rows } = await rt.db.client.execute({
+    sql: `select connection_id as account, ${APPROVED} as approved, ${DECLINED} as declined
+          from payments where storefront_id = ? and mode = 'live' and created_at >= ? and created_at < ?
+          group by cast((created_at - ?) / ? as integer)${byAccount ? ", connection_id" : ""}`,
+    args: [storefrontId, from, to, from, every],
+  });
+  return rows.map((row) => ({
+    connectionId: String(row.account),
+    approved: Number(row.approved),
+    decided: Number(row.approved) + Number(row.declined),
+  }));
+}
+
+/** A last day with fewer payments than this says nothing about a share. */
+const ENOUGH_LATELY = 10;
+
+/** How the last day's live payments of an account went, and the share below which four of five of its days never fell. */
+export interface Approvals {
+  approved: number;
+  decided: number;
+  /** Null: there is no history to tell. */
+  low: number | null;
+}
+
+/** The same of every account of a storefront that had enough payments in the last 24 hours to tell. */
+export async function approvalsOf(rt: Runtime, storefrontId: string): Promise<Map<string, Approvals>> {
+  const [now, since] = [rt.now(), rt.now() - DAY];
+  const lately = await sharesOf(rt, storefrontId, { from: since, to: now, every: DAY }, true);
+  const enough = lately.filter(({ decided }) => decided >= ENOUGH_LATELY);
+  if (enough.length === 0) return new Map();
+  const before = await sharesOf(rt, storefrontId, { from: since - WEEKS, to: since, every: DAY }, true);
+  return new Map(
+    enough.map(({ connectionId, approved, decided }) => {
+      const mine = before.filter((one) => one.connectionId === connectionId && one.decided >= ENOUGH);
+      return [connectionId, { approved, decided, low: bandOf(mine.map(shareOf))?.low ?? null }];
+    }),
+  );
+}
+
+const shareOf = ({ approved, decided }: Share) => approved / decided;

@@ -139,6 +139,8 @@ export const payments = sqliteTable(
     review: text().$type<FraudReview["state"]>(),
     /** What the provider told that it kept, in the payment's own currency; null: nothing was told. */
     fee: integer(),
+    /** What payouts hold of it so far, less what they took back. */
+    paidOut: integer().notNull().default(0),
     /** Why it came to nothing, where the provider said so in words that the profile explains. */
     decline: text().$type<DeclineReason>(),
     stage: text(),
@@ -157,6 +159,10 @@ export const payments = sqliteTable(
     index("payments_checkout").on(t.checkoutId, t.createdAt),
     index("payments_offer").on(t.offerId, t.state),
     index("payments_offer_list").on(t.offerId, t.mode, t.createdAt, t.id),
+    // In these very words it is looked for.
+    index("payments_not_paid_out")
+      .on(t.connectionId, t.mode, t.createdAt)
+      .where(sql`captured - refunded - lost > paid_out and origin = 'shop'`),
     index("payments_connection").on(t.connectionId, t.mode, t.createdAt),
     index("payments_connection_list").on(t.storefrontId, t.connectionId, t.mode, t.createdAt, t.id),
     index("payments_amount").on(t.storefrontId, t.mode, t.amount, t.createdAt, t.id),

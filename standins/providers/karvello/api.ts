@@ -6,6 +6,7 @@ import { Fault, text } from "../../kit/provider";
 import { canSign, ringTest, takeDown, TELLS } from "./bells";
 import type { Right, ServerKey } from "./books";
 import { play } from "./play";
+import { pageOf } from "./sendings";
 import { type Counter, drop, giveBack, LEAST, letGo, makeSlip, reply, settle, slipFrom, take } from "./slips";
 
 const codes: Record<string, string> = { no_such_address: "K-400", unreadable: "K-440", broken: "K-500" };
@@ -83,6 +84,23 @@ export function apiRoutes(counter: Counter): Router {
         .reverse()
         .map((bill) => slipFrom(counter, bill)),
     });
+  });
+  router.use("/sendings", needs("list"));
+  router.get("/sendings", (request, response) => {
+    const { from, after } = request.query;
+    const mine = karvello
+      .drawer(side)
+      .sendings.filter((one) => one.account === keyOf(request).account)
+      .filter(({ day }) => typeof from !== "string" || day >= from);
+    const { page, more } = pageOf(mine, after);
+    response.json({ sendings: page.map(({ lines: _, ...sending }) => sending), more });
+  });
+  router.get("/sendings/:no/lines", (request, response) => {
+    const sending = karvello.drawer(side).sendings.find((one) => one.no === request.params.no);
+    if (sending?.account !== keyOf(request).account)
+      throw new Fault(404, "K-412", "There is no such sending");
+    const { page, more } = pageOf(sending.lines, request.query.after);
+    response.json({ lines: page.map((line) => ({ ...line, paid_in: sending.coin })), more });
   });
   router.get("/slips/:no", (request, response) => void response.json(slipFrom(counter, billOf(request))));
   const moves: Record<string, (bill: Bill, body: unknown) => void> = {

@@ -15,6 +15,7 @@ export const TELLS = [
   "slip.lapsed",
   "slip.watched",
   "slip.complained",
+  "sending.made",
   "account.changed",
 ];
 

@@ -21,6 +21,32 @@ interface Drawer {
   tokens: Record<string, { number: string; account: string; used: boolean }>;
   /** What a slip says beyond its bill, by its number. */
   slips: Record<string, Slip>;
+  sendings: Sending[];
+  /** In which sending a taking, a giving back or a complaint is, by its number. */
+  sent: Record<string, string>;
+}
+
+/** One line of a sending: `sum` in the slip's coin, `fee` and `net` in the sending's. */
+export interface SendingLine {
+  no: string;
+  what: "taken" | "given_back" | "complaint";
+  slip: string;
+  your_ref: string;
+  sum: number;
+  coin: string;
+  fee: number;
+  net: number;
+}
+
+/** Money sent to a merchant's bank account. */
+export interface Sending {
+  no: string;
+  account: string;
+  coin: string;
+  sum: number;
+  stand: "booked" | "landed" | "bounced";
+  day: string;
+  lines: SendingLine[];
 }
 
 /** One taking, letting go or giving back of a slip. */
@@ -104,7 +130,7 @@ export class Karvello extends House {
 
   drawer(side: SideName): Drawer {
     const { drawer } = this.books(side);
-    const empty: Drawer = { serverKeys: [], frameKeys: [], tokens: {}, slips: {} };
+    const empty: Drawer = { serverKeys: [], frameKeys: [], tokens: {}, slips: {}, sendings: [], sent: {} };
     return Object.assign(drawer, { ...empty, ...drawer }) as unknown as Drawer;
   }
 

@@ -1,6 +1,6 @@
 import { html } from "../../html";
 import { dashboardRoutes, type Desk, no, once, press, yes } from "../../kit/dashboard";
-import { randomText, sides } from "../../kit/house";
+import { decimal, randomText, sides } from "../../kit/house";
 import { Fault, type Provider } from "../../kit/provider";
 import { apiRoutes } from "./api";
 import { bells, canSign, ring, ringTest, takeDown, TELLS } from "./bells";
@@ -8,6 +8,7 @@ import { allRights, Karvello, type OpensToken } from "./books";
 import { frameRoutes } from "./frame";
 import { manner } from "./manner";
 import { play } from "./play";
+import { bounce, sendOut } from "./sendings";
 
 const happenings = {
   complain: "The card holder complains",
@@ -52,6 +53,12 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
         ${press(house, desk, "bell", "Hang a bell", html`<label>Address<br /><input name="address" size="46" /></label><label>Secret<br /><input name="secret" size="30" /></label>`)}`,
       html`<h2>What banks and time do to a slip</h2>
         ${press(house, desk, "play", "Let it happen", html`<label>Slip<br /><input name="slip" size="16" /></label><label>What<br /><select name="what">${Object.entries(happenings).map(([name, words]) => html`<option value="${name}">${words}</option>`)}</select></label>`)}`,
+      html`<h2>Sendings to the bank account</h2>
+        <table id="sendings">
+          ${mine(house.drawer(side).sendings).map(({ no, day, coin, sum, stand, lines }) => html`<tr><td><code>${no}</code></td><td>${day.slice(0, 10)}</td><td class="sum">${decimal(sum, coin)} ${coin}</td><td>${lines.length} lines</td><td>${stand}</td></tr>`)}
+        </table>
+        ${press(house, desk, "send-out", "Send out what is due")}
+        ${press(house, desk, "bounce", "The bank sends the last one back")}`,
       side === "live"
         ? html`<h2>Cards that have money here (a simulated world needs some)</h2>
             <table>
@@ -106,6 +113,10 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
                 return no(`${error.message}.`);
               }
             },
+            "send-out": ({ side, account }) =>
+              sendOut(house, post, side, account).length > 0 ? yes("Sent.") : no("Nothing is due."),
+            bounce: ({ side, account }) =>
+              bounce(house, post, side, account) ? yes("It came back.") : no("Nothing was sent yet."),
             test: ({ side, account }) => {
               ringTest(post, side, account.id);
               return yes("Done.");

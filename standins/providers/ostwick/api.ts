@@ -15,6 +15,7 @@ import type { Post } from "../../kit/notes";
 import { Fault, text } from "../../kit/provider";
 import { callWeather } from "../../kit/weather";
 import { chargeCard, digestHolds, tell } from "./outlets";
+import { fileOf, keptOf } from "./statements";
 
 type Fields = Record<string, string>;
 
@@ -165,6 +166,21 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   move("/order/settle", (bill, sum) => moves.take(bill, sum));
   move("/order/reverse", (bill) => moves.drop(bill));
   move("/order/credit", (bill, sum) => moves.giveBack(bill, sum));
+  const mine = (account: Account) =>
+    keptOf(house, side).statements.filter((one) => one.account === account.id);
+  on("/statements", (account) =>
+    indexed(
+      mine(account)
+        .slice(-90)
+        .map(({ no, coin, sum, day }) => ({ NO: no, CURRENCY: coin, SUM: decimal(sum, coin), DAY: day })),
+      "STATEMENTS",
+    ),
+  );
+  router.post("/statement", (request, response) => {
+    const statement = mine(outletOf(request)).find(({ no }) => no === (request.body as Fields).NO);
+    if (!statement) throw new Fault(200, "E43", "There is no such statement");
+    response.type("text/csv").send(fileOf(statement));
+  });
   if (side === "sandbox")
     on("/sandbox/act", (account, fields, request) => {
       const bill = billOf(request, account);

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { dashboardRoutes, no, once, press, yes } from "../../kit/dashboard";
-import { House, randomText, sides } from "../../kit/house";
+import { decimal, House, randomText, sides } from "../../kit/house";
 import { Post } from "../../kit/notes";
 import type { Provider } from "../../kit/provider";
 import { html } from "../../html";
@@ -8,6 +8,7 @@ import { apiRoutes, orderFields } from "./api";
 import { manner } from "./manner";
 import { digestOf, ostwickCards, ostwickOutlets } from "./outlets";
 import { pageRoutes } from "./page";
+import { closeDay, keptOf } from "./statements";
 
 /** Ostwick: cards on its own page, forms with a digest over the fields, its address set by hand. */
 export function ostwick(origin: () => string, file?: string): Provider {
@@ -64,6 +65,16 @@ export function ostwick(origin: () => string, file?: string): Provider {
                 ${press(house, desk, "test", "Send a test notice")}`,
               html`<h2>Credits by program</h2>
                 ${press(house, desk, "refunds", account.keys.refunds === "on" ? "Switch credits by program off" : "Switch credits by program on")}`,
+              html`<h2>Statements</h2>
+                <table id="statements">
+                  ${keptOf(house, side)
+                    .statements.filter((one) => one.account === account.id)
+                    .map(
+                      ({ no, day, coin, sum, lines }) =>
+                        html`<tr><td><code>${no}</code></td><td>${day.slice(0, 10)}</td><td class="sum">${decimal(sum, coin)} ${coin}</td><td>${lines.length} lines</td></tr>`,
+                    )}
+                </table>
+                ${press(house, desk, "close-day", "Close the day")}`,
               html`<h2>Cards of this side</h2>
                 <table>
                   ${ostwickCards(side).map((card) => html`<tr><td>${card.network}</td><td><code>${card.number.replace(/(.{4})(?=.)/g, "$1 ")}</code></td><td>${card.says}</td></tr>`)}
@@ -84,6 +95,11 @@ export function ostwick(origin: () => string, file?: string): Provider {
               if (!account.address) return no("There is no address yet.");
               post.send(side, account.id, account.address, "TEST", {});
               return yes("A test notice is on its way.");
+            },
+            "close-day": ({ account, side }) => {
+              if (closeDay(house, side, account).length === 0) return no("There is nothing to credit.");
+              post.send(side, account.id, account.address, "STATEMENT", {});
+              return yes("The day is closed.");
             },
             refunds: ({ account }) => {
               account.keys.refunds = account.keys.refunds === "on" ? "off" : "on";

@@ -1,0 +1,21 @@
+import type { PayoutState as State } from "#core/profiles/profile";
+import { Says } from "../parts/marks";
+
+export interface PayoutStands {
+  state: State;
+  isRead: boolean;
+  amount: number;
+  sum: number;
+}
+
+/** Where a payout stands, as people say it. */
+export function PayoutState({ payout: { state, isRead, amount, sum } }: { payout: PayoutStands }) {
+  if (state === "announced") return <Says meaning="none">announced</Says>;
+  if (state === "failed") return <Says meaning="wrong">came back</Says>;
+  if (!isRead) return <Says meaning="waits">entries still come in</Says>;
+  return amount === sum ? (
+    <Says meaning="proven">paid, adds up</Says>
+  ) : (
+    <Says meaning="wrong">paid, does not add up</Says>
+  );
+}

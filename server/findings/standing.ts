@@ -1,0 +1,135 @@
+import { and, asc, eq, inArray } from "drizzle-orm";
+import { type StandingFindingKind, standingFindings } from "#core/findings/kinds";
+import { changesOf } from "#core/findings/payment-findings";
+import type { SaidValues } from "#core/said";
+import { slippedOf } from "#core/track";
+import { type Standing, standingsOf } from "../cutover/standing";
+import type { Statement } from "../database/open";
+import type { FindingRow } from "../database/rows";
+import { connectionStorefronts, findings, payouts, storefronts } from "../database/schema";
+import { progressOf } from "../home";
+import { approvalsOf } from "../payments/today";
+import type { Runtime } from "../runtime";
+import { mustStand } from "../storefronts/now";
+import { changing, insertion } from "./record";
+
+interface Wanted {
+  subject: string;
+  kind: StandingFindingKind;
+  detail: string;
+  values: SaidValues;
+}
+
+/** Looks after what a person should look at that is about no single payment: live accounts, gates, and payouts. */
+export async function followStandings(rt: Runtime): Promise<void> {
+  const all = await rt.db.orm.select({ id: storefronts.id }).from(storefronts);
+  for (const { id } of all) await followStorefront(rt, id);
+}
+
+async function followStorefront(rt: Runtime, storefrontId: string): Promise<void> {
+  const known = await rt.db.orm
+    .select()
+    .from(findings)
+    .where(and(eq(findings.storefrontId, storefrontId), inArray(findings.kind, [...standingFindings])));
+  const standings = await standingsOf(rt, await mustStand(rt, storefrontId));
+  const live = standings.filter(({ pair }) => pair.live === "live");
+  const wanted = [
+    ...live.flatMap(ofAccount),
+    ...(await decliningHere(rt, storefrontId, live)),
+    ...(await payoutsHere(rt, storefrontId, standings)),
+  ];
+  const statements = ["test" as const, "live" as const].flatMap((mode) =>
+    following(
+      rt,
+      { storefrontId, mode },
+      wanted.filter((one) => one.mode === mode),
+      known.filter((one) => one.mode === mode),
+    ),
+  );
+  if (statements.length > 0) await rt.db.write(statements);
+}
+
+type InMode = Wanted & { mode: FindingRow["mode"] };
+
+/** A live account whose keys are refused, and the gates that no longer hold for what is live. */
+function ofAccount(standing: Standing): InMode[] {
+  const { connection, live } = standing;
+  const account = connection.name;
+  const [refused] = Object.values(live.check?.wrong ?? {});
+  const keys: InMode[] =
+    refused && live.fresh && live.keys
+      ? [
+          {
+            ...{ mode: "live", kind: "key-refused", subject: connection.id, detail: live.keys.id },
+            values: { account, says: refused.says },
+          },
+        ]
+      : [];
+  const slipped = slippedOf(progressOf(standing))
+    .filter(({ id }) => keys.length === 0 || id !== "live-keys")
+    .map(({ id, title, says }): InMode => ({
+      ...{ mode: "live", kind: "gate-slipped", subject: connection.id, detail: id },
+      values: { account, gate: title, says },
+    }));
+  return [...keys, ...slipped];
+}
+
+/** Accounts at which fewer payments are approved than on four of five of their own days before. */
+async function decliningHere(
+  rt: Runtime,
+  storefrontId: string,
+  live: readonly Standing[],
+): Promise<InMode[]> {
+  const found = await approvalsOf(rt, storefrontId);
+  const day = new Date(rt.now()).toISOString().slice(0, 10);
+  return live.flatMap(({ connection: { id, name } }) => {
+    const approvals = found.get(id);
+    if (!approvals?.low) return [];
+    const { approved, decided, low } = approvals;
+    if (approved / decided >= low) return [];
+    const values = { account: name, approved, all: decided, low: Math.round(low * 100) };
+    return [{ mode: "live" as const, kind: "declining" as const, subject: id, detail: day, values }];
+  });
+}
+
+/** Payouts that came back, or whose entries do not come to what was paid. */
+async function payoutsHere(
+  rt: Runtime,
+  storefrontId: string,
+  standings: readonly Standing[],
+): Promise<InMode[]> {
+  const names = new Map(standings.map(({ connection }) => [connection.id, connection.name]));
+  const odd = await rt.db.orm
+    .select({ payout: payouts })
+    .from(payouts)
+    .innerJoin(connectionStorefronts, eq(connectionStorefronts.connectionId, payouts.connectionId))
+    .where(and(eq(connectionStorefronts.storefrontId, storefrontId), eq(payouts.odd, true)))
+    .orderBy(asc(payouts.paidAt));
+  return odd.map(({ payout: { id, mode, connectionId, state, amount, sum, currency } }) => {
+    const account = names.get(connectionId) ?? "none";
+    const values = { account, paid: { amount, currency }, sum: { amount: sum, currency } };
+    const failed = state === "failed";
+    const kind = failed ? ("payout-failed" as const) : ("payout-off" as const);
+    return { mode, kind, subject: id, detail: failed ? "" : String(sum), values };
+  });
+}
+
+/** The statements that make a storefront's findings of these kinds what they must be now. */
+function following(
+  rt: Runtime,
+  of: Pick<FindingRow, "storefrontId" | "mode">,
+  wanted: readonly Wanted[],
+  known: readonly FindingRow[],
+): Statement[] {
+  const subjects = new Set([...wanted, ...known].map(({ subject }) => subject));
+  return [...subjects].flatMap((subject) => {
+    const changes = changesOf(
+      wanted.filter((one) => one.subject === subject),
+      known.filter((one) => one.subject === subject),
+    );
+    return [
+      ...changes.opened.map((one) => insertion(rt, { ...of, paymentId: null, orderReference: null, ...one })),
+      ...changing(rt, changes),
+    ];
+  });
+}
