@@ -1,5 +1,6 @@
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
+import { askedOf } from "#core/orders/asked";
 import type { Shown } from "#core/offers/decide";
 import type { CheckoutView as View } from "#server/checkouts/view";
 import { color, hatch, tabular } from "../theme/tokens";
@@ -146,6 +147,7 @@ export function OrderReceipt({
   const text = (amount: number) =>
     moneyText({ amount, currency: order.currency }, `${order.language.split("-")[0]}-${order.country}`);
   const Title = level === 1 ? "h1" : "h3";
+  const isPart = order.payNow !== undefined && order.payNow < order.total;
   return (
     <Card>
       <Title className="quiet">{words.yourOrder}</Title>
@@ -161,8 +163,10 @@ export function OrderReceipt({
         <dd className="soft">{text(order.shipping)}</dd>
         {!order.taxIncluded && <dt className="soft">{words.tax}</dt>}
         {!order.taxIncluded && <dd className="soft">{text(order.tax)}</dd>}
-        <dt className="total">{words.total}</dt>
-        <dd className="total">{text(order.total)}</dd>
+        {isPart && <dt>{words.orderTotal}</dt>}
+        {isPart && <dd>{text(order.total)}</dd>}
+        <dt className="total">{isPart ? words.nowToPay : words.total}</dt>
+        <dd className="total">{text(askedOf(order))}</dd>
         {order.taxIncluded && order.tax > 0 && <dt className="soft">{words.taxIncluded}</dt>}
         {order.taxIncluded && order.tax > 0 && <dd className="soft">{text(order.tax)}</dd>}
       </Receipt>

@@ -8,7 +8,7 @@ export function OrderState({
   order: { state: State; held: number; paid: number; refunded: number };
 }) {
   if (state === "cancelled") return <Says meaning="none">cancelled</Says>;
-  if (state === "open") return <Says meaning="waits">not paid</Says>;
+  if (state === "open") return <Says meaning="waits">{held + paid > 0 ? "paid in part" : "not paid"}</Says>;
   if (refunded > 0) return <Says meaning="none">{refunded >= paid ? "refunded" : "refunded in part"}</Says>;
   return <Says meaning="proven">{paid === 0 && held > 0 ? "held" : "paid"}</Says>;
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
+import { leftOf } from "#core/orders/paid";
 import { endCheckout } from "#server/checkouts/leave";
 import { changeSettings } from "#server/audit/audit";
 import { cancelOrder } from "#server/orders/cancel";
@@ -88,6 +89,8 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
   const fetcher = useFetcher<Answer>();
   const [asking, setAsking] = useState(false);
   const busy = fetcher.state !== "idle";
+  const left = leftOf(order);
+  const paidInParts = Object.values(order.parts).some((one) => !one.whole);
   useLive(true, order.state === "open" ? 2_000 : 6_000);
   const send = (fields: Record<string, string>) => void fetcher.submit(fields, { method: "post" });
   return (
@@ -111,6 +114,7 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
             <thead>
               <tr>
                 <th scope="col">Due</th>
+                {left > 0 && paidInParts && <th scope="col">Left to pay</th>}
                 <th scope="col">Held</th>
                 <th scope="col">Paid</th>
                 <th scope="col">Refunded</th>
@@ -121,6 +125,7 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
             <tbody>
               <tr>
                 <td>{sum(order.due)}</td>
+                {left > 0 && paidInParts && <td>{sum(left)}</td>}
                 <td>{sum(order.held)}</td>
                 <td>{sum(order.paid)}</td>
                 <td>{sum(order.refunded)}</td>
@@ -168,8 +173,8 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                     <td>{one.instrument}</td>
                     <td>
                       <StateMark state={one.state} />
-                      {payments.length > 1 && order.payingPaymentId === one.id && (
-                        <Small as="span"> pays the order</Small>
+                      {payments.length > 1 && Object.hasOwn(order.parts, one.id) && (
+                        <Small as="span"> {paidInParts ? "pays a part of it" : "pays the order"}</Small>
                       )}
                     </td>
                     <td className="amount">{sum(one.amount)}</td>

@@ -4,6 +4,7 @@ import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { methodOf, paymentPageOf } from "#core/profiles/profile";
+import { hasRoom } from "#core/orders/paid";
 import { payoutsOfPayment } from "#server/payouts/list";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { expectedFeeOf } from "#server/costs/charged";
@@ -95,7 +96,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     form: rt.ids.next("form"),
     order: checkout?.order ?? null,
     orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
-    orderWaits: ordered?.order.payingPaymentId === null,
+    orderWaits:
+      ordered !== null &&
+      hasRoom(ordered.order, { amount: payment.amount, isPart: checkout?.order.payNow !== undefined }),
     dispute:
       dispute?.state === "open"
         ? { amount: dispute.amount, reason: dispute.reason ?? null, due: dispute.due ?? null }

@@ -1668,9 +1668,14 @@ export interface components {
       /** @description The shop's order number. */
       order: string;
       payments: components["schemas"]["Payment"][];
+      /**
+       * @description What of it this checkout asks for. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      payNow: string;
       state: components["schemas"]["CheckoutState"];
       /**
-       * @description What the shopper pays. Decimal text with no more decimals than the currency has.
+       * @description What the order comes to. Decimal text with no more decimals than the currency has.
        * @example 12.30
        */
       total: string;
@@ -1755,6 +1760,11 @@ export interface components {
          */
         unit: string;
       }[];
+      /**
+       * @description What of the total is to be paid by this checkout, such as a deposit or the rest; left out: all that is left. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      payNow?: string;
       /** @description The shop's own order number. */
       reference: string;
       /**
@@ -1801,6 +1811,11 @@ export interface components {
        * @example 12.30
        */
       held: string;
+      /**
+       * @description What is neither paid nor promised yet; of an order that is paid in parts, the parts to come. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      left: string;
       mode: components["schemas"]["Mode"];
       /** @description The shop's order number. */
       order: string;
@@ -1809,7 +1824,7 @@ export interface components {
        * @example 12.30
        */
       paid: string;
-      /** @description The payment that pays it. */
+      /** @description The payment that pays it; of several parts the one that came last. */
       payment: string | null;
       /**
        * @description Refunded. Decimal text with no more decimals than the currency has.
@@ -1842,6 +1857,11 @@ export interface components {
        * @example 12.30
        */
       held: string;
+      /**
+       * @description What is neither paid nor promised yet; of an order that is paid in parts, the parts to come. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      left: string;
       mode: components["schemas"]["Mode"];
       /** @description The shop's order number. */
       order: string;
@@ -1850,7 +1870,7 @@ export interface components {
        * @example 12.30
        */
       paid: string;
-      /** @description The payment that pays it. */
+      /** @description The payment that pays it; of several parts the one that came last. */
       payment: string | null;
       payments: components["schemas"]["Payment"][];
       /**

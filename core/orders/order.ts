@@ -25,6 +25,8 @@ export interface Order {
   tax: number;
   taxIncluded: boolean;
   total: number;
+  /** What of the total is to be paid now, such as a deposit or the rest; left out: all of it. */
+  payNow?: number;
   country: string;
   language: string;
   group: string;
@@ -74,6 +76,7 @@ const shape = yup.object({
   tax: amountText,
   taxIncluded: yup.boolean().strict().default(true),
   total: amountText,
+  payNow: yup.string().strict().max(24),
   country: text(2).test("country", "must be an ISO 3166-1 alpha-2 code", (value) => isCountry(value ?? "")),
   language: text(12).matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, "must be a BCP 47 language tag"),
   group: text(40),
@@ -139,13 +142,15 @@ export function readOrder(input: unknown): OrderReading {
     unit: amount(line.unit, `/lines/${i}/unit`, true),
     total: amount(line.total, `/lines/${i}/total`, true),
   }));
+  const { payNow, ...rest } = raw;
   const order: Order = {
-    ...raw,
+    ...rest,
     email: raw.email ?? "",
     lines,
     shipping: amount(raw.shipping, "/shipping"),
     tax: amount(raw.tax, "/tax"),
     total: amount(raw.total, "/total"),
+    ...(payNow !== undefined && { payNow: amount(payNow, "/payNow") }),
   };
   if (problems.length === 0) problems.push(...sumProblems(order));
   return problems.length > 0
@@ -180,6 +185,8 @@ function sumProblems(order: Order): FieldProblem[] {
     mismatch("/total", `lines, shipping and tax make ${sum}, not ${order.total} (minor units)`);
   }
   if (order.total === 0) mismatch("/total", "an order of nothing needs no payment");
+  if (order.payNow !== undefined && (order.payNow === 0 || order.payNow > order.total))
+    mismatch("/payNow", "must be more than nothing and no more than the total");
   if (!Number.isSafeInteger(sum)) mismatch("/total", "is larger than can be counted exactly");
   return problems;
 }

@@ -108,7 +108,11 @@ describe("the others go on", () => {
         // As if another payment had paid the order; counted as a change, so that whoever writes just now reads it again.
         world.rt.db.orm
           .update(orders)
-          .set({ payingPaymentId: "pay_elsewhere", version: sql`version + 1` })
+          .set({
+            payingPaymentId: "pay_elsewhere",
+            parts: { pay_elsewhere: { amount: 4390, whole: true, held: 0, paid: 4390, refunded: 0 } },
+            version: sql`version + 1`,
+          })
           .where(
             sql`id = (select c.order_id from checkouts c join payments p on p.checkout_id = c.id where p.id = ${id})`,
           ),

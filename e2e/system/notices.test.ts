@@ -48,11 +48,12 @@ async function found(kind: string) {
   const n = (made += 1);
   await rt().db.client.execute("pragma foreign_keys = off");
   await rt().db.client.execute({
-    sql: `insert into findings (id, storefront_id, mode, kind, payment_id, order_reference, detail, "values", state, opened_at)
-          values (?, 'luvwinkel-de', 'live', ?, ?, ?, '', ?, 'open', ?)`,
+    sql: `insert into findings (id, storefront_id, mode, kind, subject, payment_id, order_reference, detail, "values", state, opened_at)
+          values (?, 'luvwinkel-de', 'live', ?, ?, ?, ?, '', ?, 'open', ?)`,
     args: [
       `fnd_${n}`,
       kind,
+      `pay_${n}`,
       `pay_${n}`,
       `LW-${n}`,
       JSON.stringify({ sum: { amount: 4390, currency: "EUR" }, reason: "none" }),

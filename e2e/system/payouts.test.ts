@@ -70,6 +70,7 @@ describe("payouts", () => {
     await send();
     await until("the payments are paid out", async () => (await now(one)).paidOut === 4390);
     await until("both are", async () => (await now(two)).paidOut === 3390);
+    await until("all is told", async () => (await newest()).told === "paid");
     const payout = await newest();
     // 1.35 percent and 22 of each, and nothing for the refund.
     expect(payout).toMatchObject({ amount: 2 * (4390 - 81) - 1000, sum: 2 * (4390 - 81) - 1000, entries: 3 });
@@ -102,7 +103,10 @@ describe("payouts", () => {
   it("are read page by page, go on where a reading broke off, and come to nothing twice", async () => {
     const many = await Promise.all(Array.from({ length: 4 }, (_, i) => buy(`MANY-${i}`)));
     await send();
-    await until("they are read", async () => (await newest()).entries === 4);
+    await until(
+      "they are read",
+      async () => (await newest()).told === "paid" && (await newest()).entries === 4,
+    );
     // As if it had been read to half, and the payments told nothing yet.
     const { id } = await newest();
     await rt().db.client.execute({

@@ -1,6 +1,7 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { type Cart, type Decision, decide } from "#core/offers/decide";
+import { askedOf } from "#core/orders/asked";
 import type { Order } from "#core/orders/order";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
@@ -61,7 +62,10 @@ export function newCheckout(
   };
 }
 
-/** The statement that ends checkouts of the same order that ask for another sum, unless a payment is under way there. */
+/**
+ * The statement that ends checkouts of the same order that ask for another sum, unless a payment is under way there. What is
+ * asked for in parts is asked for anew each time.
+ */
 const outdated = (rt: Runtime, { orderId, order }: Checkout): Statement =>
   rt.db.orm
     .update(checkouts)
@@ -71,7 +75,9 @@ const outdated = (rt: Runtime, { orderId, order }: Checkout): Statement =>
         eq(checkouts.orderId, orderId),
         eq(checkouts.state, "open"),
         isNull(checkouts.activePaymentId),
-        sql`json_extract("order", '$.total') <> ${order.total}`,
+        order.payNow === undefined
+          ? sql`(json_extract("order", '$.total') <> ${order.total} or json_extract("order", '$.payNow') is not null)`
+          : undefined,
       ),
     );
 
@@ -117,8 +123,8 @@ export async function checkoutOf(rt: Runtime, id: string): Promise<Checkout | nu
 }
 
 /** An order as the decision needs it. */
-export const cartOf = ({ total, currency, country, language, group }: Order): Cart => ({
-  total: { amount: total, currency },
+export const cartOf = ({ currency, country, language, group, ...order }: Order): Cart => ({
+  total: { amount: askedOf(order), currency },
   country,
   language,
   group,

@@ -1,3 +1,4 @@
+import { askedOf } from "#core/orders/asked";
 import { said } from "#core/said";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { knownOrigins, ridesAlong } from "#core/profiles/profile";
@@ -56,7 +57,7 @@ export async function requestToken(rt: Runtime, checkout: Checkout, offerId: str
   });
   const { order } = checkout;
   const input = {
-    amount: order.total,
+    amount: askedOf(order),
     currency: order.currency,
     reference: rt.ids.next("ask"),
     domain: now.storefront.domain,

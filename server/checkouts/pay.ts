@@ -3,6 +3,7 @@ import { said } from "#core/said";
 import { and, eq, gt, isNull } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
+import { askedOf } from "#core/orders/asked";
 import { ridesAlong } from "#core/profiles/profile";
 import { guard, guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
@@ -82,7 +83,7 @@ export async function pay(
     origin: checkout.origin,
     reference: `z-${id.slice(4)}`,
     orderReference: checkout.reference,
-    amount: order.total,
+    amount: askedOf(order),
     currency: order.currency,
     capture: options.capture ?? revision.document.capture,
     state: "created",
@@ -97,7 +98,7 @@ export async function pay(
   // Should this process die in the middle, the worker asks the provider what became of it.
   const { operation: created, statements } = beginning(rt, payment, {
     kind: "create",
-    amount: order.total,
+    amount: askedOf(order),
     once: "create",
     person: "shopper",
     idempotencyKey: id,
@@ -115,7 +116,7 @@ export async function pay(
   const { document } = revision;
   const fault = options.fault?.(written);
   const input = {
-    amount: options.amount ?? order.total,
+    amount: options.amount ?? askedOf(order),
     currency: order.currency,
     token: token || null,
     methodId: payment.methodId,

@@ -76,6 +76,7 @@ export interface CheckoutView {
     | "tax"
     | "taxIncluded"
     | "total"
+    | "payNow"
     | "country"
     | "language"
     | "returnAddress"
@@ -86,8 +87,8 @@ export interface CheckoutView {
 /** Reads everything a checkout's page needs, in the state the checkout is in now. */
 export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<CheckoutView> {
   const now = await mustStand(rt, checkout.storefrontId);
-  const { reference, currency, lines, shipping, tax, taxIncluded, total, country, language, returnAddress } =
-    checkout.order;
+  const { reference, currency, lines, shipping, tax, taxIncluded, total, payNow } = checkout.order;
+  const { country, language, returnAddress } = checkout.order;
   return {
     storefront: now.storefront.name,
     mode: checkout.mode,
@@ -99,6 +100,7 @@ export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | n
       tax,
       taxIncluded,
       total,
+      ...(payNow !== undefined && { payNow }),
       country,
       language,
       returnAddress,

@@ -544,6 +544,12 @@ describe("a database of the version before money was a ledger", () => {
     const [checkout] = await now.orm.select().from(checkouts);
     expect(checkout?.orderId).toBe(order?.id);
     expect(order).toMatchObject({ reference: "A", state: "paid" });
+    expect(order?.parts).toEqual({
+      [order?.payingPaymentId ?? ""]: {
+        ...{ amount: order?.due, whole: true, held: order?.held },
+        ...{ paid: order?.paid, refunded: order?.refunded },
+      },
+    });
     const found = await now.orm.select().from(findings).orderBy(findings.paymentId);
     expect(found.every((one) => one.kind === "surplus" && one.state === "open")).toBe(true);
     expect(found.map((one) => one.paymentId)).not.toContain(order?.payingPaymentId);

@@ -6,6 +6,7 @@ import { jobs, outbox } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 import { decimalText } from "#core/money/money";
+import { leftOf } from "#core/orders/paid";
 
 const decimal = (amount: number, currency: string) => decimalText({ amount, currency });
 
@@ -22,6 +23,7 @@ export function orderForShop(order: OrderRow) {
     held: decimal(order.held, currency),
     paid: decimal(order.paid, currency),
     refunded: decimal(order.refunded, currency),
+    left: decimal(leftOf(order), currency),
     payment: order.payingPaymentId,
     at: new Date(order.updatedAt).toISOString(),
     version: order.version,

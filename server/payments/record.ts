@@ -1,7 +1,8 @@
 import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { findingsOfPayment } from "#core/findings/payment-findings";
 import type { LateTerm } from "#core/storefronts/money-terms";
-import { isSurplus, orderAfter } from "#core/orders/paid";
+import { askedOf } from "#core/orders/asked";
+import { hasRoom, isSurplus, orderAfter, tellsOfOrder } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
 import { fold, isOver, isUnsettled, type Standing } from "#core/payments/fold";
 import { guard, isConflict } from "../database/guard";
@@ -151,7 +152,7 @@ async function writeFacts(
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
     statements.push(...projection(rt, payment, next));
   if (fresh.length > 0) {
-    const surplus = isSurplus(seen.order, next);
+    const surplus = isSurplus(seen.order, inOrder(seen, next));
     const late = lateTermOf(seen, next, all);
     const around = {
       amount: payment.amount,
@@ -182,6 +183,12 @@ function stageOf({ document, declared, payment }: Seen, state: Payment["state"])
 const isTaken = ({ statement }: Pick<NewFact, "statement">): boolean =>
   statement.object === "decision" && statement.what === "take-late";
 
+/** A payment as its order sees it. */
+const inOrder = ({ checkout }: Pick<Seen, "checkout">, payment: Payment) => ({
+  ...payment,
+  isPart: checkout.order.payNow !== undefined,
+});
+
 /** Whether money is there that came after the checkout was over. */
 const isLate = ({ checkout, findings: known }: Seen, next: Payment): boolean =>
   next.held + next.captured > next.refunded &&
@@ -196,7 +203,7 @@ function lateTermOf(
   facts: readonly Pick<NewFact, "statement">[],
 ): LateTerm | null {
   if (!isLate(seen, next)) return null;
-  const taken = facts.some(isTaken) || seen.order.payingPaymentId === next.id;
+  const taken = facts.some(isTaken) || Object.hasOwn(seen.order.parts, next.id);
   return taken ? "accept" : seen.money.late;
 }
 
@@ -213,9 +220,8 @@ function worldFollows(
 ): Statement[] {
   const { order, checkout, payment } = seen;
   const unwanted = late !== null && late !== "accept";
-  const after = { ...order, ...orderAfter(order, { ...next, unwanted }) };
-  // A payment that the order does not stand on says nothing about its stage.
-  const tells = after.payingPaymentId === null || after.payingPaymentId === next.id;
+  const after = { ...order, ...orderAfter(order, { ...inOrder(seen, next), unwanted }) };
+  const tells = tellsOfOrder(after, inOrder(seen, next));
   const changed = {
     ...after,
     stage: tells ? (next.stage ?? order.stage) : order.stage,
@@ -226,7 +232,7 @@ function worldFollows(
   return [
     guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
-    ...checkoutFollows(rt, seen, next, changed.payingPaymentId === next.id),
+    ...checkoutFollows(rt, seen, next, changed),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout) : []),
     ...workFollows(rt, next, (surplus && undoes(seen)) || late === "return"),
   ];
@@ -281,13 +287,16 @@ function checkoutFollows(
   rt: Runtime,
   { checkout, payment, others }: Seen,
   next: Payment,
-  pays: boolean,
+  order: Seen["order"],
 ): Statement[] {
   const mine = and(eq(checkouts.id, checkout.id), eq(checkouts.activePaymentId, payment.id));
-  if (pays && checkout.state !== "paid") {
+  if (Object.hasOwn(order.parts, next.id) && checkout.state !== "paid") {
+    const over = others.filter(
+      (one) => !hasRoom(order, { amount: askedOf(one.order), isPart: one.order.payNow !== undefined }),
+    );
     const [asked, idle] = [
-      others.filter((one) => one.activePaymentId !== null),
-      others.filter((one) => one.activePaymentId === null),
+      over.filter((one) => one.activePaymentId !== null),
+      over.filter((one) => one.activePaymentId === null),
     ];
     return [
       rt.db.orm
@@ -324,5 +333,5 @@ export async function isToBeUndone(rt: Runtime, { id }: Payment): Promise<boolea
   const seen = await readForRecording(rt, id);
   if (!seen) return false;
   const { order, payment, facts: known } = seen;
-  return isSurplus(order, payment) || lateTermOf(seen, payment, known) === "return";
+  return isSurplus(order, inOrder(seen, payment)) || lateTermOf(seen, payment, known) === "return";
 }

@@ -18,18 +18,11 @@ import { act } from "../payments/actions";
 import { wantsTwo } from "../payments/second-person";
 import type { Runtime } from "../runtime";
 import type { ShopCaller } from "../storefronts/storefronts";
+import { type Call, notFound, read } from "./call";
 import { type Answer, idempotencyKeyOf } from "./once";
 import { fieldsRefused, problem, ProblemError } from "./problem";
 
 // What a shop's own back office does with payments and orders.
-
-interface Call {
-  caller: ShopCaller;
-  read: <T>(schema: yup.Schema<T>, body: unknown) => T;
-}
-
-const notFound = (what: string) =>
-  new ProblemError(problem(404, "not-found", "Not found", `There is no such ${what}.`));
 
 const actBody = yup.object({
   amount: yup.string().strict().max(24),
@@ -57,7 +50,7 @@ export const isActionKind = (name: string): name is ActionKind => actionKinds.so
 export async function actOnPayment(
   rt: Runtime,
   request: Request,
-  { caller, read }: Call,
+  { caller }: Call,
   kind: ActionKind,
 ): Promise<Answer> {
   const key = idempotencyKeyOf(request);
@@ -158,7 +151,7 @@ const pageOf = <R extends { id: string }>(rows: R[]) => ({
 });
 
 /** Orders, the newest first, by state and time. */
-export async function listOrders(rt: Runtime, request: Request, { caller, read }: Call): Promise<Answer> {
+export async function listOrders(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
   const { state, since, after } = read(orderQuery, request.query);
   const [from] = after ? await rt.db.orm.select().from(orders).where(eq(orders.id, after)) : [];
   const rows = await rt.db.orm
@@ -185,11 +178,7 @@ export async function listOrders(rt: Runtime, request: Request, { caller, read }
 }
 
 /** Payments, the newest first, by state, order and time. */
-export async function listPaymentsForShop(
-  rt: Runtime,
-  request: Request,
-  { caller, read }: Call,
-): Promise<Answer> {
+export async function listPaymentsForShop(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
   const { state, order, since, after } = read(paymentQuery, request.query);
   const [from] = after ? await rt.db.orm.select().from(payments).where(eq(payments.id, after)) : [];
   const rows = await rt.db.orm
@@ -223,7 +212,7 @@ export async function listPaymentsForShop(
 }
 
 /** Everything the shop was or is to be told, the oldest first, from after a cursor: what was missed can be read here. */
-export async function listEvents(rt: Runtime, request: Request, { caller, read }: Call): Promise<Answer> {
+export async function listEvents(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
   const { since, after } = read(listQuery, request.query);
   const rows = await rt.db.orm
     .select()

@@ -1,25 +1,11 @@
-import { eq } from "drizzle-orm";
 import express, { type NextFunction, type Request, type Response, type Router } from "express";
 import * as yup from "yup";
-import { decide } from "#core/offers/decide";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { VerificationError } from "#core/webhooks/errors";
-import { type FieldProblem, fieldProblems, type Order, readOrder } from "#core/orders/order";
-import { decimalText, type Money } from "#core/money/money";
-import { said, type SaidValue, type SaidValues } from "#core/said";
-import { validated } from "#core/validated";
-import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
-import { isConflict } from "../database/guard";
-import type { OrderRow, Storefront } from "../database/rows";
-import { payments } from "../database/schema";
-import { recorded } from "../exchanges/exchanges";
-import { candidatesIn } from "../offers/candidates";
-import { orderOf, paymentsOfOrder } from "../orders/orders";
-import { orderForShop, paymentForShop } from "../outbox/news";
 import { DatabaseAway, isPassing } from "../database/writes";
 import type { Runtime } from "../runtime";
-import { mustStand, type StorefrontNow } from "../storefronts/now";
-import { callerOf, declareStages, setNewsAddress, type ShopCaller } from "../storefronts/storefronts";
+import { mustStand } from "../storefronts/now";
+import { callerOf, declareStages, setNewsAddress } from "../storefronts/storefronts";
 import { addressRefused } from "../wire/addresses";
 import {
   actOnPayment,
@@ -32,20 +18,10 @@ import {
   postCancel,
   postExpire,
 } from "./back-office";
-import { type Answer, type Deed, once } from "./once";
+import { type Call, type Handler, notFound, read } from "./call";
+import { askOffers, getCheckout, getOrder, getPayment, postCheckout } from "./checkouts";
 import { openApi } from "./openapi";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
-
-interface Call {
-  caller: ShopCaller;
-  now: StorefrontNow;
-  storefront: Storefront;
-}
-
-type Handler = (request: Request, call: Call) => Promise<Answer>;
-
-const notFound = (what: string) =>
-  new ProblemError(problem(404, "not-found", "Not found", `There is no such ${what}.`));
 
 /** The shop API, version 1. */
 export function shopApi(rt: Runtime): Router {
@@ -89,7 +65,7 @@ export function shopApi(rt: Runtime): Router {
   );
   router.post(
     "/events/:id/again",
-    on((request, call) => postEventAgain(rt, request, { ...call, read })),
+    on((request, call) => postEventAgain(rt, request, call)),
   );
   router.post(
     "/offers",
@@ -105,31 +81,31 @@ export function shopApi(rt: Runtime): Router {
   );
   router.get(
     "/orders",
-    on((request, call) => listOrders(rt, request, { ...call, read })),
+    on((request, call) => listOrders(rt, request, call)),
   );
   router.post(
     "/orders/:reference/cancel",
-    on((request, call) => postCancel(rt, request, { ...call, read })),
+    on((request, call) => postCancel(rt, request, call)),
   );
   router.post(
     "/checkouts/:id/expire",
-    on((request, call) => postExpire(rt, request, { ...call, read })),
+    on((request, call) => postExpire(rt, request, call)),
   );
   router.get(
     "/payments",
-    on((request, call) => listPaymentsForShop(rt, request, { ...call, read })),
+    on((request, call) => listPaymentsForShop(rt, request, call)),
   );
   router.post(
     "/payments/:id/:act",
     on((request, call) => {
       const kind = String(request.params.act);
       if (!isActionKind(kind)) throw notFound("act");
-      return actOnPayment(rt, request, { ...call, read }, kind);
+      return actOnPayment(rt, request, call, kind);
     }),
   );
   router.get(
     "/events",
-    on((request, call) => listEvents(rt, request, { ...call, read })),
+    on((request, call) => listEvents(rt, request, call)),
   );
   router.get(
     "/orders/:reference",
@@ -195,15 +171,6 @@ const describe = ({ caller, storefront }: Call) => ({
   stages: storefront.stages,
 });
 
-function read<T>(schema: yup.Schema<T>, body: unknown): T {
-  try {
-    return validated(schema, body ?? {});
-  } catch (error) {
-    if (error instanceof yup.ValidationError) throw fieldsRefused(fieldProblems(error));
-    throw error;
-  }
-}
-
 const stagesBody = yup.object({
   stages: yup.array(yup.string().min(1).max(60).required()).min(1).max(50).required(),
 });
@@ -251,137 +218,4 @@ function canSign(secret: string): boolean {
     if (error instanceof VerificationError) return false;
     throw error;
   }
-}
-
-/** Reads an order and holds it against what the storefront sells in. */
-function orderFrom(body: unknown, storefront: Storefront): Order {
-  const reading = readOrder(body);
-  if (!reading.ok) throw fieldsRefused(reading.problems);
-  const problems: FieldProblem[] = [];
-  const { order } = reading;
-  if (!storefront.currencies.includes(order.currency)) {
-    const detail = `${storefront.name} sells in ${storefront.currencies.join(", ")}`;
-    problems.push({ pointer: "/currency", code: "currency-not-sold-in", detail });
-  }
-  if (!storefront.groups.some((group) => group.id === order.group)) {
-    const detail = `the shopper groups are ${storefront.groups.map((group) => group.id).join(", ")}`;
-    problems.push({ pointer: "/group", code: "unknown-group", detail });
-  }
-  if (problems.length > 0) throw fieldsRefused(problems);
-  return order;
-}
-
-/** What goes into a reason, as the API writes it: amounts as decimal text, countries and languages by their codes. */
-const valuesForShop = (values: SaidValues): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, valueForShop(value)]));
-
-function valueForShop(value: SaidValue): unknown {
-  if (typeof value !== "object") return value;
-  if (Array.isArray(value)) return value.map((one: SaidValue) => valueForShop(one));
-  if ("country" in value) return value.country;
-  if ("language" in value) return value.language;
-  return "amount" in value && "currency" in value ? decimalText(value as Money) : undefined;
-}
-
-/** A question, which changes nothing: it may be asked again and again, and needs no Idempotency-Key. */
-async function askOffers(request: Request, { caller, now, storefront }: Call) {
-  const order = orderFrom(request.body, storefront);
-  const { shown, withheld } = decide(candidatesIn(now, caller.mode), cartOf(order));
-  return {
-    status: 200,
-    body: {
-      shown,
-      withheld: withheld.map(({ because, ...offer }) => ({
-        ...offer,
-        because: because.map(({ code, says }) => ({ code, values: valuesForShop(says.values) })),
-      })),
-    },
-  };
-}
-
-async function postCheckout(rt: Runtime, request: Request, { caller, storefront }: Call) {
-  const order = orderFrom(request.body, storefront);
-  const whose = { storefrontId: storefront.id, mode: caller.mode, origin: "shop" as const };
-  const open = async () => {
-    const known = await orderOf(rt, { ...whose, reference: order.reference });
-    return once(rt, caller, request, () => deed(known));
-  };
-  const deed = (known: OrderRow | null): Deed => {
-    if (known?.state === "paid")
-      throw new ProblemError(
-        problem(409, "order-paid", "Paid already", `Order ${order.reference} is paid; nothing more is due.`),
-      );
-    const { checkout, statements } = newCheckout(
-      rt,
-      { ...whose, order, known },
-      {
-        at: rt.now(),
-        from: "shop",
-        to: "zahlung",
-        label: said("checkouts.opened"),
-        request: recorded(
-          { method: "POST", url: "/api/v1/checkouts", headers: [], body: JSON.stringify(request.body) },
-          [],
-        ),
-        response: { status: 201, headers: {}, body: "" },
-        ok: true,
-      },
-    );
-    const body = {
-      checkout: checkout.id,
-      address: checkoutAddress(rt, checkout),
-      mode: checkout.mode,
-      state: checkout.state,
-      expiresAt: new Date(checkout.expiresAt).toISOString(),
-    };
-    return { answer: { status: 201, body }, statements };
-  };
-  // Two checkouts of one new order at the same moment: the second finds the order there.
-  return open().catch((error: unknown) => {
-    if (isConflict(error)) return open();
-    throw error;
-  });
-}
-
-async function getCheckout(rt: Runtime, request: Request, { caller }: Call) {
-  const checkout = await checkoutOf(rt, String(request.params.id));
-  if (!checkout || checkout.storefrontId !== caller.storefrontId || checkout.mode !== caller.mode)
-    throw notFound("checkout");
-  const all = await paymentsOf(rt, checkout.id);
-  return {
-    status: 200,
-    body: {
-      checkout: checkout.id,
-      order: checkout.reference,
-      state: checkout.state,
-      total: decimalText({ amount: checkout.order.total, currency: checkout.order.currency }),
-      currency: checkout.order.currency,
-      payments: all.map((payment) => paymentForShop(payment, checkout)),
-    },
-  };
-}
-
-async function getOrder(rt: Runtime, request: Request, { caller }: Call) {
-  const reference = String(request.params.reference);
-  const order = await orderOf(rt, { ...caller, origin: "shop", reference });
-  if (!order) throw notFound("order");
-  const all = await paymentsOfOrder(rt, order.id);
-  return {
-    status: 200,
-    body: {
-      ...orderForShop(order),
-      payments: all.map((payment) => paymentForShop(payment, { id: payment.checkoutId, reference })),
-    },
-  };
-}
-
-async function getPayment(rt: Runtime, request: Request, { caller }: Call) {
-  const [payment] = await rt.db.orm
-    .select()
-    .from(payments)
-    .where(eq(payments.id, String(request.params.id)));
-  const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
-  if (!checkout || payment.storefrontId !== caller.storefrontId || payment.mode !== caller.mode)
-    throw notFound("payment");
-  return { status: 200, body: paymentForShop(payment, checkout) };
 }

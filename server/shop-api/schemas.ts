@@ -31,7 +31,10 @@ const orderStanding = {
   held: amount("Promised and not captured yet."),
   paid: amount("Captured, less what was lost in a dispute."),
   refunded: amount("Refunded."),
-  payment: maybe("The payment that pays it."),
+  left: amount(
+    "What is neither paid nor promised yet; of an order that is paid in parts, the parts to come.",
+  ),
+  payment: maybe("The payment that pays it; of several parts the one that came last."),
   at: text("When it last changed, RFC 3339.", { format: "date-time" }),
   version: {
     type: "integer",
@@ -84,6 +87,9 @@ export const schemas = {
         description: "Whether lines and shipping hold the tax already.",
       },
       total: amount("What the shopper pays."),
+      payNow: amount(
+        "What of the total is to be paid by this checkout, such as a deposit or the rest; left out: all that is left.",
+      ),
       country: text("ISO 3166-1 alpha-2."),
       language: text("BCP 47."),
       group: text("A shopper group of the storefront."),
@@ -142,7 +148,8 @@ export const schemas = {
     checkout: text("Its id."),
     order: text("The shop's order number."),
     state: ref("CheckoutState"),
-    total: amount("What the shopper pays."),
+    total: amount("What the order comes to."),
+    payNow: amount("What of it this checkout asks for."),
     currency: text("ISO 4217."),
     payments: { type: "array", items: ref("Payment") },
   }),

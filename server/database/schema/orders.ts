@@ -1,5 +1,5 @@
 import { index, integer, sqliteTable, text, uniqueIndex } from "drizzle-orm/sqlite-core";
-import { type OrderState, orderStates } from "#core/orders/paid";
+import { type OrderPart, type OrderState, orderStates } from "#core/orders/paid";
 import { at, id, isModeOf, mode, notNegative, oneOf } from "./columns";
 import { type Origin, origins } from "./origins";
 import { storefronts } from "./storefronts";
@@ -21,8 +21,10 @@ export const orders = sqliteTable(
     paid: integer().notNull().default(0),
     refunded: integer().notNull().default(0),
     state: text().$type<OrderState>().notNull(),
-    /** The one payment that pays it. */
+    /** The payment that pays it; of several parts the one that came last. */
     payingPaymentId: text(),
+    /** What each payment that is taken for it does for it. */
+    parts: text({ mode: "json" }).$type<Record<string, OrderPart>>().notNull().default({}),
     stage: text(),
     /** Grows with each change, so that of two pieces of news the newer can be told. */
     version: integer().notNull(),
