@@ -13,6 +13,8 @@ export interface OperationView {
   state: OperationState;
   person: string;
   reason: string | null;
+  /** The part of the order that it is about, in words. */
+  lines: string | null;
   asks: number;
   says: string | null;
   at: number;
@@ -69,6 +71,7 @@ export function Operations({
                   <tr key={one.id}>
                     <td>
                       {kindWords[one.kind]}, {moneyText({ amount: one.amount, currency }, locale)}
+                      {one.lines && <Small>{one.lines}</Small>}
                       {one.reason && <Small>“{one.reason}”</Small>}
                     </td>
                     <td>

@@ -4,6 +4,8 @@ import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { methodOf, paymentPageOf } from "#core/profiles/profile";
+import type { ByLines } from "#core/orders/by-lines";
+import type { Order } from "#core/orders/order";
 import { hasRoom } from "#core/orders/paid";
 import { payoutsOfPayment } from "#server/payouts/list";
 import { checkoutOf } from "#server/checkouts/checkouts";
@@ -88,8 +90,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null,
       capturesAgain: methodOf(profile, payment.methodId)?.severalCaptures ?? false,
     },
-    operations: operations.map(({ id, kind, amount, state, person, reason, asks, says, at }) => ({
+    operations: operations.map(({ id, kind, amount, state, person, reason, asks, says, at, byLines }) => ({
       ...{ id, kind, amount, state, person, reason, asks, says, at },
+      lines: byLines && checkout ? linesInWords(byLines, checkout.order) : null,
     })),
     looking: { mode: payment.mode, may: [] } satisfies Looking,
     provider: profile.name,
@@ -129,6 +132,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     locale: localeOf(storefront),
   });
 }
+
+/** The part of an order that an operation was about: what and how much of it. */
+const linesInWords = ({ lines, shipping }: ByLines, order: Order): string =>
+  [
+    ...lines.map(({ line, quantity }) => `${quantity} × ${order.lines[line]?.name ?? "?"}`),
+    ...(shipping ? ["shipping"] : []),
+  ].join(", ");
 
 const isAction = (value: unknown): value is ActionKind => actionKinds.some((kind) => kind === value);
 

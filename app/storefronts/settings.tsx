@@ -29,7 +29,7 @@ export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefr
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { storefront } = await mustStandAt(context, params.storefront);
-  const { id, name, domain, https, country, languages, currencies, groups, money } = storefront;
+  const { id, name, domain, https, country, languages, currencies, groups, apps, money } = storefront;
   return spoken({
     id,
     owner: context.get(personContext).role === "owner",
@@ -49,6 +49,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       languages: languages.join(","),
       currencies: currencies.join(","),
       groups: groups.map((one) => one.name).join(", "),
+      apps: apps.join(", "),
     } satisfies StorefrontEntry,
   });
 }

@@ -77,11 +77,19 @@ export function StorefrontFields({
         hint="Shoppers who are treated alike, with commas between: Retail, Dealers."
         wrong={saysAt(problems, "groups")}
       />
+      <TextBox
+        label="Apps"
+        name="apps"
+        defaultValue={entry.apps ?? ""}
+        maxLength={2000}
+        hint="Only if shoppers come back to an app of yours: what its addresses begin with, such as com.example.app, with commas between."
+        wrong={saysAt(problems, "apps")}
+      />
     </Stack>
   );
 }
 
-const fields = ["name", "address", "country", "languages", "currencies", "groups"] as const;
+const fields = ["name", "address", "country", "languages", "currencies", "groups", "apps"] as const;
 
 /** What the form of a storefront sends. */
 export const entryFrom = (form: FormData): StorefrontEntry =>

@@ -88,6 +88,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -145,6 +155,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         404: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -265,6 +285,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -347,6 +377,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -417,6 +457,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         422: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -534,6 +584,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -592,6 +652,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         422: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -701,6 +771,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -770,6 +850,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -829,6 +919,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         404: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -949,6 +1049,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -1032,6 +1142,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -1091,6 +1211,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         404: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -1228,6 +1358,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -1334,6 +1474,16 @@ export interface paths {
             "application/problem+json": components["schemas"]["Problem"];
           };
         };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
         /** @description A problem document (RFC 9457) */
         503: {
           headers: {
@@ -1381,6 +1531,16 @@ export interface paths {
         /** @description A problem document (RFC 9457) */
         401: {
           headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
             [name: string]: unknown;
           };
           content: {
@@ -1627,8 +1787,15 @@ export interface components {
       amount?: string;
       /** @description Of a capture: nothing more will be captured, so that the rest is let go. */
       final?: boolean;
+      /** @description Instead of an amount: which lines of the order, by their place from 0, and how much of each. What was named before for the same kind of act is not named again; tax that is not in the prices is shared. */
+      lines?: {
+        line: number;
+        quantity: number;
+      }[];
       /** @description For the books. */
       reason?: string;
+      /** @description With lines: the shipping as well. */
+      shipping?: boolean;
     };
     Acted: {
       /** @description False while its end is not known. */
@@ -1769,7 +1936,7 @@ export interface components {
       reference: string;
       /**
        * Format: uri
-       * @description Where the shopper comes back to.
+       * @description Where the shopper comes back to: a web page, or an app that the storefront lists.
        */
       returnAddress: string;
       /**
@@ -1929,6 +2096,8 @@ export interface components {
       dispute: "open" | "answered" | "lost" | "won" | null;
       /** @description What the provider told that it kept; decimal text. */
       fee: string | null;
+      /** @description What a person should look at, by its code, such as `surplus` or `held-ends`. */
+      findings: string[];
       /**
        * @description Authorised, and neither captured nor released. Decimal text with no more decimals than the currency has.
        * @example 12.30

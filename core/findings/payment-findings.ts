@@ -113,3 +113,10 @@ export function changesOf<Wanted extends AnyFinding, Known extends KnownFinding>
     ),
   };
 }
+
+/** The kinds that wait for somebody once what changes has changed: what was settled or put off does not. */
+export function waitingKinds(wanted: readonly AnyFinding[], known: readonly KnownFinding[]): string[] {
+  const { opened, back, gone } = changesOf(wanted, known);
+  const left = known.filter((one) => one.state === "open" && !gone.includes(one));
+  return [...opened, ...back, ...left].map(({ kind }) => kind);
+}

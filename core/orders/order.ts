@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { isCountry } from "../places/codes";
+import { appSchemeOf } from "../storefronts/app-address";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
 import { validated } from "../validated";
@@ -88,16 +89,14 @@ const hasThreeDecimals = (value: number): boolean => Math.abs(value * 1000 - Mat
 
 /** The local development address has no dot, which Yup's own URL pattern refuses. */
 const addressShape = shape.shape({
-  returnAddress: text(2000).test("url", "must be an http or https address", (value) => isWebAddress(value)),
+  returnAddress: text(2000).test("url", "must be an http or https address, or one of an app", (value) =>
+    isReturnAddress(value),
+  ),
 });
 
-function isWebAddress(value: string): boolean {
-  try {
-    return ["http:", "https:"].includes(new URL(value).protocol);
-  } catch {
-    return false;
-  }
-}
+const isReturnAddress = (value: string): boolean =>
+  (URL.canParse(value) && ["http:", "https:"].includes(new URL(value).protocol)) ||
+  appSchemeOf(value) !== null;
 
 /** `lines[0].unit` as Yup writes it → `/lines/0/unit` (RFC 6901). */
 export const toPointer = (path: string) =>

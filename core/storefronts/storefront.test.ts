@@ -1,5 +1,6 @@
 import { spoken } from "../../scripts/english";
 import { expect, it } from "vitest";
+import { appSchemeOf } from "./app-address";
 import { readStorefront, slugOf, type SettingsInUse, type StorefrontEntry, touchedBy } from "./storefront";
 
 const entry: StorefrontEntry = {
@@ -30,9 +31,35 @@ it("reads what a person writes", () => {
         { id: "retail", name: "Retail" },
         { id: "clubs-and-schools", name: "Clubs and schools" },
       ],
+      apps: [],
     },
   });
   expect(slugOf("  --Ça va? ")).toBe("ca-va");
+});
+
+it("takes apps by what their addresses begin with, and nothing that a browser runs itself", () => {
+  const apps = (text: string) => {
+    const reading = readStorefront({ ...entry, apps: text }, []);
+    return reading.ok ? reading.value.apps : reading.problems.map((one) => one.path);
+  };
+  expect(apps("com.Luvwinkel.app://, org.example.kites:/")).toEqual([
+    "com.luvwinkel.app",
+    "org.example.kites",
+  ]);
+  for (const odd of ["javascript", "data:", "https", "luvwinkel", "com..app", "com.app/x", "1.app"])
+    expect(apps(odd), odd).toEqual(["apps"]);
+  expect(["com.example.app:/orders/7", "com.example.app://x"].map(appSchemeOf)).toEqual([
+    "com.example.app",
+    "com.example.app",
+  ]);
+  for (const odd of [
+    "javascript:alert(1)",
+    "data:text/html,x",
+    "https://a.example",
+    "no address",
+    "about:blank",
+  ])
+    expect(appSchemeOf(odd), odd).toBeNull();
 });
 
 it("names each field that cannot be taken", () => {

@@ -1,5 +1,6 @@
 import { type Problem, problem, quoted, type Reading, type Said, type SaidValues, said } from "../said";
 import { isCountry, isLanguage } from "../places/codes";
+import { isAppScheme } from "./app-address";
 import { isCurrency } from "../money/currencies";
 
 /** A storefront as a form gives it: everything is text. */
@@ -10,6 +11,8 @@ export interface StorefrontEntry {
   languages: string;
   currencies: string;
   groups: string;
+  /** Schemes of apps that shoppers come back to; may be left out. */
+  apps?: string;
 }
 
 export interface StorefrontReading {
@@ -21,6 +24,7 @@ export interface StorefrontReading {
   languages: string[];
   currencies: string[];
   groups: { id: string; name: string }[];
+  apps: string[];
 }
 
 const list = (text: string) => [
@@ -73,6 +77,10 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
     refuse("groups", "storefront.least-one-needed-example");
   } else if (new Set(groups.map((one) => one.id)).size < groups.length)
     refuse("groups", "storefront.groups-alike");
+  const apps = list(entry.apps ?? "").map((one) => one.toLowerCase().replace(/:\/*$/, ""));
+  const oddApp = apps.find((one) => !isAppScheme(one));
+  if (oddApp !== undefined) refuse("apps", "storefront.no-app-scheme", { scheme: oddApp.slice(0, 60) });
+  else if (apps.length > 20) refuse("apps", "storefront.too-many-apps");
   if (problems.length > 0 || !address) return { ok: false, problems };
   const { host, protocol } = address;
   return {
@@ -86,6 +94,7 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
       languages,
       currencies,
       groups,
+      apps,
     },
   };
 }

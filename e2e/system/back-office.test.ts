@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
 import type { Payment } from "#server/database/rows";
+import { call as gatewayCall, lineOf } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
 import { addStorefront, issueApiKey } from "#server/storefronts/storefronts";
 import { until } from "../../demo/play";
@@ -54,6 +55,10 @@ async function bought(capture: "at-once" | "later", reference = `BO-${(sent += 1
   return paid.payment;
 }
 const now = async ({ id }: Payment) => must(await paymentOf(world.rt, id));
+async function sandboxPlays(payment: Payment, answer: string) {
+  const line = must(await lineOf(world.rt, payment));
+  await gatewayCall(world.rt, line, "actForShopper", { ref: (await now(payment)).providerRef, answer });
+}
 const act = (payment: Payment, kind: string, body?: unknown, options?: Parameters<typeof call>[3]) =>
   call("POST", `/payments/${payment.id}/${kind}`, body, options);
 
@@ -89,6 +94,95 @@ describe("a shop's back office", () => {
     });
     expect((await act(payment, "refund", {}, { once: null })).status).toBe(400);
     expect(await act(payment, "refund")).toMatchObject({ payment: { state: "refunded", refunded: "43.90" } });
+  });
+
+  it("captures and refunds by lines of the order, each no more often than it was ordered", async () => {
+    const payment = await bought("later");
+    // The kite without its shipping, then the shipping.
+    const lines = [{ line: 0, quantity: 1 }];
+    expect(await act(payment, "capture", { lines, final: false })).toMatchObject({
+      status: 200,
+      payment: { captured: "39.00", held: "4.90" },
+    });
+    expect(await act(payment, "capture", { lines })).toMatchObject({
+      status: 422,
+      body: { errors: [{ pointer: "/lines/0/quantity", code: "more-than-left" }] },
+    });
+    expect(await act(payment, "capture", { shipping: true })).toMatchObject({
+      payment: { captured: "43.90" },
+    });
+    // A capture does not count for refunds; the same key asks once.
+    const refund = () => act(payment, "refund", { lines, reason: "torn" }, { once: "by-lines" });
+    expect([await refund(), await refund()]).toMatchObject([
+      { payment: { refunded: "39.00" } },
+      { payment: { refunded: "39.00" } },
+    ]);
+    expect((await act(payment, "refund", { lines })).status).toBe(422);
+    expect((await act(payment, "refund", { lines, amount: "1.00" })).body).toMatchObject({
+      errors: [{ pointer: "/amount", code: "not-with-lines" }],
+    });
+    expect((await act(payment, "refund", { lines: [{ line: 4, quantity: 1 }] })).body).toMatchObject({
+      errors: [{ pointer: "/lines/0/line" }],
+    });
+    expect((await act(payment, "refund", { lines: [{ line: 0, quantity: -1 }] })).status).toBe(422);
+  });
+
+  it("reads what a person should look at about a payment", async () => {
+    const payment = await bought("at-once");
+    const read = async () =>
+      ((await call("GET", `/payments/${payment.id}`)).body as { findings: string[] }).findings;
+    expect(await read()).toEqual([]);
+    await sandboxPlays(payment, "complain");
+    await until("the finding", async () => (await read()).length > 0);
+    expect(await read()).toEqual(["dispute"]);
+    const { rows } = await world.rt.db.client.execute({
+      sql: "select body from outbox where payment_id = ? order by created_at desc, id desc limit 1",
+      args: [payment.id],
+    });
+    expect(JSON.parse(String(rows[0]?.body))).toMatchObject({ data: { payment: { findings: ["dispute"] } } });
+  });
+
+  it("sends a shopper back to an app that the storefront lists, and to no other", async () => {
+    const open = async (returnAddress: string) => {
+      const { status, body } = await call("POST", "/checkouts", {
+        ...{ reference: `APP-${(sent += 1)}`, currency: "EUR", shipping: "0", tax: "0", total: "39.00" },
+        lines: [{ name: "Kite", quantity: 1, unit: "39.00", total: "39.00" }],
+        ...{ country: "DE", language: "de", group: "retail", returnAddress },
+      });
+      const [error] = (body.errors as { pointer: string; code: string }[] | undefined) ?? [];
+      return [status, error?.code ?? null];
+    };
+    expect(await open("com.luvwinkel.app:/orders/7")).toEqual([422, "unknown-app"]);
+    await world.rt.db.client.execute(
+      `update storefronts set apps = '["com.luvwinkel.app"]' where id = 'luvwinkel-de'`,
+    );
+    expect(await open("com.luvwinkel.app:/orders/7")).toEqual([201, null]);
+    expect(await open("com.luvwinkel.other:/orders/7")).toEqual([422, "unknown-app"]);
+    expect(await open("javascript:alert(1)")).toEqual([422, "malformed"]);
+  });
+
+  it("is told to come back when it calls too often, and nothing was done", async () => {
+    const fresh = await issueApiKey(world.rt, "test", "luvwinkel-de", "test");
+    world.settings.shopCallsPerSecond = 3;
+    try {
+      const answers = await Promise.all(
+        Array.from({ length: 12 }, () =>
+          fetch(`${world.origin}/api/v1/storefront`, { headers: { authorization: `Bearer ${fresh}` } }),
+        ),
+      );
+      const refused = answers.filter((one) => one.status === 429);
+      expect(refused.length).toBeGreaterThan(0);
+      expect(answers.filter((one) => one.status === 200).length).toBeGreaterThan(0);
+      expect(refused[0]?.headers.get("retry-after")).toBe("1");
+      expect(await refused[0]?.json()).toMatchObject({ type: "/problems/too-many", status: 429 });
+      // Another key is another shop.
+      const other = await fetch(`${world.origin}/api/v1/storefront`, {
+        headers: { authorization: `Bearer ${elsewhere}` },
+      });
+      expect(other.status).toBe(200);
+    } finally {
+      world.settings.shopCallsPerSecond = 1_000_000;
+    }
   });
 
   it("hears that an end is not known, and later how it ended", async () => {

@@ -95,6 +95,7 @@ export async function openWorld({
     ZAHLUNG_PROVIDER_TIMEOUT: "60000",
     // Weather that a test makes is to be met, not to be waited out, unless a test is about just that.
     ZAHLUNG_MOST_FAILURES: "1000000",
+    ZAHLUNG_SHOP_CALLS_PER_SECOND: "1000000",
     ZAHLUNG_REHEARSAL_PATIENCE: "60000",
     ZAHLUNG_LOG: "silent",
   };

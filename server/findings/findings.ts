@@ -82,6 +82,19 @@ export async function listFindings(rt: Runtime, storefrontId: string, { mode, op
   return { rows: page.map(viewOf), next: rows.length > PAGE ? (page.at(-1)?.id ?? null) : null };
 }
 
+/** What waits for somebody about payments, by their ids: the kinds of the findings. */
+export async function openKinds(rt: Runtime, paymentIds: readonly string[]): Promise<Map<string, string[]>> {
+  const kinds = new Map<string, string[]>();
+  for (let at = 0; at < paymentIds.length; at += 100) {
+    const rows = await rt.db.orm
+      .select({ id: findings.paymentId, kind: findings.kind })
+      .from(findings)
+      .where(and(inArray(findings.paymentId, paymentIds.slice(at, at + 100)), isOpenNow(rt.now())));
+    for (const { id, kind } of rows) if (id) kinds.set(id, [...(kinds.get(id) ?? []), kind]);
+  }
+  return kinds;
+}
+
 /** How many findings wait for somebody, by payment. */
 export async function openByPayment(rt: Runtime, paymentIds: readonly string[]): Promise<Set<string>> {
   if (paymentIds.length === 0) return new Set();

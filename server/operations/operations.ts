@@ -1,5 +1,6 @@
 import { and, eq, inArray } from "drizzle-orm";
 import { isUnderWay, type Moved, type OperationKind, operationStates } from "#core/operations/operation";
+import type { ByLines } from "#core/orders/by-lines";
 import { guard, guardNone } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
@@ -17,6 +18,7 @@ export interface NewOperation {
   person: string;
   reason?: string;
   final?: boolean;
+  byLines?: ByLines;
   before: Moved;
   /** What every asking carries; minted from payment, kind and press by default. */
   idempotencyKey?: string;
@@ -42,6 +44,7 @@ export function beginning(
     paymentId: payment.id,
     reason: null,
     final: false,
+    byLines: null,
     ...rest,
     idempotencyKey: (idempotencyKey ?? `${payment.id}-${rest.kind}-${rest.once}`).slice(0, 100),
     state: "asked",

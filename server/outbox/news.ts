@@ -31,7 +31,11 @@ export function orderForShop(order: OrderRow) {
 }
 
 /** How the shop API and the news write a payment. Amounts are decimal text of the payment's currency. */
-export function paymentForShop(payment: Payment, checkout: Pick<Checkout, "id" | "reference">) {
+export function paymentForShop(
+  payment: Payment,
+  checkout: Pick<Checkout, "id" | "reference">,
+  findings: Iterable<string>,
+) {
   const { currency } = payment;
   return {
     payment: payment.id,
@@ -55,12 +59,19 @@ export function paymentForShop(payment: Payment, checkout: Pick<Checkout, "id" |
     reference: payment.reference,
     providerReference: payment.providerRef,
     fee: payment.fee === null ? null : decimal(payment.fee, currency),
+    findings: [...new Set(findings)].sort(),
     at: new Date(payment.updatedAt).toISOString(),
   };
 }
 
 /** The statements that put news of an order, with the payment that moved, into the outbox. */
-export function newsOfOrder(rt: Runtime, order: OrderRow, payment: Payment, checkout: Checkout) {
+export function newsOfOrder(
+  rt: Runtime,
+  order: OrderRow,
+  payment: Payment,
+  checkout: Checkout,
+  findings: Iterable<string>,
+) {
   return newsRow(rt, {
     dedupe: `${order.id}:${order.version}`,
     storefrontId: payment.storefrontId,
@@ -69,7 +80,7 @@ export function newsOfOrder(rt: Runtime, order: OrderRow, payment: Payment, chec
     checkoutId: checkout.id,
     body: {
       type: "order.changed",
-      data: { order: orderForShop(order), payment: paymentForShop(payment, checkout) },
+      data: { order: orderForShop(order), payment: paymentForShop(payment, checkout, findings) },
     },
   });
 }

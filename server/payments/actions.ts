@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { type Money } from "#core/money/money";
+import type { ByLines } from "#core/orders/by-lines";
 import { isUnderWay, movedOf } from "#core/operations/operation";
 import {
   type ActionCapabilities,
@@ -57,6 +58,8 @@ export interface Press {
   reason?: string;
   /** Milliseconds that whoever pressed waits for a provider in trouble; none where nobody waits. */
   patience?: number;
+  /** Which part of the order it is about, where whoever presses said so. */
+  byLines?: ByLines;
   /** Of a capture: nothing more will be taken, so that the provider may let the rest go. */
   final?: boolean;
   /** A rehearsal's fault: what is made of the provider's answer. */
@@ -87,10 +90,11 @@ export async function act(rt: Runtime, person: string, payment: Payment, press: 
   if (refused) return { ok: false, says: refused };
   const final =
     kind === "capture" && (press.final === true || amount === standing.held || !can.severalCaptures);
-  const { reason } = press;
+  const { reason, byLines } = press;
   const { operation, statements } = beginning(rt, payment, {
     ...{ kind, amount, once, person, final, before: movedOf(standing) },
     ...(reason && { reason }),
+    ...(byLines && { byLines }),
   });
   const detail = { kind, amount, currency: payment.currency, ...(reason && { reason }) };
   try {

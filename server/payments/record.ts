@@ -1,5 +1,5 @@
 import { and, eq, isNull, ne, sql } from "drizzle-orm";
-import { findingsOfPayment } from "#core/findings/payment-findings";
+import { findingsOfPayment, waitingKinds } from "#core/findings/payment-findings";
 import type { LateTerm } from "#core/storefronts/money-terms";
 import { askedOf } from "#core/orders/asked";
 import { hasRoom, isSurplus, orderAfter, tellsOfOrder } from "#core/orders/paid";
@@ -162,8 +162,10 @@ async function writeFacts(
       unknownStage: stage.unknown,
       now,
     };
-    statements.push(...findingsFollow(rt, next, findingsOfPayment(standing, around), seen.findings));
-    if (moved) statements.push(...worldFollows(rt, seen, next, { surplus, late }));
+    const found = findingsOfPayment(standing, around);
+    statements.push(...findingsFollow(rt, next, found, seen.findings));
+    const kinds = waitingKinds(found, seen.findings);
+    if (moved) statements.push(...worldFollows(rt, seen, next, { surplus, late, kinds }));
   }
   if (statements.length > 0) await rt.db.write(statements);
   if (moved) rt.nudge();
@@ -216,7 +218,7 @@ function worldFollows(
   rt: Runtime,
   seen: Seen,
   next: Payment,
-  { surplus, late }: { surplus: boolean; late: LateTerm | null },
+  { surplus, late, kinds }: { surplus: boolean; late: LateTerm | null; kinds: readonly string[] },
 ): Statement[] {
   const { order, checkout, payment } = seen;
   const unwanted = late !== null && late !== "accept";
@@ -233,7 +235,7 @@ function worldFollows(
     guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
     ...checkoutFollows(rt, seen, next, changed),
-    ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout) : []),
+    ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout, kinds) : []),
     ...workFollows(rt, next, (surplus && undoes(seen)) || late === "return"),
   ];
 }

@@ -2,6 +2,7 @@ import { and, asc, desc, eq, gt, gte, lt, or } from "drizzle-orm";
 import type { Request } from "express";
 import * as yup from "yup";
 import { parseDecimal } from "#core/money/money";
+import { type ByLines, sumOfLines } from "#core/orders/by-lines";
 import { orderStates } from "#core/orders/paid";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { paymentStates } from "#core/payments/facts";
@@ -10,22 +11,34 @@ import { checkoutOf } from "../checkouts/checkouts";
 import { endCheckout } from "../checkouts/leave";
 import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { orders, outbox, payments } from "../database/schema";
+import { operationsOf } from "../operations/operations";
 import { cancelOrder } from "../orders/cancel";
 import { orderOf } from "../orders/orders";
 import { sendAgain } from "../outbox/deliver";
-import { newsOfTest, orderForShop, paymentForShop } from "../outbox/news";
+import { newsOfTest, orderForShop } from "../outbox/news";
 import { act } from "../payments/actions";
 import { wantsTwo } from "../payments/second-person";
 import type { Runtime } from "../runtime";
 import type { ShopCaller } from "../storefronts/storefronts";
 import { type Call, notFound, read } from "./call";
 import { type Answer, idempotencyKeyOf } from "./once";
+import { paymentNow, paymentsNow } from "./payments";
 import { fieldsRefused, problem, ProblemError } from "./problem";
 
 // What a shop's own back office does with payments and orders.
 
+const MOST_LINES = 500;
 const actBody = yup.object({
   amount: yup.string().strict().max(24),
+  lines: yup
+    .array(
+      yup.object({
+        line: yup.number().strict().integer().min(0).required(),
+        quantity: yup.number().strict().min(0.001).max(100_000).required(),
+      }),
+    )
+    .max(MOST_LINES),
+  shipping: yup.boolean().strict(),
   reason: yup.string().strict().max(200),
   final: yup.boolean().strict(),
 });
@@ -55,16 +68,14 @@ export async function actOnPayment(
 ): Promise<Answer> {
   const key = idempotencyKeyOf(request);
   const [payment, checkout] = await paymentHere(rt, caller, String(request.params.id));
-  const { amount: text, reason, final } = read(actBody, request.body);
-  const all = { capture: payment.held, release: payment.held, void: payment.held }[kind as "capture"];
-  const parsed = text === undefined ? null : parseDecimal(text, payment.currency);
-  if (parsed && !parsed.ok)
-    throw fieldsRefused([
-      { pointer: "/amount", code: parsed.problem, detail: 'must be decimal text such as "12.30"' },
-    ]);
-  const amount = parsed
-    ? parsed.money.amount
-    : (all ?? payment.captured - payment.refunded - payment.refunding);
+  const body = read(actBody, request.body);
+  const { reason, final } = body;
+  const once = `api:${key}`.slice(0, 200);
+  const byLines =
+    body.lines || body.shipping ? { lines: body.lines ?? [], shipping: body.shipping ?? false } : null;
+  const amount = byLines
+    ? await amountOfLines(rt, { payment, checkout }, { kind, once, byLines, amount: body.amount })
+    : amountAsked(payment, kind, body.amount);
   if (kind === "refund" && (await wantsTwo(rt, payment, amount)))
     throw new ProblemError(
       problem(
@@ -75,11 +86,12 @@ export async function actOnPayment(
       ),
     );
   const acted = await act(rt, `shop:${caller.keyId}`, payment, {
-    ...{ kind, amount, once: `api:${key}`.slice(0, 200) },
+    ...{ kind, amount, once },
     ...(reason && { reason }),
+    ...(byLines && { byLines }),
     ...(final !== undefined && { final }),
   });
-  const now = { ...paymentForShop((await paymentHere(rt, caller, payment.id))[0], checkout) };
+  const now = await paymentNow(rt, (await paymentHere(rt, caller, payment.id))[0], checkout);
   if (acted.ok) return { status: 200, body: { done: true, payment: now } };
   if (acted.open) return { status: 202, body: { done: false, payment: now } };
   throw new ProblemError({
@@ -87,6 +99,38 @@ export async function actOnPayment(
     ...(acted.code && { detail: `The provider refused it: ${acted.code}` }),
   });
 }
+
+/** How much is asked for in minor units; all there is where nothing is said. */
+function amountAsked(payment: Payment, kind: ActionKind, text: string | undefined): number {
+  const parsed = text === undefined ? null : parseDecimal(text, payment.currency);
+  if (parsed && !parsed.ok)
+    throw fieldsRefused([
+      { pointer: "/amount", code: parsed.problem, detail: 'must be decimal text such as "12.30"' },
+    ]);
+  if (parsed) return parsed.money.amount;
+  return kind === "refund" ? payment.captured - payment.refunded - payment.refunding : payment.held;
+}
+
+/** The same of lines of the order that were not counted for this kind of act before. */
+async function amountOfLines(
+  rt: Runtime,
+  { payment, checkout }: { payment: Payment; checkout: Checkout },
+  { kind, once, byLines, amount }: { kind: ActionKind; once: string; byLines: ByLines; amount?: string },
+): Promise<number> {
+  if (amount !== undefined)
+    throw fieldsRefused([
+      { pointer: "/amount", code: "not-with-lines", detail: "say either an amount or lines" },
+    ]);
+  const all = await operationsOf(rt, payment.id);
+  const before = all
+    .filter((one) => one.kind === kind && one.once !== once && !cameToNothing.has(one.state))
+    .flatMap((one) => one.byLines ?? []);
+  const sum = sumOfLines(checkout.order, byLines, before);
+  if (!sum.ok) throw fieldsRefused(sum.problems);
+  return sum.amount;
+}
+
+const cameToNothing: ReadonlySet<string> = new Set(["refused", "nothing"]);
 
 /** Cancels an order that is not paid, and lets go of whatever is asked of a shopper for it. */
 export async function postCancel(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
@@ -205,7 +249,7 @@ export async function listPaymentsForShop(rt: Runtime, request: Request, { calle
   return {
     status: 200,
     body: {
-      payments: page.map((one) => paymentForShop(one, { id: one.checkoutId, reference: one.orderReference })),
+      payments: await paymentsNow(rt, page),
       next,
     },
   };

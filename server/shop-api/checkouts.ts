@@ -5,6 +5,7 @@ import { decide } from "#core/offers/decide";
 import { askedOf } from "#core/orders/asked";
 import { type FieldProblem, type Order, readOrder } from "#core/orders/order";
 import { coveredOf } from "#core/orders/paid";
+import { appSchemeOf } from "#core/storefronts/app-address";
 import { said, type SaidValue, type SaidValues } from "#core/said";
 import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
 import { isConflict } from "../database/guard";
@@ -13,10 +14,11 @@ import { payments } from "../database/schema";
 import { recorded } from "../exchanges/exchanges";
 import { candidatesIn } from "../offers/candidates";
 import { orderOf, paymentsOfOrder } from "../orders/orders";
-import { orderForShop, paymentForShop } from "../outbox/news";
+import { orderForShop } from "../outbox/news";
 import type { Runtime } from "../runtime";
 import { type Call, notFound } from "./call";
 import { type Deed, once } from "./once";
+import { paymentNow, paymentsNow } from "./payments";
 import { fieldsRefused, problem, ProblemError } from "./problem";
 
 // What a shop asks while its shoppers buy: what can be paid with, a checkout, and what became of it.
@@ -34,6 +36,11 @@ function orderFrom(body: unknown, storefront: Storefront): Order {
   if (!storefront.groups.some((group) => group.id === order.group)) {
     const detail = `the shopper groups are ${storefront.groups.map((group) => group.id).join(", ")}`;
     problems.push({ pointer: "/group", code: "unknown-group", detail });
+  }
+  const app = appSchemeOf(order.returnAddress);
+  if (app !== null && !storefront.apps.includes(app)) {
+    const detail = `${app} is no app of ${storefront.name}; its settings list them`;
+    problems.push({ pointer: "/returnAddress", code: "unknown-app", detail });
   }
   if (problems.length > 0) throw fieldsRefused(problems);
   return order;
@@ -151,7 +158,7 @@ export async function getCheckout(rt: Runtime, request: Request, { caller }: Cal
       total: decimalText({ amount: checkout.order.total, currency: checkout.order.currency }),
       payNow: decimalText({ amount: askedOf(checkout.order), currency: checkout.order.currency }),
       currency: checkout.order.currency,
-      payments: all.map((payment) => paymentForShop(payment, checkout)),
+      payments: await paymentsNow(rt, all),
     },
   };
 }
@@ -165,7 +172,7 @@ export async function getOrder(rt: Runtime, request: Request, { caller }: Call) 
     status: 200,
     body: {
       ...orderForShop(order),
-      payments: all.map((payment) => paymentForShop(payment, { id: payment.checkoutId, reference })),
+      payments: await paymentsNow(rt, all),
     },
   };
 }
@@ -178,5 +185,5 @@ export async function getPayment(rt: Runtime, request: Request, { caller }: Call
   const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
   if (!checkout || payment.storefrontId !== caller.storefrontId || payment.mode !== caller.mode)
     throw notFound("payment");
-  return { status: 200, body: paymentForShop(payment, checkout) };
+  return { status: 200, body: await paymentNow(rt, payment, checkout) };
 }

@@ -6,6 +6,11 @@ const problemResponse = {
   description: "A problem document (RFC 9457)",
   content: { "application/problem+json": { schema: ref("Problem") } },
 };
+const tooMany = {
+  ...problemResponse,
+  description: "The key called too often. Come back once Retry-After (seconds) is over; nothing was done.",
+  headers: { "Retry-After": { schema: { type: "integer", minimum: 1 } } },
+};
 const refusals = {
   "400": problemResponse,
   "401": problemResponse,
@@ -13,6 +18,7 @@ const refusals = {
   "413": problemResponse,
   "415": problemResponse,
   "422": problemResponse,
+  "429": tooMany,
   "503": problemResponse,
 };
 const idempotency = {
@@ -21,7 +27,12 @@ const idempotency = {
   required: true,
   schema: text("The same key with the same body is answered as the first time."),
 };
-const readingRefused = { "401": problemResponse, "422": problemResponse, "503": problemResponse };
+const readingRefused = {
+  "401": problemResponse,
+  "422": problemResponse,
+  "429": tooMany,
+  "503": problemResponse,
+};
 const byReference = {
   name: "reference",
   in: "path",
@@ -83,6 +94,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The storefront", content: json(ref("Storefront")) },
           "401": problemResponse,
+          "429": tooMany,
           "503": problemResponse,
         },
       },
@@ -163,6 +175,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The checkout", content: json(ref("CheckoutWithPayments")) },
           "401": problemResponse,
+          "429": tooMany,
           "503": problemResponse,
           "404": problemResponse,
         },
@@ -289,6 +302,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The order", content: json(ref("OrderWithPayments")) },
           "401": problemResponse,
+          "429": tooMany,
           "503": problemResponse,
           "404": problemResponse,
         },
@@ -301,6 +315,7 @@ export const openApi = (origin: string) => ({
         responses: {
           "200": { description: "The payment", content: json(ref("Payment")) },
           "401": problemResponse,
+          "429": tooMany,
           "503": problemResponse,
           "404": problemResponse,
         },

@@ -1,4 +1,5 @@
 import express, { type NextFunction, type Request, type Response, type Router } from "express";
+import { RateLimiterMemory, type RateLimiterRes } from "rate-limiter-flexible";
 import * as yup from "yup";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { VerificationError } from "#core/webhooks/errors";
@@ -34,9 +35,16 @@ export function shopApi(rt: Runtime): Router {
     sendProblem(response, problem(415, "not-json", "Not JSON", "Send application/json."));
   });
   router.use(express.json({ limit: "500kb" }));
+  const pace = new RateLimiterMemory({ points: rt.settings.shopCallsPerSecond, duration: 1 });
   const on = (handler: Handler) => async (request: Request, response: Response, next: NextFunction) => {
     try {
       const call = await authenticate(rt, request);
+      pace.points = rt.settings.shopCallsPerSecond;
+      const busy = await pace.consume(call.caller.keyId).then(
+        () => null,
+        (reached: RateLimiterRes) => reached,
+      );
+      if (busy) return tooMany(rt, response, busy.msBeforeNext);
       const { status, body } = await handler(request, call);
       // Not by Express, which would make an entity tag of it that nobody asks for.
       response
@@ -146,6 +154,13 @@ export function shopApi(rt: Runtime): Router {
     },
   );
   return router;
+}
+
+/** Says when to come back (RFC 9110, section 10.2.3). */
+function tooMany({ settings }: Runtime, response: Response, wait: number): void {
+  response.set("retry-after", String(Math.max(1, Math.ceil(wait / 1000))));
+  const says = `A key may call ${settings.shopCallsPerSecond} times a second. Come back when Retry-After is over.`;
+  sendProblem(response, problem(429, "too-many", "Too many calls", says));
 }
 
 async function authenticate(rt: Runtime, request: Request): Promise<Call> {

@@ -94,7 +94,12 @@ export const schemas = {
       language: text("BCP 47."),
       group: text("A shopper group of the storefront."),
       email: text("The shopper's; left out where there is none.", { format: "email" }),
-      returnAddress: text("Where the shopper comes back to.", { format: "uri" }),
+      returnAddress: text(
+        "Where the shopper comes back to: a web page, or an app that the storefront lists.",
+        {
+          format: "uri",
+        },
+      ),
     },
   },
   Mode: { enum: ["test", "live"], description: "Test speaks to the providers' sandboxes." },
@@ -162,6 +167,20 @@ export const schemas = {
     type: "object",
     properties: {
       amount: amount("How much; all there is, when it is left out."),
+      lines: {
+        type: "array",
+        description:
+          "Instead of an amount: which lines of the order, by their place from 0, and how much of each. What was named before for the same kind of act is not named again; tax that is not in the prices is shared.",
+        items: {
+          type: "object",
+          required: ["line", "quantity"],
+          properties: {
+            line: { type: "integer", minimum: 0 },
+            quantity: { type: "number", minimum: 0.001 },
+          },
+        },
+      },
+      shipping: { type: "boolean", description: "With lines: the shipping as well." },
       reason: text("For the books.", { maxLength: 200 }),
       final: {
         type: "boolean",
@@ -200,6 +219,11 @@ export const schemas = {
     reference: text("Our reference at the provider."),
     providerReference: maybe("The provider's own number of it."),
     fee: maybe("What the provider told that it kept; decimal text."),
+    findings: {
+      type: "array",
+      description: "What a person should look at, by its code, such as `surplus` or `held-ends`.",
+      items: text("Which finding."),
+    },
     at: text("When it last changed, RFC 3339.", { format: "date-time" }),
   }),
   Event: whole({ event: text("The id of the news, under which it is sent.") }),

@@ -20,6 +20,8 @@ export interface NewStorefront {
   languages: string[];
   currencies: string[];
   groups: StorefrontGroup[];
+  /** Schemes of apps that shoppers come back to. */
+  apps?: string[];
 }
 
 export async function addStorefront(rt: Runtime, person: string, storefront: NewStorefront): Promise<void> {

@@ -11,6 +11,7 @@ import {
   type OperationState,
   operationStates,
 } from "#core/operations/operation";
+import type { ByLines } from "#core/orders/by-lines";
 import { told } from "../told";
 import { areFlags, at, flag, id, notNegative, oneOf } from "./columns";
 import { payments } from "./payments";
@@ -34,6 +35,8 @@ export const paymentOperations = sqliteTable(
     idempotencyKey: text().notNull().unique(),
     person: text().notNull(),
     reason: text(),
+    /** Which part of the order it was about, where the shop said so. */
+    byLines: text({ mode: "json" }).$type<ByLines>(),
     state: text().$type<OperationState>().notNull(),
     /** What had moved when it was asked for. */
     before: text({ mode: "json" }).$type<Moved>().notNull(),

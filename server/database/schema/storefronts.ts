@@ -18,6 +18,8 @@ export const storefronts = sqliteTable(
     languages: text({ mode: "json" }).$type<string[]>().notNull(),
     currencies: text({ mode: "json" }).$type<string[]>().notNull(),
     groups: text({ mode: "json" }).$type<StorefrontGroup[]>().notNull(),
+    /** Schemes of the shop's apps, to which shoppers may be sent back. */
+    apps: text({ mode: "json" }).$type<string[]>().notNull().default([]),
     stages: text({ mode: "json" }).$type<string[]>().notNull(),
     /** What an owner has set about money. */
     money: text({ mode: "json" }).$type<MoneyTerms>().notNull().default(usualTerms),
