@@ -6,6 +6,11 @@ export async function placeProfiles(folder: string, standinsOrigin: string): Pro
   await mkdir(folder, { recursive: true });
   for (const name of (await readdir("profiles")).filter((one) => one.endsWith(".json"))) {
     const text = await readFile(join("profiles", name), "utf8");
-    await writeFile(join(folder, name), text.replaceAll("http://localhost:4100", standinsOrigin));
+    await writeFile(
+      join(folder, name),
+      text
+        .replaceAll("http://localhost:4100", standinsOrigin)
+        .replaceAll("http://127.0.0.1:4100", standinsOrigin.replace("//localhost:", "//127.0.0.1:")),
+    );
   }
 }

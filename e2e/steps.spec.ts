@@ -125,6 +125,8 @@ test("the keyboard alone does it too", async ({ page, world }) => {
   await expect(page).toHaveURL(/\/connect\/con_/);
   await page.keyboard.press("r");
   await expect(page.getByRole("heading", { name: "Rehearse", level: 1 })).toBeVisible();
+  // What was run before may still be running.
+  await expect(page.getByRole("button", { name: "Run all" })).toBeEnabled();
   await tabTo(/^Run all$/);
   await page.keyboard.press("Enter");
   await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible();

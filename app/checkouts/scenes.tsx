@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Form } from "react-router";
 import { styled } from "styled-components";
-import type { ScanCode } from "#server/checkouts/view";
+import type { HandOver, ScanCode } from "#server/checkouts/view";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -21,7 +21,7 @@ export function Onward({
   scene,
   words,
 }: {
-  scene: { address: string; at: "bank" | "service" };
+  scene: { address: string; handOver: HandOver | null; at: "bank" | "service" };
   words: CheckoutWords;
 }) {
   useLive(true, 2_000);
@@ -31,13 +31,49 @@ export function Onward({
       <Stack>
         <h2>{bank ? words.challenge : words.onward}</h2>
         <p>{bank ? words.challengeSays : words.onwardSays}</p>
-        <Button as="a" href={scene.address} $kind="main">
-          {bank ? words.toBank : words.goOn}
-        </Button>
+        {scene.handOver ? (
+          <HandOverForm address={scene.address} fields={scene.handOver}>
+            {bank ? words.toBank : words.goOn}
+          </HandOverForm>
+        ) : (
+          <Button as="a" href={scene.address} $kind="main">
+            {bank ? words.toBank : words.goOn}
+          </Button>
+        )}
         <OtherWay words={words} />
         <TurnBack words={words} />
       </Stack>
     </Card>
+  );
+}
+
+/** Takes the shopper to a page that wants to be posted to: by itself once, and by a press. */
+function HandOverForm({
+  address,
+  fields,
+  children,
+}: {
+  address: string;
+  fields: HandOver;
+  children: React.ReactNode;
+}) {
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    // Whoever comes back here without an answer is not sent on again by itself.
+    const key = `handed-over ${address} ${JSON.stringify(fields)}`;
+    if (sessionStorage.getItem(key)) return;
+    sessionStorage.setItem(key, "1");
+    form.current?.submit();
+  }, [address, fields]);
+  return (
+    <form ref={form} method="post" action={address}>
+      {Object.entries(fields).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <Button type="submit" $kind="main">
+        {children}
+      </Button>
+    </form>
   );
 }
 

@@ -182,7 +182,9 @@ const authenticationWords = { issuer: "When the issuer asks", always: "Always" }
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
 export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: OfferTerms }) {
-  const findings = offering("en").spoken(checkStatement(draft.statement, terms.storefrontName));
+  const findings = offering("en").spoken(
+    checkStatement(draft.statement, terms.storefrontName, terms.statement),
+  );
   return (
     <Stack>
       <h2>How the money moves</h2>

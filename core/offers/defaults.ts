@@ -1,5 +1,5 @@
 import type { MethodKind } from "../profiles/profile";
-import { checkStatement, STATEMENT_LENGTH } from "./statement";
+import { checkStatement, STATEMENT_LENGTH, type StatementLimits } from "./statement";
 
 /** What shoppers call a kind of method where it is not known by its provider's name. */
 const names: Partial<Record<MethodKind, Record<string, string>>> = {
@@ -37,7 +37,8 @@ export const defaultLabel = (kind: MethodKind, methodName: string, language: str
  * A statement text out of the storefront's name, as shoppers will look for it: letters that statements can hold, as many
  * whole words as fit. Empty where nothing of it would do.
  */
-export function proposeStatement(storefrontName: string): string {
+export function proposeStatement(storefrontName: string, limits: StatementLimits = {}): string {
+  const most = Math.min(limits.most ?? STATEMENT_LENGTH.most, STATEMENT_LENGTH.most);
   const plain = storefrontName
     .normalize("NFKD")
     .replace(/[^A-Za-z0-9 .,&/-]/g, "")
@@ -46,9 +47,9 @@ export function proposeStatement(storefrontName: string): string {
   let text = "";
   for (const word of plain.split(/\s+/)) {
     const longer = text ? `${text} ${word}` : word;
-    if (longer.length > STATEMENT_LENGTH.most) break;
+    if (longer.length > most) break;
     text = longer;
   }
-  text ||= plain.slice(0, STATEMENT_LENGTH.most).trim();
-  return checkStatement(text, storefrontName).some((one) => one.blocking) ? "" : text;
+  text ||= plain.slice(0, most).trim();
+  return checkStatement(text, storefrontName, limits).some((one) => one.blocking) ? "" : text;
 }

@@ -106,6 +106,17 @@ describe("a statement text", () => {
     expect(findings("MOEWE AND CO", "Möwe & Co")).not.toContain("Statements cannot hold Ö.");
   });
 
+  it("is held to what the provider takes, where that is less than is usual", () => {
+    const findings = (text: string, limits: Parameters<typeof checkStatement>[2]) =>
+      checkStatement(text, "Luvwinkel DE", limits).map((one) => one.blocking);
+    expect(findings("LUVWINKEL DE", { most: 12 })).toEqual([]);
+    expect(findings("LUVWINKEL DEU", { most: 12 })).toEqual([true]);
+    expect(findings("LUVWINKEL", { most: 40 })).toEqual([]);
+    expect(findings("L".repeat(23), { most: 40 })[0]).toBe(true);
+    expect(findings("LUVWINKEL-DE", { letters: "ABCDEFGHIJKLMNOPQRSTUVWXYZ " })).toEqual([true]);
+    expect(findings("LUV", { most: 3 })).not.toContain(true);
+  });
+
   it("that has no complaint fits a bank statement", () => {
     fc.assert(
       fc.property(fc.string({ minLength: 1, maxLength: 30 }), (text) => {

@@ -7,7 +7,7 @@ import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
 import { defaultLabel } from "./defaults";
-import { checkStatement } from "./statement";
+import { checkStatement, type StatementLimits } from "./statement";
 
 export type CapturePolicy = "at-once" | "later";
 export type AuthenticationPolicy = "issuer" | "always";
@@ -42,6 +42,8 @@ export interface OfferTerms {
   stages: readonly string[];
   capture: readonly CapturePolicy[];
   authentication: readonly AuthenticationPolicy[];
+  /** What the provider takes of a statement text, where that is less than is usual. */
+  statement?: StatementLimits;
 }
 
 const minor = yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).nullable().defined();
@@ -117,7 +119,7 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     if (!terms.stages.includes(stage))
       refuse(`stages.${state}`, said("offer.shop-not-declared-stage", { stage }));
   }
-  for (const finding of checkStatement(document.statement, terms.storefrontName)) {
+  for (const finding of checkStatement(document.statement, terms.storefrontName, terms.statement)) {
     if (finding.blocking) refuse("statement", finding.says);
   }
   return problems.length > 0 ? { ok: false, problems } : { ok: true, value: document };

@@ -1,3 +1,4 @@
+import type { ProfileMethod } from "../profiles/profile-types";
 import { type Said, said } from "../said";
 /** What a statement text on a shopper's bank statement suffers from. `blocking`: networks would refuse it. */
 export interface StatementFinding {
@@ -7,17 +8,27 @@ export interface StatementFinding {
 
 export const STATEMENT_LENGTH = { least: 5, most: 22 };
 
+/** What a provider takes, where that is less than is usual. */
+export type StatementLimits = NonNullable<ProfileMethod["statement"]>;
+
 /** Checks length, letters and likeness to the storefront's name, which is what a shopper will look for. */
-export function checkStatement(text: string, storefrontName: string): StatementFinding[] {
+export function checkStatement(
+  text: string,
+  storefrontName: string,
+  limits: StatementLimits = {},
+): StatementFinding[] {
   if (text === "") return [];
   const findings: StatementFinding[] = [];
-  const { least, most } = STATEMENT_LENGTH;
+  const most = Math.min(limits.most ?? STATEMENT_LENGTH.most, STATEMENT_LENGTH.most);
+  const least = Math.min(STATEMENT_LENGTH.least, most);
   if (text.length < least)
     findings.push({ blocking: true, says: said("statement.least-characters-needed", { least }) });
   if (text.length > most) {
     findings.push({ blocking: true, says: said("statement.too-long", { length: text.length, most }) });
   }
-  const odd = [...new Set(text.match(/[^A-Za-z0-9 .,&/-]/gu) ?? [])];
+  const odd = [...new Set(text)].filter(
+    (one) => !/[A-Za-z0-9 .,&/-]/.test(one) || limits.letters?.includes(one) === false,
+  );
   if (odd.length > 0) {
     findings.push({
       blocking: true,

@@ -56,6 +56,8 @@ export interface Report extends Ordered, Refusal {
   refunded?: number;
   /** The provider's page on which the shopper goes on. */
   challenge?: string;
+  /** What the shopper's browser posts there, as a form; left out: the page is only opened. */
+  handOver?: Record<string, string>;
   /** What a shopper's phone scans. */
   scan?: string;
   /** What it says of single objects; they count with the report's own sequence. */

@@ -25,6 +25,8 @@ export interface PaymentReading {
   text?: string;
   /** The provider's page on which the shopper goes on. */
   challenge?: string;
+  /** What the shopper's browser posts there. */
+  handOver?: Record<string, string>;
   /** What a shopper's phone scans. */
   code?: string;
   instrument?: string;

@@ -45,7 +45,7 @@ export class Fields {
 
   amount(name: string, currency = this.currency): number {
     const value = this.raw[name] ?? 0;
-    const amount = amountOf(value, currency, this.profile.amounts);
+    const amount = amountOf(value, currency, this.profile);
     return (
       amount ??
       this.refuse(
@@ -57,7 +57,7 @@ export class Fields {
   /** An amount that may be below nothing, which must be there. */
   signed(name: string, currency = this.currency): number {
     const value = this.raw[name];
-    const amount = signedAmountOf(value, currency, this.profile.amounts);
+    const amount = signedAmountOf(value, currency, this.profile);
     return (
       amount ??
       this.refuse(
@@ -70,6 +70,17 @@ export class Fields {
   currencyCode(name = "currency"): string {
     const currency = this.raw[name] ?? this.currency;
     return isCurrency(currency) ? currency : this.refuse(said("response.names-no-currency-iso"));
+  }
+
+  /** A form's fields under their own name, or nothing. */
+  texts<N extends string>(name: N): Partial<Record<N, Record<string, string>>> {
+    const value = this.raw[name];
+    if (value === undefined || value === null) return {};
+    const entries = typeof value === "object" && !Array.isArray(value) ? Object.entries(value) : [];
+    const odd = entries.some(([, one]) => typeof one !== "string" || one.length > 20_000);
+    if (entries.length === 0 || entries.length > 50 || odd)
+      return this.refuse(said("response.lacks", { name: this.at + name }));
+    return { [name]: Object.fromEntries(entries) } as Partial<Record<N, Record<string, string>>>;
   }
 
   /** An instant under its own name, or nothing. */

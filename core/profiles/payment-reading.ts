@@ -33,6 +33,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.maybe("declineCode"),
     ...fields.maybe("text"),
     ...fields.maybe("challenge"),
+    ...fields.texts("handOver"),
     ...fields.maybe("code"),
     ...fields.maybe("instrument"),
     ...fields.list("attempts", attempt),

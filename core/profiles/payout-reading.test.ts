@@ -116,16 +116,18 @@ describe("an amount that may be below nothing", () => {
   it("is the amount with its sign, in either writing", () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 10_000_000 }), (minor) => {
-        expect(signedAmountOf(-minor, "EUR", "minor")).toBe(-minor);
-        expect(signedAmountOf(minor, "EUR", "minor")).toBe(amountOf(minor, "EUR", "minor"));
+        expect(signedAmountOf(-minor, "EUR", { amounts: "minor" })).toBe(-minor);
+        expect(signedAmountOf(minor, "EUR", { amounts: "minor" })).toBe(
+          amountOf(minor, "EUR", { amounts: "minor" }),
+        );
         const text = `-${(minor / 100).toFixed(2)}`;
-        expect(signedAmountOf(text, "EUR", "decimal")).toBe(-minor);
+        expect(signedAmountOf(text, "EUR", { amounts: "decimal" })).toBe(-minor);
       }),
     );
-    expect([signedAmountOf("--1", "EUR", "minor"), signedAmountOf("1-", "EUR", "decimal")]).toEqual([
-      null,
-      null,
-    ]);
-    expect(Object.is(signedAmountOf("-0.00", "EUR", "decimal"), 0)).toBe(true);
+    expect([
+      signedAmountOf("--1", "EUR", { amounts: "minor" }),
+      signedAmountOf("1-", "EUR", { amounts: "decimal" }),
+    ]).toEqual([null, null]);
+    expect(Object.is(signedAmountOf("-0.00", "EUR", { amounts: "decimal" }), 0)).toBe(true);
   });
 });

@@ -360,6 +360,12 @@ export interface Profile {
    */
   amounts: "minor" | "decimal";
   /**
+   * Currencies that the provider counts with other decimals than ISO 4217, and with how many. Since version 2.
+   */
+  exponents?: {
+    [k: string]: number;
+  };
+  /**
    * How bodies are written.
    */
   format: {
@@ -600,6 +606,19 @@ export interface ProfileMethod {
    * @maxItems 2
    */
   authentication: ("issuer" | "always")[];
+  /**
+   * What the provider takes of a text for the shopper's statement, where that is less than is usual (5 to 22 of the letters A to Z, digits, space and . , & / -). Since version 2.
+   */
+  statement?: {
+    /**
+     * Letters at most.
+     */
+    most?: number;
+    /**
+     * Every letter that it may hold.
+     */
+    letters?: string;
+  };
   partialCapture: boolean;
   /**
    * Whether more can be taken later of what is held, after a part was. Since version 2.
@@ -742,6 +761,12 @@ export interface ProfileSide {
    * The page of one payment in that dashboard; {ref} stands for the provider's own number, {reference} for ours. Since version 2.
    */
   paymentPage?: string;
+  /**
+   * Other hosts that shoppers are sent to, such as those of issuers that ask. A shopper is sent to no host that a profile does not name. Since version 2.
+   *
+   * @maxItems 30
+   */
+  origins?: string[];
 }
 /**
  * How a keyed digest over named fields is made.
@@ -875,6 +900,12 @@ export interface ProfileWebhooks {
   kinds: {
     [k: string]: EventKind;
   };
+  /**
+   * Outcomes of which no message is sent, so that no case waits for one: they are known by the answer or by a look-up. Since version 2.
+   *
+   * @maxItems 10
+   */
+  silent?: ReadingKind[];
   at: Expression;
   payment: Expression;
 }

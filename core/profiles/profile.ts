@@ -63,10 +63,9 @@ export const knownOrigins = (profile: Profile): string[] => [
   ...new Set([
     ...calledOrigins(profile),
     ...originsOf(
-      Object.values(profile.modes).flatMap(({ dashboard, authorize, paymentPage }) => [
-        dashboard,
-        authorize,
-        paymentPage,
+      Object.values(profile.modes).flatMap(({ dashboard, authorize, paymentPage, origins = [] }) => [
+        ...[dashboard, authorize, paymentPage],
+        ...origins,
       ]),
     ),
     ...frameOrigins(profile),

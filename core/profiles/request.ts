@@ -1,7 +1,7 @@
 import { said } from "../said";
-import { decimalText } from "../money/money";
 import { isCurrency } from "../money/currencies";
 import type { Mode } from "../mode";
+import { writtenAmount } from "./amount";
 import { keyedDigest } from "./digest";
 import { evaluate, ProfileError } from "./expressions";
 import type { OperationName, Profile } from "./profile";
@@ -76,20 +76,42 @@ export async function buildRequest(
 }
 
 function scopeOf(
-  { amounts }: Profile,
+  profile: Profile,
   input: Readonly<Record<string, unknown>>,
   { now, nonce }: Surroundings,
 ): Record<string, unknown> {
-  const { amount, currency } = input;
-  const decimal = amounts === "decimal" && typeof amount === "number" && isCurrency(currency);
+  const { amount, currency, order } = input;
+  const written = (sum: number) => (isCurrency(currency) ? writtenAmount(sum, currency, profile) : sum);
   return {
     ...input,
-    ...(decimal && { amount: decimalText({ amount, currency }) }),
+    ...(typeof amount === "number" && { amount: written(amount) }),
+    ...(order !== undefined && { order: writtenOrder(order as OrderInScope, written) }),
     now: Math.floor(now / 1000),
     time: new Date(now).toISOString(),
     nonce,
   };
 }
+
+/** What is bought, as an expression sees it before its amounts are written. Minor units. */
+export interface OrderInScope {
+  number: string;
+  lines: { name: string; quantity: number; unit: number; total: number }[];
+  shipping: number;
+  tax: number;
+  taxIncluded: boolean;
+  total: number;
+  payNow: number;
+  email: string;
+}
+
+const writtenOrder = (order: OrderInScope, written: (sum: number) => number | string) => ({
+  ...order,
+  lines: order.lines.map((line) => ({ ...line, unit: written(line.unit), total: written(line.total) })),
+  shipping: written(order.shipping),
+  tax: written(order.tax),
+  total: written(order.total),
+  payNow: written(order.payNow),
+});
 
 function credential(credentials: Credentials, field: string): string {
   const value = Object.hasOwn(credentials, field) ? credentials[field] : undefined;

@@ -49,7 +49,7 @@ export function statementsOf(profile: Meanings, reading: PaymentReading): Report
 
 /** Totals are told only where no list of objects takes their place. */
 function reportOf(profile: Meanings, reading: PaymentReading): Report {
-  const { sequence, status: word, challenge, code: scan } = reading;
+  const { sequence, status: word, challenge, handOver, code: scan } = reading;
   const status = own(profile.statuses, word) ?? null;
   const total = <N extends string>(name: N, amount: number | undefined, list: unknown) =>
     list === undefined && amount !== undefined && amount > 0 ? { [name]: amount } : {};
@@ -63,7 +63,10 @@ function reportOf(profile: Meanings, reading: PaymentReading): Report {
     ...(reading.releases === undefined && reading.released !== undefined && { released: reading.released }),
     ...total("refunded", reading.refunded, reading.refunds),
     ...((status === "declined" || status === "failed") && refusalOf(profile, status, reading)),
-    ...(status === "pending" && { ...(challenge && { challenge }), ...(scan && { scan }) }),
+    ...(status === "pending" && {
+      ...(challenge && { challenge, ...(handOver && { handOver }) }),
+      ...(scan && { scan }),
+    }),
   };
 }
 

@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { decimalText } from "../money/money";
 import { keyedDigest } from "./digest";
-import { amountOf } from "./amount";
+import { amountOf, writtenAmount } from "./amount";
 import { readEvent } from "./event";
 import { instantOf } from "./instant";
 import type { Profile } from "./profile";
@@ -96,22 +96,73 @@ describe("an amount on the wire", () => {
         fc.constantFrom("JPY", "EUR", "BHD"),
         fc.integer({ min: 0, max: 10 ** 12 }),
         (currency, amount) => {
-          expect(amountOf(decimalText({ amount, currency }), currency, "decimal")).toBe(amount);
-          expect(amountOf(amount, currency, "minor")).toBe(amount);
-          expect(amountOf(String(amount), currency, "minor")).toBe(amount);
+          expect(amountOf(decimalText({ amount, currency }), currency, { amounts: "decimal" })).toBe(amount);
+          expect(amountOf(amount, currency, { amounts: "minor" })).toBe(amount);
+          expect(amountOf(String(amount), currency, { amounts: "minor" })).toBe(amount);
         },
       ),
     );
   });
 
+  it("is counted with the provider's own decimals where it has its own", () => {
+    const exponents = { JPY: 2, BHD: 2 };
+    expect(writtenAmount(500, "JPY", { amounts: "minor", exponents })).toBe(50_000);
+    expect(writtenAmount(500, "JPY", { amounts: "decimal", exponents })).toBe("500.00");
+    expect(writtenAmount(1230, "BHD", { amounts: "decimal", exponents })).toBe("1.23");
+    expect(writtenAmount(1230, "EUR", { amounts: "decimal", exponents })).toBe("12.30");
+    expect(writtenAmount(500, "JPY", { amounts: "decimal" })).toBe("500");
+    expect(amountOf(50_000, "JPY", { amounts: "minor", exponents })).toBe(500);
+    // Finer than the currency is: nothing that could be meant.
+    expect(amountOf(50_001, "JPY", { amounts: "minor", exponents })).toBeNull();
+    // Noughts behind the point say no more than none.
+    expect(amountOf("500.00", "JPY", { amounts: "decimal" })).toBe(500);
+    expect(amountOf("500.01", "JPY", { amounts: "decimal", exponents })).toBeNull();
+    fc.assert(
+      fc.property(
+        fc.constantFrom("JPY", "EUR", "BHD"),
+        fc.constantFrom("minor" as const, "decimal" as const),
+        fc.integer({ min: 3, max: 6 }),
+        fc.integer({ min: 0, max: 10 ** 9 }),
+        (currency, amounts, decimals, amount) => {
+          const writing = { amounts, exponents: { [currency]: decimals } };
+          expect(amountOf(writtenAmount(amount, currency, writing), currency, writing)).toBe(amount);
+        },
+      ),
+    );
+  });
+
+  it("is written so in the order as well, line by line", async () => {
+    const profile = { ...shipped("ratenhaus"), exponents: { EUR: 3 } };
+    const { create } = profile.operations;
+    if (!create) throw new Error("create");
+    const asking = {
+      ...profile,
+      operations: {
+        ...profile.operations,
+        create: { ...create, request: { ...create.request, body: "order" } },
+      },
+    };
+    const bought = {
+      ...{ number: "LW-7", shipping: 490, tax: 0, taxIncluded: true, total: 2490, payNow: 1000, email: "" },
+      lines: [{ name: "Kite", quantity: 2, unit: 1000, total: 2000 }],
+    };
+    const keys = { "house-name": "a", "house-password": "b", "letter-secret": "x" };
+    const wire = await buildRequest(asking, "test", "create", { ...order, order: bought }, keys, around);
+    expect(JSON.parse(wire.body ?? "")).toEqual({
+      ...{ number: "LW-7", shipping: "4.900", tax: "0.000", taxIncluded: true, total: "24.900" },
+      ...{ payNow: "10.000", email: "" },
+      lines: [{ name: "Kite", quantity: 2, unit: "10.000", total: "20.000" }],
+    });
+  });
+
   it("is nothing when it is not one of that currency", () => {
-    expect(amountOf("1.5", "JPY", "decimal")).toBeNull();
-    expect(amountOf("1.234", "EUR", "decimal")).toBeNull();
-    expect(amountOf("1.2345", "BHD", "decimal")).toBeNull();
+    expect(amountOf("1.5", "JPY", { amounts: "decimal" })).toBeNull();
+    expect(amountOf("1.234", "EUR", { amounts: "decimal" })).toBeNull();
+    expect(amountOf("1.2345", "BHD", { amounts: "decimal" })).toBeNull();
     for (const odd of [1.5, -1, "12.00", "1e3", null, {}, true])
-      expect(amountOf(odd, "EUR", "minor"), String(odd)).toBeNull();
+      expect(amountOf(odd, "EUR", { amounts: "minor" }), String(odd)).toBeNull();
     for (const odd of ["-1.00", "1,00", "", {}, true])
-      expect(amountOf(odd, "EUR", "decimal"), String(odd)).toBeNull();
+      expect(amountOf(odd, "EUR", { amounts: "decimal" }), String(odd)).toBeNull();
   });
 });
 

@@ -1,7 +1,7 @@
 import { money } from "../money/money";
 import { describe, expect, it } from "vitest";
 import { rehearsalCases } from "./cases";
-import { expectedState, inCurrency, judge, nothingObserved, type Observed } from "./judge";
+import { expectedState, inCurrency, isTold, judge, nothingObserved, type Observed } from "./judge";
 
 // Each case is won by what it is about, and lost when any one thing that it checks is otherwise.
 
@@ -16,6 +16,7 @@ const ideal = (id: string, policy: "at-once" | "later"): Observed => {
   return {
     state: expectedState(script, policy),
     dispute: script.dispute ?? null,
+    untold: false,
     ...{ webhooks: 2, withheld: 1, repeated: 1, overtaken: 1, early: 1, late: 1, refused: 1 },
     charges: script.expects === "none" ? 0 : 1,
     ...{ asks: 2, waits: 1, refundsWaited: 1, refundsFailed: 1, amountsTold: 1 },
@@ -101,5 +102,26 @@ describe("a case in several currencies", () => {
       expect(judge(script, "at-once", nothingObserved).every((one) => one.ok)).toBe(
         script.expects === "none",
       );
+  });
+});
+
+describe("an outcome of which the provider sends no message", () => {
+  const declined = rehearsalCases.find(
+    (one) => one.expects === "declined" && one.checks.includes("webhook-arrived"),
+  );
+
+  it("waits for none, and for all else", () => {
+    if (!declined) throw new Error("no case is declined");
+    const silent = { ...ideal(declined.id, "at-once"), webhooks: 0, untold: true };
+    expect(judge(declined, "at-once", silent).filter((one) => !one.ok)).toEqual([]);
+    expect(judge(declined, "at-once", { ...silent, charges: 2 }).some((one) => !one.ok)).toBe(true);
+    expect(judge(declined, "at-once", { ...silent, untold: false }).some((one) => !one.ok)).toBe(true);
+  });
+
+  it("is named by its state, a part as the whole", () => {
+    expect(isTold("declined", ["declined"])).toBe(false);
+    expect(isTold("partly-refunded", ["refunded"])).toBe(false);
+    expect(isTold("captured", ["declined"])).toBe(true);
+    expect(isTold("none", ["declined"])).toBe(true);
   });
 });

@@ -3,6 +3,8 @@ import { said } from "#core/said";
 import { and, eq, gt, isNull } from "drizzle-orm";
 import type { CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
+import type { OrderInScope } from "#core/profiles/request";
+import type { Order } from "#core/orders/order";
 import { askedOf } from "#core/orders/asked";
 import { ridesAlong } from "#core/profiles/profile";
 import { guard, guardFailed } from "../database/guard";
@@ -128,6 +130,7 @@ export async function pay(
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
+    order: orderInScope(order),
   };
   const carried = carryOut(rt, created.id, {
     first: true,
@@ -146,6 +149,14 @@ export async function pay(
   }
   return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
 }
+
+/** What a profile may tell a provider of what is bought. */
+const orderInScope = (order: Order): OrderInScope => ({
+  number: order.reference,
+  lines: order.lines.map(({ name, quantity, unit, total }) => ({ name, quantity, unit, total })),
+  ...{ shipping: order.shipping, tax: order.tax, taxIncluded: order.taxIncluded, total: order.total },
+  ...{ payNow: askedOf(order), email: order.email },
+});
 
 /** The connection and method that move an offer's money: its own, or those that a device wallet rides on. */
 function moneyRoad(

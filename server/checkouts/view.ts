@@ -42,7 +42,7 @@ export type Scene =
     }
   | { name: "nothing" }
   /** The shopper goes on elsewhere: at the bank, or at the payment service's own page. */
-  | { name: "challenge"; address: string; at: "bank" | "service" }
+  | { name: "challenge"; address: string; handOver: HandOver | null; at: "bank" | "service" }
   | { name: "code"; code: ScanCode; until: number }
   /** The shopper's device was asked; `address` is where the shopper decides. */
   | { name: "device"; address: string }
@@ -50,6 +50,9 @@ export type Scene =
   | { name: "paid"; instrument: string | null }
   | { name: "cancelled" }
   | { name: "expired" };
+
+/** What the shopper's browser posts to the page that it goes on to. */
+export type HandOver = Record<string, string>;
 
 /** A code to scan: its text, and a QR code (ISO/IEC 18004) of it as an SVG path of `size` modules a side. */
 export interface ScanCode {
@@ -123,7 +126,13 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     const address = knownAddress(profile, asked?.challenge);
     if (!address) return { name: "waiting" };
     // Who asks: with a provider's own frame for cards it is the bank.
-    return { name: "challenge", address, at: profile.browser.kind === "frame" ? "bank" : "service" };
+    const handOver = asked?.handOver ?? null;
+    return {
+      name: "challenge",
+      address,
+      handOver,
+      at: profile.browser.kind === "frame" ? "bank" : "service",
+    };
   }
   if (checkout.expiresAt <= rt.now()) return { name: "expired" };
   if (checkout.deviceAsk && !checkout.deviceAsk.over)
@@ -181,9 +190,13 @@ function scanCode(text: string): ScanCode {
   return { text, size, path: dark.join("") };
 }
 
-/** The provider's page on which the shopper is asked; only on hosts that the profile names. */
+/**
+ * The provider's page on which the shopper is asked; only on hosts that the profile names. Null also where that page wants to
+ * be posted to, which only the shopper's browser can do.
+ */
 export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
   const asked = await pendingOf(rt, payment);
+  if (asked?.handOver) return null;
   return knownAddress((await rt.library.version(payment.profileVersionId)).profile, asked?.challenge);
 }
 

@@ -1,5 +1,6 @@
 import { decimalText } from "#core/money/money";
 import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
+import { isTold } from "#core/rehearsal/judge";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
 import type { PaymentReading } from "#core/profiles/answers";
 import { saysWhat } from "../gateway/gateway";
@@ -82,8 +83,10 @@ async function played(
       "",
       `The code “${seen.declineCode ?? "none"}” means ${reason ?? "nothing"} in “declines”; this case is ${wanted.reason}.`,
     );
+  const told = isTold(state, run.profile.webhooks?.silent ?? []);
   if (
     run.hears &&
+    told &&
     !(await run.until(async () =>
       (await run.messages()).some((one) => one.verdict === "verified" && one.body.includes(order.reference)),
     ))

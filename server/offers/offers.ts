@@ -33,6 +33,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     stages: storefront.stages,
     capture: method?.capture ?? [],
     authentication: method?.authentication ?? [],
+    ...(method?.statement && { statement: method.statement }),
   };
 }
 

@@ -23,7 +23,7 @@ export function proposalsFor(
   );
   return {
     ...((sendsStatement(profile) || ridesAlong(profile)) && {
-      statement: proposeStatement(terms.storefrontName),
+      statement: proposeStatement(terms.storefrontName, terms.statement),
     }),
     stages: { ...proposeStages(states, terms.stages), ...Object.fromEntries(known) },
   };

@@ -2,9 +2,9 @@ import { and, desc, eq, gte, sql } from "drizzle-orm";
 import { findingsOfPayment } from "#core/findings/payment-findings";
 import { money } from "#core/money/money";
 import type { CapturePolicy } from "#core/offers/offer";
-import type { Identified } from "#core/payments/facts";
+import type { Identified, PaymentState } from "#core/payments/facts";
 import { fold } from "#core/payments/fold";
-import { expectedState, type Observed } from "#core/rehearsal/judge";
+import { expectedState, isTold, type Observed } from "#core/rehearsal/judge";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import type { Payment } from "../database/rows";
@@ -69,7 +69,8 @@ export async function observe(
     if ((await payment()).state === wanted) late = await held();
     await letIn(rt, await payment());
   }
-  const needsWebhook = script.checks.includes("webhook-arrived");
+  const needsWebhook =
+    script.checks.includes("webhook-arrived") && !(await isUntold(rt, await payment(), wanted));
   await waitFor(rt, async () => {
     const now = await payment();
     const about = await webhooksAbout(rt, now);
@@ -93,6 +94,12 @@ async function letIn(rt: Runtime, { connectionId, reference }: Payment): Promise
 }
 
 /** Counts what there is of a payment now, here and at the provider. */
+/** Whether the provider sends no message of an outcome. */
+async function isUntold(rt: Runtime, { profileVersionId }: Payment, state: PaymentState | "none") {
+  const { profile } = await rt.library.version(profileVersionId);
+  return !isTold(state, profile.webhooks?.silent ?? []);
+}
+
 export async function observeNow(rt: Runtime, now: Payment): Promise<Observation> {
   const line = await lineOf(rt, now);
   const marks = { paymentId: now.id, checkoutId: now.checkoutId };
@@ -132,6 +139,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       overtaken: about.filter((one, i) => (about[i - 1]?.receivedAt ?? 0) > one.receivedAt).length,
       early: about.filter((one) => one.appliedAt !== null && one.appliedAt <= answered).length,
       late: 0,
+      untold: await isUntold(rt, now, now.state),
       refused: about.filter((one) => one.verdict !== "verified").length,
       charges: charges.value.payments.length,
       asks: asked[0]?.asks ?? 0,

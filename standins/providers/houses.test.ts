@@ -396,6 +396,21 @@ describe("Ratenhaus", () => {
       );
   });
 
+  it("is told what it lends for, and refuses what is no list of goods", async () => {
+    const goods = [{ what: "Sturmvogel", pieces: 1, sum: "240.00" }];
+    const made = (order_no: string, told: unknown) =>
+      json("ratenhaus", "POST", "/plans", headers, { ...plan, order_no, goods: told });
+    const { body } = await made("goods-1", goods);
+    expect(body.stand).toBe("drafted");
+    for (const odd of [
+      "kites",
+      [{}],
+      [{ what: "x", pieces: 0, sum: "1.00" }],
+      [{ what: "x", pieces: 1, sum: "lots" }],
+    ])
+      expect((await made("goods-2", odd)).body.mistake).toBe("RH-01");
+  });
+
   it("weighs a signed plan for a while before it answers", async () => {
     const made = (await json("ratenhaus", "POST", "/plans", headers, plan)).body as unknown as {
       plan_no: string;

@@ -1,4 +1,4 @@
-import express, { type Router } from "express";
+import express, { type Response, type Router } from "express";
 import { html, raw } from "../../html";
 import { luhnHolds, networkOf } from "../../kit/cards";
 import { decimal, randomText, type SideName } from "../../kit/house";
@@ -205,45 +205,41 @@ export function frameRoutes(counter: Counter): Router {
     response.json({ token, network: networkOf(number), last: number.slice(-4) });
   });
 
-  router.get("/ask/:no", (request, response) => {
-    const bill = bills[request.params.no];
-    if (bill?.stand !== "open")
-      return void response
-        .status(410)
-        .type("html")
-        .send(
-          String(
-            html`<!doctype html>
-              <html lang="en">
-                <title>Over</title>
-                <p>This question has been answered.</p>
-              </html>`,
-          ),
-        );
-    response
+  const over = (response: Response) =>
+    void response
+      .status(410)
       .type("html")
       .send(
         String(
-          askPage(
-            side,
-            bill.way,
-            `${decimal(bill.sum, bill.coin)} ${bill.coin}`,
-            karvello.slipOf(side, bill).statement,
-          ),
+          html`<!doctype html>
+            <html lang="en">
+              <title>Over</title>
+              <p>This question has been answered.</p>
+            </html>`,
         ),
       );
-  });
-  router.post("/ask/:no", express.urlencoded({ extended: false }), (request, response) => {
-    const bill = bills[request.params.no];
+  // The shopper's browser brings the slip that is asked about; the answer comes from the page itself.
+  router.post("/ask", express.urlencoded({ extended: false }), (request, response) => {
+    const { slip = "", sum, answer: says } = request.body as Record<string, string>;
+    const bill = bills[slip];
     if (!bill) return void response.status(404).send("There is no such question.");
-    if (bill.stand === "open") answer(counter, bill, (request.body as { answer?: string }).answer === "pass");
-    if (bill.goBackTo) response.redirect(303, bill.goBackTo);
-    else response.send("You may close this page.");
+    if (says !== undefined) {
+      if (bill.stand === "open") answer(counter, bill, says === "pass");
+      return bill.goBackTo
+        ? response.redirect(303, bill.goBackTo)
+        : void response.send("You may close this page.");
+    }
+    if (bill.stand !== "open") return over(response);
+    const asked = `${decimal(bill.sum, bill.coin)} ${bill.coin}`;
+    if (sum !== asked) return void response.status(400).send("This is not what was asked about.");
+    response
+      .type("html")
+      .send(String(askPage(side, bill.no, bill.way, asked, karvello.slipOf(side, bill).statement)));
   });
   return router;
 }
 
-function askPage(side: SideName, network: string, sum: string, statement: string) {
+function askPage(side: SideName, no: string, network: string, sum: string, statement: string) {
   return html`<!doctype html>
     <html lang="en">
       <head>
@@ -283,6 +279,7 @@ function askPage(side: SideName, network: string, sum: string, statement: string
           <h1>Is it you?</h1>
           <p>${statement || "A shop"} asks for <strong>${sum}</strong>.</p>
           <form method="post">
+            <input type="hidden" name="slip" value="${no}" />
             <button class="yes" name="answer" value="pass">Yes, it is me</button>
             <button name="answer" value="fail">No, refuse it</button>
           </form>

@@ -254,7 +254,17 @@ describe("a slip", () => {
 
   it("waits for the shopper when the issuer asks, and the sandbox answers in the shopper's place", async () => {
     const asks = await make({ token: "play-ask" });
-    expect(String(asks.ask_at)).toBe(`${base}/karvello/sandbox/ask/${String(asks.no)}`);
+    expect(asks).toMatchObject({
+      ask_at: `${base.replace("localhost", "127.0.0.1")}/karvello/sandbox/ask`,
+      ask_with: { slip: asks.no, sum: "43.90 EUR" },
+    });
+    // The page comes to whoever brings what is asked about, and to nobody else.
+    const bring = (fields: Record<string, string>) =>
+      fetch(String(asks.ask_at), { method: "POST", body: new URLSearchParams(fields) });
+    const page = await (await bring(asks.ask_with as unknown as Record<string, string>)).text();
+    expect(page).toMatch(/Is it you\?/);
+    expect((await bring({ slip: String(asks.no), sum: "0.01 EUR" })).status).toBe(400);
+    expect((await bring({ slip: "S0NOBODY" })).status).toBe(404);
     expect((await ask("POST", `/slips/${String(asks.no)}/play`, { answer: "fail" })).body).toMatchObject({
       stand: "turned_down",
       refusal: { code: "R1A" },

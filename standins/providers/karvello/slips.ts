@@ -1,5 +1,5 @@
 import type { Card } from "../../kit/cards";
-import { type Bill, moves, randomText, type SideName } from "../../kit/house";
+import { type Bill, decimal, moves, randomText, type SideName } from "../../kit/house";
 import type { Post } from "../../kit/notes";
 import { Fault } from "../../kit/provider";
 import { ring } from "./bells";
@@ -67,13 +67,20 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
     held_until,
     lapsed: bill.stand === "lapsed",
     refusal: bill.refusal ? { code: bill.refusal, text: refusals[bill.refusal] ?? "" } : null,
-    ask_at: bill.stand === "open" ? karvello.address(side, `/ask/${bill.no}`) : null,
+    // The issuers ask on a host of their own, and want to be told about what.
+    ask_at: bill.stand === "open" ? issuerAddress(karvello, side) : null,
+    ask_with:
+      bill.stand === "open" ? { slip: bill.no, sum: `${decimal(bill.sum, bill.coin)} ${bill.coin}` } : null,
     card: { network: card.network, last: card.number.slice(-4) },
     statement,
     made_at: bill.madeAt,
     moved_at: bill.movedAt,
   };
 }
+
+/** Where issuers ask: the same machine under its other name. */
+const issuerAddress = (karvello: Karvello, side: SideName) =>
+  karvello.address(side, "/ask").replace("//localhost:", "//127.0.0.1:");
 
 export interface SlipOrder {
   sum: number;

@@ -16,6 +16,7 @@ import {
   sides,
 } from "../../kit/house";
 import { Post } from "../../kit/notes";
+import { goodsFrom, goodsOf } from "./goods";
 import { Fault, type Provider, text } from "../../kit/provider";
 import { type Choice, shopperRoutes } from "../../kit/shopper";
 
@@ -160,6 +161,16 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
                 <dt>House password</dt><dd><code id="house-password">${desk.account.keys.password}</code></dd>
               </dl>
               ${press(house, desk, "password", "Make a new house password")}`,
+            html`<h2>What the newest plans are for</h2>
+              <ul id="goods">
+                ${house
+                  .billsOf(desk.side, desk.account.id)
+                  .slice(-10)
+                  .map(
+                    ({ no }) =>
+                      html`<li><code>${no}</code> ${(goodsOf(house, desk.side)[no] ?? []).map(({ what, pieces, sum }) => html`${pieces} × ${what}, ${sum}. `)}</li>`,
+                  )}
+              </ul>`,
             html`<h2>Letters</h2>
               <p>Secret that letters are signed with: <code id="letter-secret">${desk.account.keys.notice}</code></p>
               ${press(house, desk, "address", "Keep the address", html`<label>Address for letters<br /><input name="address" size="60" value="${desk.account.address}" /></label>`)}
@@ -260,11 +271,12 @@ function apiRoutes(
   });
   router.post("/plans", (request, response) => {
     const account = me(request);
-    const { order_no, total, currency, pay_out, back_to } = request.body as Record<string, unknown>;
+    const { order_no, total, currency, pay_out, back_to, goods } = request.body as Record<string, unknown>;
     if (account.review !== "open") throw new Fault(403, "RH-20", "This house is not open");
     const sum = fromDecimal(total, "EUR");
     if (currency !== "EUR") throw new Fault(422, "RH-30", "Plans are made in EUR");
     if (sum === null || !text(order_no, 80)) throw new Fault(400, "RH-01", "total or order_no is malformed");
+    const lines = goodsFrom(goods);
     if (sum < LEAST) throw new Fault(422, "RH-31", `Plans start at ${LEAST / 100} EUR`);
     if (sum > MOST) throw new Fault(422, "RH-32", `Plans end at ${MOST / 100} EUR`);
     const known = house.billsOf(side, account.id).find((one) => one.ref === order_no);
@@ -283,6 +295,7 @@ function apiRoutes(
         },
         `RP${randomText(12)}`,
       );
+    goodsOf(house, side)[bill.no] ??= lines;
     if (!known) tell(side, bill);
     response.status(known ? 200 : 201).json(planOf(house, side, bill));
   });

@@ -1,0 +1,236 @@
+import type { Page } from "@playwright/test";
+import { type AtDashboard, atDashboard } from "../demo/dashboards";
+import {
+  cards,
+  connect,
+  giveShopKey,
+  goToPayment,
+  issueKeys,
+  makeShopKey,
+  orderStage,
+  proveWebhook,
+  signIn,
+  storefront,
+  typeCard,
+} from "./people";
+import { prepareOffer } from "./prepare";
+import { accessible, expect, test, type TestWorld } from "./world";
+
+// The whole life of a payment's money, through the interface, in test and again in live.
+
+test.use({ room: "money" });
+test.describe.configure({ mode: "serial" });
+
+type Mode = "test" | "live";
+const sides = { test: "sandbox", live: "live" } as const;
+
+/** Presses a button and says yes to the question that it asks. */
+async function sure(page: Page, name: RegExp) {
+  await page.getByRole("button", { name }).first().click();
+  await page.getByRole("alertdialog").getByRole("button", { name }).click();
+}
+
+async function move(page: Page, kind: "capture" | "refund", amount: string, reason?: string) {
+  const verb = new RegExp(`^${kind === "capture" ? "Capture" : "Refund"} [\\d€]`);
+  const more = page.getByRole("button", { name: kind === "capture" ? "Capture more" : "Refund more" });
+  if (await more.isVisible()) await more.click();
+  await page.getByLabel(new RegExp(`^Amount to ${kind}`)).fill(amount);
+  await page.getByRole("button", { name: verb }).click();
+  const ask = page.getByRole("alertdialog");
+  if (reason) await ask.getByLabel("Reason, for the books").fill(reason);
+  await ask.getByRole("button", { name: verb }).click();
+}
+
+class Life {
+  order = "";
+  slip = "";
+  constructor(
+    readonly page: Page,
+    readonly world: TestWorld,
+    readonly desk: AtDashboard,
+    readonly mode: Mode,
+  ) {}
+
+  at = (path: string) => `${this.world.env.origins.zahlung}${storefront}${path}`;
+  does = (what: string, work: () => Promise<void>) => test.step(`${what}, in ${this.mode}`, work);
+  play = (what: string) => this.desk.press(sides[this.mode], "play", { slip: this.slip, what });
+
+  async buy(): Promise<string> {
+    await goToPayment(this.page, this.world);
+    await typeCard(this.page, cards[sides[this.mode]].good);
+    await expect(this.page).toHaveURL(/\/orders\/LW-/);
+    return this.page.url().split("/").at(-1) ?? "";
+  }
+
+  async open() {
+    await this.page.goto(this.at(`/operate?mode=${this.mode}&q=${this.order}`));
+    await this.page.getByRole("link", { name: this.order }).first().click();
+    await expect(this.page.getByRole("heading", { name: "Where it stands" })).toBeVisible();
+  }
+
+  async wholeLife() {
+    const { page } = this;
+    await this.does("is held, and taken in two parts", async () => {
+      this.order = await this.buy();
+      await this.open();
+      await expect(page.getByText("43,90 € held", { exact: true }).first()).toBeVisible();
+      this.slip =
+        (
+          await page
+            .getByText(/^S[A-Z0-9]{12}$/)
+            .first()
+            .textContent()
+        )?.trim() ?? "";
+      await accessible(page);
+      await move(page, "capture", "20");
+      await expect(page.getByText("20,00 € captured and kept", { exact: true }).first()).toBeVisible();
+      await expect(page.getByText("23,90 € held", { exact: true }).first()).toBeVisible();
+      await move(page, "capture", "23,90");
+      await expect(page.getByText("43,90 € captured and kept", { exact: true }).first()).toBeVisible();
+    });
+
+    await this.does("is given back in part, with a reason, and noted", async () => {
+      await move(page, "refund", "3.90", "a torn sail");
+      await expect(page.getByText("3,90 € refunded", { exact: true }).first()).toBeVisible();
+      await expect(page.getByText("“a torn sail”")).toBeVisible();
+      await page.getByLabel("For whoever looks at it next").fill("Sent a new sail on Monday.");
+      await page.getByRole("button", { name: "Write it down" }).click();
+      await expect(page.getByText("Sent a new sail on Monday.")).toBeVisible();
+    });
+
+    await this.does("is disputed, answered and won", async () => {
+      await this.play("complain");
+      await expect(page.getByRole("heading", { name: "The dispute" })).toBeVisible();
+      await accessible(page);
+      await page.goto(this.at(`/operate/findings?mode=${this.mode}`));
+      await expect(page.getByRole("link", { name: `${this.order} is disputed` })).toBeVisible();
+      await accessible(page);
+      await page.getByRole("link", { name: `${this.order} is disputed` }).click();
+      await page.getByLabel("What speaks for the shop").fill("Handed over in the loft on 12 November.");
+      await page.getByRole("button", { name: "Answer it" }).click();
+      await expect(page.getByRole("heading", { name: "The dispute" })).toHaveCount(0);
+      await this.play("for-shop");
+      await expect(page.getByText("won", { exact: true })).toBeVisible();
+    });
+
+    await this.does("is paid out, and the payout says so", async () => {
+      await this.desk.press(sides[this.mode], "send-out");
+      await expect(page.getByRole("link", { name: /^the payout of / }).first()).toBeVisible();
+      await page.goto(this.at(`/operate/payouts?mode=${this.mode}`));
+      await expect(page.getByText("paid, adds up")).toBeVisible();
+      await accessible(page);
+      await page.getByRole("table", { name: "Payouts" }).getByRole("link").first().click();
+      await expect(page.getByRole("heading", { name: "What it comes to" })).toBeVisible();
+      await expect(page.getByRole("link", { name: this.order }).first()).toBeVisible();
+      await accessible(page);
+      const file = await page.request.get(
+        await page.getByRole("link", { name: "CSV" }).evaluate((link: HTMLAnchorElement) => link.href),
+      );
+      expect(await file.text()).toContain(this.order);
+    });
+
+    await this.does("stands in the order, and in the fees of its month", async () => {
+      await page.goto(this.at(`/operate/orders?mode=${this.mode}&q=${this.order}`));
+      await accessible(page);
+      await page.getByRole("link", { name: this.order }).click();
+      await expect(page.getByRole("heading", { name: `Order ${this.order}` })).toBeVisible();
+      await expect(page.getByText("refunded in part")).toBeVisible();
+      await accessible(page);
+      await page.goto(this.at(`/operate/fees?mode=${this.mode}`));
+      await expect(page.getByRole("cell", { name: "Karvello" })).toBeVisible();
+      await accessible(page);
+      await page.goto(`${this.world.env.origins.shop}/orders/${this.order}`);
+      // What the offer proposes for an order that was refunded in part.
+      await expect(orderStage(page)).toHaveText("Under question");
+    });
+
+    await this.does("is captured with others by one press", async () => {
+      const more = [await this.buy(), await this.buy()];
+      await page.goto(this.at(`/operate/to-capture?mode=${this.mode}`));
+      await accessible(page);
+      await sure(page, /^Capture 2 payments, 87,80/);
+      await expect(page.getByText(`nothing is held in ${this.mode}`)).toBeVisible();
+      for (const order of more) {
+        await page.goto(this.at(`/operate?mode=${this.mode}&q=${order}`));
+        await expect(page.getByRole("row").filter({ hasText: order })).toContainText("captured");
+      }
+    });
+  }
+}
+
+test("money lives its whole life in test", async ({ page, world }) => {
+  await prepareOffer(page, world, { capture: "later" });
+  const desk = await atDashboard(world.env.origins.standins, "karvello");
+  await new Life(page, world, desk, "test").wholeLife();
+});
+
+test("and again in live", async ({ page, world, context }) => {
+  const { zahlung } = world.env.origins;
+  const other = await context.newPage();
+  const live = await issueKeys(other, world, "live");
+  await other.close();
+  await signIn(page, world);
+  await page.goto(`${zahlung}${storefront}/connect`);
+  await connect(page, live, "live");
+  await proveWebhook(page, "live", 1);
+  await page.goto(`${zahlung}${storefront}/offer`);
+  for (const [state, stage] of Object.entries({
+    ...{ authorised: "Reserved", pending: "Reserved", failed: "Refused", cancelled: "Refused" },
+    ...{ expired: "Refused", voided: "Refused", refunded: "Handed back" },
+    ...{ "partly captured": "Paid: to the loft", disputed: "Under question" },
+  })) {
+    const field = page.getByLabel(`Order stage when ${state}`, { exact: true });
+    if ((await field.count()) > 0) await field.selectOption(stage);
+  }
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+  await page.goto(`${zahlung}${storefront}/rehearse`);
+  await page.getByRole("button", { name: "Run all" }).click();
+  await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible();
+  await giveShopKey(page, world, "live", await makeShopKey(page, "live"));
+  await page.goto(`${zahlung}${storefront}/cut-over`);
+  await page.getByRole("button", { name: "Cut over to live" }).click();
+  await expect(page.getByText("Now make one small real payment")).toBeVisible();
+  const desk = await atDashboard(world.env.origins.standins, "karvello");
+  await new Life(page, world, desk, "live").wholeLife();
+});
+
+test("a refund waits for a second person, who agrees", async ({ page, world, browser }) => {
+  const { zahlung } = world.env.origins;
+  const at = (path: string) => `${zahlung}${storefront}${path}`;
+  await signIn(page, world);
+  await page.goto(at("/shop/settings"));
+  await page.getByLabel("Refunds that want two people, from (EUR)").fill("40");
+  await page.getByRole("button", { name: "Save what becomes of money" }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await page.goto(at("/operate?mode=live&state=captured"));
+  await page.getByRole("link", { name: /^LW-/ }).first().click();
+  await move(page, "refund", "43.90", "never arrived");
+  await expect(page.getByText("You want to refund")).toBeVisible();
+  await accessible(page);
+
+  // Somebody else is invited, and says yes.
+  const payment = page.url();
+  await page.goto(`${zahlung}/people`);
+  await page.getByRole("button", { name: "Make a one-time address" }).click();
+  const link = await page
+    .getByText(/\/welcome\//)
+    .first()
+    .textContent();
+  const others = await browser.newContext();
+  const uwe = await others.newPage();
+  await uwe.goto(/https?:\S+/.exec(link ?? "")?.[0] ?? "");
+  await uwe.getByLabel("Your name").fill("Uwe Deich");
+  await uwe.getByLabel("E-mail").fill("uwe@luvwinkel.example");
+  await uwe.getByLabel("Password").fill("ein-anderer-ostwind");
+  await uwe.getByRole("button", { name: "Come in" }).click();
+  await expect(uwe).toHaveURL(/\/sign-in/);
+  await uwe.getByLabel("E-mail").fill("uwe@luvwinkel.example");
+  await uwe.getByLabel("Password").fill("ein-anderer-ostwind");
+  await uwe.getByRole("button", { name: "Sign in" }).click();
+  await expect(uwe.getByRole("heading", { name: "Luvwinkel DE" })).toBeVisible();
+  await uwe.goto(payment);
+  await uwe.getByRole("button", { name: "Agree, and refund it" }).click();
+  await expect(uwe.getByText("43,90 € refunded", { exact: true }).first()).toBeVisible();
+  await others.close();
+});

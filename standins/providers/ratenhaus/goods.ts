@@ -1,0 +1,28 @@
+import { type House, type SideName } from "../../kit/house";
+import { Fault } from "../../kit/provider";
+
+/** What a plan is for, as the shop told it. */
+export interface Goods {
+  what: string;
+  pieces: number;
+  sum: string;
+}
+
+/** What each plan of a side is for, by its number. */
+export function goodsOf(house: House, side: SideName): Record<string, Goods[]> {
+  const { drawer } = house.books(side);
+  return (drawer.goods ??= {}) as Record<string, Goods[]>;
+}
+
+/** A lender wants to know what it lends for: a list of what, how many and for how much, if anything is said of it. */
+export function goodsFrom(told: unknown): Goods[] {
+  if (told === undefined) return [];
+  const refuse = () => new Fault(400, "RH-01", "goods are malformed");
+  if (!Array.isArray(told) || told.length > 500) throw refuse();
+  return told.map((one: Partial<Goods> | null) => {
+    const { what, pieces, sum } = one ?? {};
+    const isWhole = typeof what === "string" && typeof pieces === "number" && pieces > 0;
+    if (!isWhole || typeof sum !== "string" || !/^-?\d{1,9}(\.\d{1,2})?$/.test(sum)) throw refuse();
+    return { what: what.slice(0, 200), pieces, sum };
+  });
+}
