@@ -10,6 +10,7 @@ import { openKite, openWorld, type SystemWorld, type WorldOptions } from "../e2e
 import { round } from "./figures";
 import { measureJobs, measureServer } from "./ground";
 import { measureIntake } from "./intake";
+import { measureOrders, measureRebuild } from "./orders";
 import { measurePages } from "./pages";
 import { measurePlan, measureProving } from "./plan";
 import { measureInterpreting, measureSignatures } from "./profiles";
@@ -47,6 +48,8 @@ const parts: Record<string, () => unknown> = {
   // In a world without a worker: what is measured is taking webhooks, not applying them.
   intake: () => within({ worker: false, connect: false }, measureIntake),
   throughput: () => within({}, measureThroughput),
+  orders: () => within({}, measureOrders),
+  rebuild: () => within({}, measureRebuild),
   jobs: measureJobs,
   ...(hasLibsqlServer && { libsqlServer: measureServer }),
   allCases: () => within({}, measureAllCases),

@@ -21,7 +21,7 @@ export function program(file) {
     target: "node20",
     packages: "external",
     // The scripts know where they lie.
-    external: [join(root, "scripts", "*")],
+    external: [join(root, "scripts", "*.mjs")],
     sourcemap: "inline",
     logLevel: "error",
   });

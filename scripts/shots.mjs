@@ -85,9 +85,6 @@ try {
   await shot(page, "costs", { fullPage: true });
   await go("/plan/list", "shortlist");
   await go("/connect", "connect", { fullPage: true });
-  await page.getByRole("link", { name: "Thumbra", exact: true }).click();
-  await page.getByRole("heading", { name: "Handshake with Thumbra" }).waitFor();
-  await shot(page, "connect-file", { fullPage: true });
   await go("/exchanges?mode=live&operation=refund", "exchanges");
   await page.goto(`${zahlung}/profiles/install`);
   await page.getByLabel("Profile file").setInputFiles(join(root, "docs", "example-profile.json"));
@@ -109,6 +106,10 @@ try {
   await page.getByRole("heading", { name: "The score" }).waitFor();
   await shot(page, "payment", { fullPage: true });
   await go("/operate/webhooks?mode=test", "webhooks");
+  await page.goto(at("/operate/payouts?mode=live"));
+  await page.getByRole("table", { name: "Payouts" }).getByRole("link").first().click();
+  await page.getByRole("heading", { name: "What it comes to" }).waitFor();
+  await shot(page, "payout");
   await go("/shop", "shop");
   const dark = await open(wide, "dark");
   await dark.goto(at("/rehearse"));

@@ -16,6 +16,7 @@ import { followHolds } from "#server/findings/held";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { settle } from "#server/operations/settle";
 import { act as actSaid, actionsOf as actionsOfSaid } from "#server/payments/actions";
+import { rebuildProjections } from "#server/payments/rebuild";
 import { paymentOf } from "#server/payments/record";
 import { installVersion, profileOf, versionsOf } from "#server/profiles/profiles";
 import { takeUpVersion } from "#server/profiles/take-up";
@@ -431,5 +432,26 @@ describe("a pending payment", () => {
   it("is let go of with its checkout while it is the shopper who has something to do", async () => {
     for (const change of [waits("provider", true), waits("shopper", false)])
       expect((await outlives(change)).checkout).toBe("expired");
+  });
+});
+
+describe("what is kept beside the facts", () => {
+  it("is brought in line with them by folding all of them anew, and nothing else is touched", async () => {
+    const payment = await buy("play-approved");
+    await until("captured", async () => (await now(payment)).captured > 0);
+    const steps: number[] = [];
+    const untouched = await rebuildProjections(rt(), ({ done }) => steps.push(done));
+    expect(untouched).toMatchObject({ mended: 0, done: untouched.of });
+    expect(steps.at(-1)).toBe(untouched.of);
+    const before = await now(payment);
+    await rt().db.client.execute({
+      sql: "update payments set captured = 1, held = 7, state = 'created', fee = null, paid_out = 3 where id = ?",
+      args: [payment.id],
+    });
+    expect((await rebuildProjections(rt())).mended).toBe(1);
+    const { version, updatedAt: _, ...rest } = await now(payment);
+    const { version: was, updatedAt: __, ...wanted } = before;
+    expect(rest).toEqual(wanted);
+    expect(version).toBe(was + 1);
   });
 });

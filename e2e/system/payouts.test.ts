@@ -12,7 +12,8 @@ import { exportedEntries, listPayouts, payoutAccounts, payoutHere } from "#serve
 import { askForPayouts, followPayouts, readPayouts } from "#server/payouts/read";
 import { mustStand } from "#server/storefronts/now";
 import { type AtDashboard, atDashboard } from "../../demo/dashboards";
-import { until } from "../../demo/play";
+import { enterKeys } from "#server/connections/keys";
+import { until, whereIs } from "../../demo/play";
 import { speaking } from "../../scripts/english";
 import { must } from "./at-providers";
 import { openKite, openWorld, type SystemWorld } from "./world";
@@ -216,9 +217,24 @@ describe("what stands wrong at a live account", () => {
     const rows = await live();
     expect(rows.length).toBeGreaterThan(0);
     expect(rows.every(({ kind }) => kind === "gate-slipped")).toBe(true);
-    expect(rows.map(({ title }) => title)[0]).toMatch(/a gate of live no longer holds/);
-    expect(rows.map(({ says }) => says).join()).toMatch(/called with its live key/);
+    expect(rows.map(({ title }) => title)[0]).toMatch(/^A gate of .* slipped: /);
+    expect(rows.map(({ title }) => title).join()).toMatch(/called with its live key/);
     expect(await live()).toHaveLength(rows.length);
+    // Keys that are refused are one finding, and not one for each gate that follows from them.
+    await enterKeys(rt(), "ida", await whereIs(rt(), world.connectionId), "live", {
+      "server-key": `kvs.l.${"a".repeat(32)}`,
+    });
+    const refused = await live();
+    expect(refused.filter(({ kind }) => kind === "key-refused")).toMatchObject([
+      {
+        title: expect.stringMatching(/refuses its live keys$/) as string,
+        says: expect.stringMatching(
+          /^Key refused by Karvello.* Payments go on with the keys from before/,
+        ) as string,
+        to: `/connect/${world.connectionId}`,
+      },
+    ]);
+    expect(refused.map(({ title }) => title).join()).not.toMatch(/Live keys proven|may charge/);
     await rt()
       .db.orm.update(connectionStorefronts)
       .set({ live: "never" })

@@ -49,24 +49,28 @@ async function followStorefront(rt: Runtime, storefrontId: string): Promise<void
   if (statements.length > 0) await rt.db.write(statements);
 }
 
+/** Gates that nothing can be said of while the keys are refused. */
+const aboutKeys: ReadonlySet<string> = new Set(["live-keys", "keys-apart", "account", "currency"]);
+
 type InMode = Wanted & { mode: FindingRow["mode"] };
 
 /** A live account whose keys are refused, and the gates that no longer hold for what is live. */
 function ofAccount(standing: Standing): InMode[] {
-  const { connection, live } = standing;
+  const { connection, live, keys: sides } = standing;
   const account = connection.name;
+  const goesOn = sides.live.paying !== null && sides.live.paying.keySet.id !== live.keys?.id;
   const [refused] = Object.values(live.check?.wrong ?? {});
   const keys: InMode[] =
     refused && live.fresh && live.keys
       ? [
           {
             ...{ mode: "live", kind: "key-refused", subject: connection.id, detail: live.keys.id },
-            values: { account, says: refused.says },
+            values: { account, says: refused.says, goesOn: goesOn ? "yes" : "no" },
           },
         ]
       : [];
   const slipped = slippedOf(progressOf(standing))
-    .filter(({ id }) => keys.length === 0 || id !== "live-keys")
+    .filter(({ id }) => keys.length === 0 || !aboutKeys.has(id))
     .map(({ id, title, says }): InMode => ({
       ...{ mode: "live", kind: "gate-slipped", subject: connection.id, detail: id },
       values: { account, gate: title, says },

@@ -166,7 +166,11 @@ export const kinds: Kinds = {
   "take-token": { work: take, ...provider },
   "undo-surplus": { work: undoSurplus, ...provider, ofOneLane: 2 },
   "judge-walk": {
-    work: async (rt, { key }) => ((await judgeWalk(rt, key)) === "waits" ? { again: 500 } : END),
+    work: async (rt, { key, progress }) => {
+      if ((await judgeWalk(rt, key)) !== "waits") return END;
+      const looks = Number(progress?.looks ?? 0);
+      return { again: Math.min(500 * 2 ** looks, 8_000), progress: { looks: looks + 1 } };
+    },
     ...provider,
   },
   rehearse: { work: async (rt, { key }) => (await runRehearsal(rt, key), END), ...provider, ofOneLane: 1 },
