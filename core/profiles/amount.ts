@@ -1,4 +1,6 @@
 import { minorDigits } from "../money/currencies";
+import { said } from "../said";
+import { ProfileError } from "./expressions";
 import type { Profile } from "./profile";
 
 /** How a profile writes amounts: in minor units or as decimal text, and with how many decimals of which currency. */
@@ -44,11 +46,16 @@ export function signedAmountOf(value: unknown, currency: string, writing: Writin
   return amount === null || !below || amount === 0 ? amount : -amount;
 }
 
-/** Minor units as a profile writes them. Throws nothing: what the provider counts more coarsely is cut to what it counts. */
+/**
+ * Minor units as a profile writes them. Throws `field-missing` where the provider counts more coarsely than the sum is: it
+ * would be asked for another.
+ */
 export function writtenAmount(amount: number, currency: string, writing: Writing): number | string {
   const [decimals, places] = [decimalsOf(writing, currency), minorDigits(currency)];
-  const theirs =
-    decimals >= places ? amount * 10 ** (decimals - places) : Math.trunc(amount / 10 ** (places - decimals));
+  const coarser = 10 ** Math.max(0, places - decimals);
+  if (amount % coarser !== 0)
+    throw new ProfileError("field-missing", said("request.finer-than-counted", { currency, decimals }));
+  const theirs = (amount / coarser) * 10 ** Math.max(0, decimals - places);
   if (writing.amounts === "minor") return theirs;
   const digits = String(Math.abs(theirs)).padStart(decimals + 1, "0");
   const sign = theirs < 0 ? "-" : "";

@@ -111,6 +111,8 @@ describe("an amount on the wire", () => {
     expect(writtenAmount(1230, "BHD", { amounts: "decimal", exponents })).toBe("1.23");
     expect(writtenAmount(1230, "EUR", { amounts: "decimal", exponents })).toBe("12.30");
     expect(writtenAmount(500, "JPY", { amounts: "decimal" })).toBe("500");
+    // A sum that the provider cannot count is not asked for as another.
+    expect(() => writtenAmount(1234, "BHD", { amounts: "minor", exponents })).toThrow(/request\.finer|finer/);
     expect(amountOf(50_000, "JPY", { amounts: "minor", exponents })).toBe(500);
     // Finer than the currency is: nothing that could be meant.
     expect(amountOf(50_001, "JPY", { amounts: "minor", exponents })).toBeNull();

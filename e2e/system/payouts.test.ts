@@ -144,6 +144,20 @@ describe("payouts", () => {
     ]);
   });
 
+  it("count again once they are sent once more", async () => {
+    const [back] = (await page()).rows;
+    const [entry] = must(await payoutHere(rt(), DE, must(back).id, null)).entries;
+    const paid = async () => must(await paymentOf(rt(), entry?.paymentId ?? "")).paidOut;
+    expect([must(back).state, await paid()]).toEqual(["failed", 0]);
+    for (const [press, paidOut] of [
+      ["send-again", 4390],
+      ["bounce", 0],
+    ] as const) {
+      await desk.press("sandbox", press);
+      await until(`${paidOut} of it are paid out`, async () => (await paid()) === paidOut);
+    }
+  });
+
   it("that do not add up are told of until they do", async () => {
     const { id } = must((await page()).rows[1]);
     const amount = async (change: number) => {

@@ -261,9 +261,16 @@ async function tellPayments(rt: Runtime, payout: Payout): Promise<void> {
       const statement: Settlement = {
         ...{ object: "settlement", id: `${payout.id} ${entry.providerId}`, payout: payout.id },
         ...{ amount: entry.amount, fee: entry.fee, settled: payout.currency, state },
+        // One that came back can be sent once more under the same name: what was read last holds.
+        sequence: payout.seenAt,
       };
       await recordFacts(rt, entry.paymentId, [
-        { key: `settlement:${statement.id}:${state}`, source: "look-up", at: payout.paidAt, statement },
+        {
+          key: `settlement:${statement.id}:${state}:${payout.seenAt}`,
+          source: "look-up",
+          at: payout.paidAt,
+          statement,
+        },
       ]);
     }
     last = rows.at(-1)?.entry.id ?? last;

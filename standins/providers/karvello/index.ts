@@ -8,7 +8,7 @@ import { allRights, Karvello, type OpensToken } from "./books";
 import { frameRoutes } from "./frame";
 import { manner } from "./manner";
 import { play } from "./play";
-import { bounce, sendOut } from "./sendings";
+import { moveLast, sendOut } from "./sendings";
 
 const happenings = {
   complain: "The card holder complains",
@@ -58,7 +58,8 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
           ${mine(house.drawer(side).sendings).map(({ no, day, coin, sum, stand, lines }) => html`<tr><td><code>${no}</code></td><td>${day.slice(0, 10)}</td><td class="sum">${decimal(sum, coin)} ${coin}</td><td>${lines.length} lines</td><td>${stand}</td></tr>`)}
         </table>
         ${press(house, desk, "send-out", "Send out what is due")}
-        ${press(house, desk, "bounce", "The bank sends the last one back")}`,
+        ${press(house, desk, "bounce", "The bank sends the last one back")}
+        ${press(house, desk, "send-again", "Send the last one once more")}`,
       side === "live"
         ? html`<h2>Cards that have money here (a simulated world needs some)</h2>
             <table>
@@ -115,8 +116,10 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
             },
             "send-out": ({ side, account }) =>
               sendOut(house, post, side, account).length > 0 ? yes("Sent.") : no("Nothing is due."),
-            bounce: ({ side, account }) =>
-              bounce(house, post, side, account) ? yes("It came back.") : no("Nothing was sent yet."),
+            bounce: (desk) =>
+              moveLast(house, post, desk, "bounced") ? yes("It came back.") : no("Nothing was sent yet."),
+            "send-again": (desk) =>
+              moveLast(house, post, desk, "landed") ? yes("Sent once more.") : no("Nothing was sent yet."),
             test: ({ side, account }) => {
               ringTest(post, side, account.id);
               return yes("Done.");

@@ -48,11 +48,16 @@ export function sendOut(karvello: Karvello, post: Post, side: SideName, account:
   return made;
 }
 
-/** The bank sends the newest sending of an account back. False when there is none. */
-export function bounce(karvello: Karvello, post: Post, side: SideName, account: Account): boolean {
+/** The bank sends the newest sending of an account back, or it is sent once more. False when there is none. */
+export function moveLast(
+  karvello: Karvello,
+  post: Post,
+  { side, account }: { side: SideName; account: Account },
+  stand: "bounced" | "landed",
+): boolean {
   const last = karvello.drawer(side).sendings.findLast((one) => one.account === account.id);
   if (!last) return false;
-  last.stand = "bounced";
+  last.stand = stand;
   karvello.changed();
   const { lines: _, ...sending } = last;
   ring(post, side, account.id, "sending.made", sending);
