@@ -30,6 +30,8 @@ describe("readOrder", () => {
   });
 
   it("adds tax on top when it is not included", () => {
+    // Left out, the tax is in the prices, as the document says.
+    expect(problemsOf({ taxIncluded: undefined })).toEqual([]);
     expect(problemsOf({ taxIncluded: false })).toEqual(["/total does-not-add-up"]);
     expect(problemsOf({ taxIncluded: false, total: "100.66" })).toEqual([]);
   });

@@ -75,7 +75,7 @@ const shape = yup.object({
     .required(),
   shipping: amountText,
   tax: amountText,
-  taxIncluded: yup.boolean().strict().default(true),
+  taxIncluded: yup.boolean().strict(),
   total: amountText,
   payNow: yup.string().strict().max(24),
   country: text(2).test("country", "must be an ISO 3166-1 alpha-2 code", (value) => isCountry(value ?? "")),
@@ -144,6 +144,7 @@ export function readOrder(input: unknown): OrderReading {
   const { payNow, ...rest } = raw;
   const order: Order = {
     ...rest,
+    taxIncluded: raw.taxIncluded ?? true,
     email: raw.email ?? "",
     lines,
     shipping: amount(raw.shipping, "/shipping"),
