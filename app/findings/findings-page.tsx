@@ -85,7 +85,7 @@ const columnsOf = (at: string): Column<Row>[] => [
     always: true,
     cell: (row) => (
       <Stack $gap={0.15}>
-        <Link to={at + row.to}>{row.title}</Link>
+        <Link to={row.to}>{row.title}</Link>
         <Small>{row.says}</Small>
       </Stack>
     ),

@@ -4,7 +4,7 @@ import { type Currency } from "#core/money/currencies";
 import { moneyText } from "#core/money/money";
 import type { Mode } from "#core/mode";
 import { countryWithin, namesOfCodes } from "#core/places/names";
-import { type Finding as SaidFinding, findingsOf } from "#server/findings/current";
+import { type FindingView, listFindings } from "#server/findings/findings";
 import { todayOf } from "#server/payments/today";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
@@ -22,7 +22,7 @@ import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/home";
 import type { Spoken } from "../words/speak";
 
-type Finding = Spoken<SaidFinding>;
+type Finding = Spoken<FindingView>;
 
 export const meta: Route.MetaFunction = ({ matches }) => {
   const frame = matches.find((one) => one?.id === "frame/storefront");
@@ -43,7 +43,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const isLive = connections.some((one) => one.pair.live === "live");
   const [calls, findings, today] = await Promise.all([
     shopCalls(rt, storefront.id),
-    findingsOf(rt, now),
+    listFindings(rt, storefront.id, { mode: "live", open: true, after: null }),
     isLive ? todayOf(rt, storefront.id, since) : null,
   ]);
   const called = (mode: Mode) => calls.find((row) => row.mode === mode)?.at ?? null;
@@ -52,7 +52,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     name,
     about: `${domain}, selling from ${countryWithin(country)} in ${namesOfCodes("currency", currencies)}`,
     shop: { test: called("test"), live: called("live") },
-    findings,
+    findings: findings.rows,
+    moreFindings: findings.next !== null,
     today: today && {
       ...today,
       captured: sums(today.captured, localeOf(storefront)),
@@ -152,7 +153,7 @@ const Findings = styled.ul`
 
 export default function Home({ loaderData, params }: Route.ComponentProps) {
   const frame = useRouteLoaderData<typeof frameLoader>("frame/storefront");
-  const { name, about, shop, today, findings } = loaderData;
+  const { name, about, shop, today, findings, moreFindings } = loaderData;
   const at = `/s/${params.storefront}`;
   const tracks = frame?.tracks ?? [];
   useLive(today !== null || findings.length > 0, 5_000);
@@ -208,7 +209,7 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
         )}
         {(findings.length > 0 || today) && (
           <Sheet aria-label="What waits for a person">
-            <Waiting findings={findings} at={at} />
+            <Waiting findings={findings} more={moreFindings} at={at} />
           </Sheet>
         )}
       </Beneath>
@@ -278,7 +279,7 @@ function TodayFigures({ today, at }: { today: TodayView; at: string }) {
   );
 }
 
-function Waiting({ findings, at }: { findings: readonly Finding[]; at: string }) {
+function Waiting({ findings, more, at }: { findings: readonly Finding[]; more: boolean; at: string }) {
   const shown = findings.slice(0, 4);
   return (
     <Stack $gap={0.4}>
@@ -289,13 +290,19 @@ function Waiting({ findings, at }: { findings: readonly Finding[]; at: string })
           <li key={one.id}>
             <Mark meaning={one.meaning} />
             <span>
-              <Link to={one.to.startsWith("/") ? at + one.to : `/${one.to}`}>{one.title}</Link>{" "}
-              <Small as="span">{one.says}</Small>
+              <Link to={one.to}>{one.title}</Link> <Small as="span">{one.says}</Small>
             </span>
           </li>
         ))}
       </Findings>
-      {findings.length > shown.length && <Small>and {findings.length - shown.length} more</Small>}
+      {findings.length > shown.length && (
+        <Small>
+          <Link to={`${at}/operate/findings?mode=live`}>
+            and {more && "at least "}
+            {findings.length - shown.length} more
+          </Link>
+        </Small>
+      )}
     </Stack>
   );
 }

@@ -7,8 +7,18 @@ export const standingFindings = [
   "declining",
   "payout-failed",
   "payout-off",
+  "fallen-silent",
+  "in-trouble",
+  "news-not-taken",
+  "not-applied",
+  "work-given-up",
 ] as const;
 export type StandingFindingKind = (typeof standingFindings)[number];
 
 export const findingKinds = [...paymentFindings, ...standingFindings] as const;
 export type FindingKind = PaymentFindingKind | StandingFindingKind;
+
+const mayWait: ReadonlySet<string> = new Set<FindingKind>(["fallen-silent", "not-applied", "work-given-up"]);
+
+/** How much a finding matters: `wrong` costs money or orders, `waits` does not yet. */
+export const meaningOf = (kind: FindingKind): "wrong" | "waits" => (mayWait.has(kind) ? "waits" : "wrong");

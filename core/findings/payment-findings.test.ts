@@ -74,13 +74,17 @@ describe("what a person should look at about a payment", () => {
       ...{ kind: "other-amount", detail: "1 EUR ", state: "open", person: null },
       ...change,
     });
-    expect(changesOf(wanted, [])).toEqual({ opened: wanted, back: [], gone: [] });
-    expect(changesOf(wanted, [known({})])).toEqual({ opened: [], back: [], gone: [] });
+    expect(changesOf(wanted, [])).toEqual({ opened: wanted, back: [], kept: [], gone: [] });
+    expect(changesOf(wanted, [known({})])).toEqual({
+      ...{ opened: [], back: [], gone: [] },
+      kept: [[known({}), wanted[0]]],
+    });
     expect(changesOf([], [known({})]).gone).toHaveLength(1);
     expect(changesOf([], [known({ kind: "question" })]).gone).toEqual([]);
     expect(changesOf(wanted, [known({ state: "resolved" })]).back).toHaveLength(1);
     expect(changesOf(wanted, [known({ state: "resolved", person: "ida" })])).toEqual({
       opened: [],
+      kept: [],
       back: [],
       gone: [],
     });

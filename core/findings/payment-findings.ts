@@ -94,7 +94,7 @@ export interface KnownFinding extends AnyFinding {
 /** Findings that do not follow from where a payment stands: whatever made them ends them. */
 const standAlone: ReadonlySet<string> = new Set<PaymentFindingKind>(["question", "refund-to-agree"]);
 
-/** What changes about the findings of one subject: new ones, those that came back, and those that went away by themselves. */
+/** What changes about the findings of one subject: new ones, those that came back, those that stay, and those that went away by themselves. */
 export function changesOf<Wanted extends AnyFinding, Known extends KnownFinding>(
   wanted: readonly Wanted[],
   known: readonly Known[],
@@ -107,6 +107,10 @@ export function changesOf<Wanted extends AnyFinding, Known extends KnownFinding>
     back: known.filter(
       (one) => one.state === "resolved" && one.person === null && wanted.some((other) => same(other)(one)),
     ),
+    kept: known.flatMap((one): [Known, Wanted][] => {
+      const other = one.state === "resolved" ? undefined : wanted.find(same(one));
+      return other ? [[one, other]] : [];
+    }),
     gone: known.filter(
       (one) =>
         one.state !== "resolved" && !standAlone.has(one.kind) && !wanted.some((other) => same(other)(one)),

@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
+import { meaningOf } from "#core/findings/kinds";
 import type { Said } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import type { FindingRow } from "../database/rows";
@@ -11,7 +12,9 @@ import { findingPath, findingSays, findingTitle } from "./words";
 export interface FindingView {
   id: string;
   kind: FindingRow["kind"];
-  /** Where it is looked into, below the storefront's own path. */
+  /** How much it matters. */
+  meaning: "wrong" | "waits";
+  /** Where it is looked into. */
   to: string;
   title: Said;
   says: Said;
@@ -25,6 +28,7 @@ export interface FindingView {
 
 const viewOf = (row: FindingRow): FindingView => ({
   ...row,
+  meaning: meaningOf(row.kind),
   to: findingPath(row),
   title: findingTitle(row),
   says: findingSays(row),

@@ -1,11 +1,23 @@
 import { eq } from "drizzle-orm";
 import { changesOf, type PaymentFinding } from "#core/findings/payment-findings";
+import type { StandingFindingKind } from "#core/findings/kinds";
+import type { SaidValues } from "#core/said";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
 import type { FindingRow, Payment } from "../database/rows";
 import { findings } from "../database/schema";
 import { statement } from "../database/statement";
 import type { Runtime } from "../runtime";
+
+/** Something to look at that is about no single payment: an account, a payout, work in the background. */
+export interface Found {
+  mode: FindingRow["mode"];
+  kind: StandingFindingKind;
+  subject: string;
+  /** Tells it from others of its kind about the same. */
+  detail: string;
+  values: SaidValues;
+}
 
 /** The statements that make a payment's findings what they must be now. A rehearsal's oddities are its own affair. */
 export function findingsFollow(
@@ -52,6 +64,10 @@ export function insertion(
   const { sql, params } = insertRow(rt.db, findings, row).toSQL();
   return statement(`${sql} on conflict do nothing`, params);
 }
+
+/** The statement that keeps what is counted of an open finding up with what is there now. */
+export const recount = (rt: Runtime, { id }: FindingRow, values: SaidValues): Statement =>
+  rt.db.orm.update(findings).set({ values }).where(eq(findings.id, id));
 
 /** The statement that ends what was open of a kind about a payment. */
 export const ending = (rt: Runtime, paymentId: string, kind: PaymentFinding["kind"]): Statement =>

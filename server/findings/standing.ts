@@ -1,7 +1,7 @@
+import { isDeepStrictEqual } from "node:util";
 import { and, asc, eq, inArray } from "drizzle-orm";
-import { type StandingFindingKind, standingFindings } from "#core/findings/kinds";
+import { standingFindings } from "#core/findings/kinds";
 import { changesOf } from "#core/findings/payment-findings";
-import type { SaidValues } from "#core/said";
 import { slippedOf } from "#core/track";
 import { type Standing, standingsOf } from "../cutover/standing";
 import type { Statement } from "../database/open";
@@ -11,32 +11,29 @@ import { progressOf } from "../home";
 import { approvalsOf } from "../payments/today";
 import type { Runtime } from "../runtime";
 import { mustStand } from "../storefronts/now";
-import { changing, insertion } from "./record";
+import { ofWork } from "./background";
+import { changing, type Found, insertion, recount } from "./record";
 
-interface Wanted {
-  subject: string;
-  kind: StandingFindingKind;
-  detail: string;
-  values: SaidValues;
-}
-
-/** Looks after what a person should look at that is about no single payment: live accounts, gates, and payouts. */
+/** Looks after what a person should look at that is about no single payment: live accounts, gates, payouts, and the work behind them. */
 export async function followStandings(rt: Runtime): Promise<void> {
   const all = await rt.db.orm.select({ id: storefronts.id }).from(storefronts);
   for (const { id } of all) await followStorefront(rt, id);
 }
 
-async function followStorefront(rt: Runtime, storefrontId: string): Promise<void> {
+/** The same for one storefront. */
+export async function followStorefront(rt: Runtime, storefrontId: string): Promise<void> {
   const known = await rt.db.orm
     .select()
     .from(findings)
     .where(and(eq(findings.storefrontId, storefrontId), inArray(findings.kind, [...standingFindings])));
   const standings = await standingsOf(rt, await mustStand(rt, storefrontId));
   const live = standings.filter(({ pair }) => pair.live === "live");
+  const names = new Map(standings.map(({ connection }) => [connection.id, connection.name]));
   const wanted = [
     ...live.flatMap(ofAccount),
     ...(await decliningHere(rt, storefrontId, live)),
-    ...(await payoutsHere(rt, storefrontId, standings)),
+    ...(await payoutsHere(rt, storefrontId, names)),
+    ...(await ofWork(rt, storefrontId, names)),
   ];
   const statements = ["test" as const, "live" as const].flatMap((mode) =>
     following(
@@ -52,15 +49,13 @@ async function followStorefront(rt: Runtime, storefrontId: string): Promise<void
 /** Gates that nothing can be said of while the keys are refused. */
 const aboutKeys: ReadonlySet<string> = new Set(["live-keys", "keys-apart", "account", "currency"]);
 
-type InMode = Wanted & { mode: FindingRow["mode"] };
-
 /** A live account whose keys are refused, and the gates that no longer hold for what is live. */
-function ofAccount(standing: Standing): InMode[] {
+function ofAccount(standing: Standing): Found[] {
   const { connection, live, keys: sides } = standing;
   const account = connection.name;
   const goesOn = sides.live.paying !== null && sides.live.paying.keySet.id !== live.keys?.id;
   const [refused] = Object.values(live.check?.wrong ?? {});
-  const keys: InMode[] =
+  const keys: Found[] =
     refused && live.fresh && live.keys
       ? [
           {
@@ -71,7 +66,7 @@ function ofAccount(standing: Standing): InMode[] {
       : [];
   const slipped = slippedOf(progressOf(standing))
     .filter(({ id }) => keys.length === 0 || !aboutKeys.has(id))
-    .map(({ id, title, says }): InMode => ({
+    .map(({ id, title, says }): Found => ({
       ...{ mode: "live", kind: "gate-slipped", subject: connection.id, detail: id },
       values: { account, gate: title, says },
     }));
@@ -79,11 +74,7 @@ function ofAccount(standing: Standing): InMode[] {
 }
 
 /** Accounts at which fewer payments are approved than on four of five of their own days before. */
-async function decliningHere(
-  rt: Runtime,
-  storefrontId: string,
-  live: readonly Standing[],
-): Promise<InMode[]> {
+async function decliningHere(rt: Runtime, storefrontId: string, live: readonly Standing[]): Promise<Found[]> {
   const found = await approvalsOf(rt, storefrontId);
   const day = new Date(rt.now()).toISOString().slice(0, 10);
   return live.flatMap(({ connection: { id, name } }) => {
@@ -100,9 +91,8 @@ async function decliningHere(
 async function payoutsHere(
   rt: Runtime,
   storefrontId: string,
-  standings: readonly Standing[],
-): Promise<InMode[]> {
-  const names = new Map(standings.map(({ connection }) => [connection.id, connection.name]));
+  names: ReadonlyMap<string, string>,
+): Promise<Found[]> {
   const odd = await rt.db.orm
     .select({ payout: payouts })
     .from(payouts)
@@ -122,7 +112,7 @@ async function payoutsHere(
 function following(
   rt: Runtime,
   of: Pick<FindingRow, "storefrontId" | "mode">,
-  wanted: readonly Wanted[],
+  wanted: readonly Found[],
   known: readonly FindingRow[],
 ): Statement[] {
   const subjects = new Set([...wanted, ...known].map(({ subject }) => subject));
@@ -134,6 +124,9 @@ function following(
     return [
       ...changes.opened.map((one) => insertion(rt, { ...of, paymentId: null, orderReference: null, ...one })),
       ...changing(rt, changes),
+      ...changes.kept.flatMap(([row, { values }]) =>
+        isDeepStrictEqual(row.values, values) ? [] : [recount(rt, row, values)],
+      ),
     ];
   });
 }

@@ -112,14 +112,14 @@ async function tell(rt: Runtime, notice: Notice, storefront: Storefront, found: 
 }
 
 function letterOf(rt: Runtime, to: string, { id, name }: Storefront, found: FindingRow[]) {
-  const at = `${rt.settings.origin}/s/${id}`;
+  const { origin } = rt.settings;
   const parts = found.map(
-    (one) => `${rt.speak(findingTitle(one))}\n${rt.speak(findingSays(one))}\n${at}${findingPath(one)}`,
+    (one) => `${rt.speak(findingTitle(one))}\n${rt.speak(findingSays(one))}\n${origin}${findingPath(one)}`,
   );
   return {
     to,
     subject: rt.speak(said("notices.subject", { findings: found.length, storefront: name })),
-    text: `${parts.join("\n\n")}\n\n${rt.speak(said("notices.all-of-them"))}\n${at}/operate/findings?mode=live\n`,
+    text: `${parts.join("\n\n")}\n\n${rt.speak(said("notices.all-of-them"))}\n${origin}/s/${id}/operate/findings?mode=live\n`,
   };
 }
 

@@ -1,12 +1,7 @@
-import { speaking } from "../../scripts/english";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { findingsOf as findingsOfSaid } from "../findings/current";
 import { addStorefront } from "../storefronts/storefronts";
-import { mustStand } from "../storefronts/now";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { approvalsOf, todayOf } from "./today";
-
-const findingsOf = speaking(findingsOfSaid);
 
 const DAY = 86_400_000;
 let world: TestRuntime;
@@ -72,54 +67,6 @@ it("says how today's live payments go, and what was usual before", async () => {
   });
   expect(today.usual?.low).toBeCloseTo(0.8);
   expect(today.usual?.high).toBeCloseTo(1);
-});
-
-it("tells of payments that need a look, and of nothing else", async () => {
-  const now = await mustStand(world.rt, north.id);
-  expect(await findingsOf(world.rt, now)).toEqual([]);
-  await world.rt.db.client.execute(
-    `insert into findings (id, storefront_id, mode, kind, subject, payment_id, order_reference, detail, "values", state, opened_at)
-     select 'f', storefront_id, mode, 'surplus', id, id, 'LW-7', '', '{"sum":{"amount":1000,"currency":"EUR"}}', 'open', 5
-     from payments where state = 'captured' and created_at = ${TODAY + 1000}`,
-  );
-  expect(await findingsOf(world.rt, now)).toMatchObject([
-    { title: "LW-7 was paid twice", meaning: "wrong", to: expect.stringMatching(/^\/operate\/p/) as string },
-  ]);
-});
-
-it("tells of a provider that does not answer and of news that nobody takes", async () => {
-  const { client } = world.rt.db;
-  const now = await mustStand(world.rt, north.id);
-  const connections = now.connections.map(({ connection }) => connection.id);
-  const found = async () =>
-    (await findingsOf(world.rt, now)).filter((one) => one.id !== "f").map((one) => one.title);
-  expect(await found()).toEqual([]);
-  await client.execute({
-    sql: `insert into jobs (id, kind, key, lane, run_at, tries, created_at) values ('j', 'deliver-news', 'n', ?, 1, 6, 1)`,
-    args: [`news:${north.id}:live`],
-  });
-  expect(await found()).toEqual(["The shop does not take 1 piece of news"]);
-  await client.execute("delete from jobs where id = 'j'");
-  const known = {
-    ...now,
-    connections: [{ connection: { id: "n", name: "Karvello" } }],
-  } as unknown as typeof now;
-  const calls = async (from: number, count: number, ok: number) => {
-    for (let i = from; i < from + count; i++)
-      await client.execute({
-        sql: `insert into exchanges (id, at, "from", "to", label, mode, connection_id, ok) values (?, ?, 'zahlung', 'provider', 'x', 'live', 'n', ?)`,
-        args: [`x${i}`, world.rt.now(), ok],
-      });
-  };
-  const trouble = async () =>
-    (await findingsOf(world.rt, known)).filter((one) => one.id.startsWith("trouble")).map((one) => one.title);
-  await calls(0, 2, 0);
-  expect(await trouble()).toEqual([]);
-  await calls(2, 1, 0);
-  expect(await trouble()).toEqual(["Karvello is in trouble"]);
-  await calls(3, 4, 1);
-  expect(await trouble(), "most calls are answered again").toEqual([]);
-  expect(connections).toEqual([]);
 });
 
 it("tells at which account fewer are approved than on most of its days, once there are enough to tell", async () => {
