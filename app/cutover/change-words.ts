@@ -13,7 +13,11 @@ const settings: Record<string, string> = {
   withheldInTrouble: "While the provider does not answer",
 };
 const values: Record<string, Record<string, string>> = {
-  authentication: { issuer: "when the issuer asks", always: "always" },
+  authentication: {
+    issuer: "when the issuer asks",
+    always: "always",
+    exemption: "an exemption is asked for",
+  },
   capture: { "at-once": "at once", later: "later" },
   withheldInTrouble: { true: "withheld by itself", false: "offered all the same" },
 };
@@ -24,6 +28,7 @@ export function settingWords(path: string): string {
   const [first = "", second] = rest;
   if (head === "stages") return `Order stage when ${stateWords(first)}`;
   if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${nameOfCode("language", first)}`;
+  if (head === "exemptUpTo") return `An exemption is asked for up to, ${first}`;
   if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
   return settings[head] ?? path;
 }
@@ -31,7 +36,7 @@ export function settingWords(path: string): string {
 /** A value as the editor shows it, amounts as the storefront writes them; limits are minor units of the currency in their path. */
 export function valueWords(path: string, value: string, locale: string): string {
   const [head = "", currency = ""] = path.split(".");
-  if (head === "limits" && isCurrency(currency) && /^\d{1,15}$/.test(value))
+  if ((head === "limits" || head === "exemptUpTo") && isCurrency(currency) && /^\d{1,15}$/.test(value))
     return moneyText({ amount: Number(value), currency }, locale);
   return values[head]?.[value] ?? value;
 }

@@ -18,6 +18,16 @@ it("comes back as it was", () => {
   expect(readDraft(draftOf(document, ["EUR", "GBP"]), "de-DE")).toEqual({ document, problems: [] });
 });
 
+it("keeps up to where an exemption is asked for, and forgets it where none is", () => {
+  const exempt: OfferDocument = { ...document, authentication: "exemption", exemptUpTo: { EUR: 3000 } };
+  const draft = draftOf(exempt, ["EUR", "GBP"]);
+  expect(readDraft(draft, "de-DE")).toEqual({ document: exempt, problems: [] });
+  expect(readDraft({ ...draft, authentication: "issuer" }, "de-DE").document).toEqual(document);
+  expect(readDraft({ ...draft, exemptUpTo: { EUR: "lots" } }, "de-DE").problems).toMatchObject([
+    { path: "exemptUpTo.EUR" },
+  ]);
+});
+
 it("takes commas and points, and names what it cannot read", () => {
   const draft = draftOf(document, ["EUR"]);
   const read = readDraft(

@@ -4,8 +4,9 @@ import type { OfferDocument } from "#core/offers/offer";
 import { type Problem, problem } from "#core/said";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
-export interface Draft extends Omit<OfferDocument, "countries" | "limits"> {
+export interface Draft extends Omit<OfferDocument, "countries" | "limits" | "exemptUpTo"> {
   countries: string;
+  exemptUpTo: Record<string, string>;
   limits: Record<string, { least: string; greatest: string }>;
 }
 
@@ -15,6 +16,9 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
   return {
     ...document,
     countries: document.countries.join(", "),
+    exemptUpTo: Object.fromEntries(
+      currencies.map((currency) => [currency, text(document.exemptUpTo?.[currency], currency)]),
+    ),
     limits: Object.fromEntries(
       currencies.map((currency) => [
         currency,
@@ -40,22 +44,34 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     if (!isCountry(country))
       problems.push(problem("countries", "offer.no-country", { country: country.slice(0, 20) }));
   }
+  const read = (path: string, currency: string, typed: string): number | null => {
+    const text = typed.trim();
+    if (text === "") return null;
+    const parsed = parseTyped(text, currency, locale);
+    if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
+    problems.push(problem(`${path}.${currency}`, "offer.no-amount", { text: text.slice(0, 20), currency }));
+    return null;
+  };
+  const exemptUpTo: Record<string, number> = {};
+  if (draft.authentication === "exemption")
+    for (const [currency, text] of Object.entries(draft.exemptUpTo)) {
+      const amount = read("exemptUpTo", currency, text);
+      if (amount !== null) exemptUpTo[currency] = amount;
+    }
   const limits: OfferDocument["limits"] = {};
   for (const [currency, texts] of Object.entries(draft.limits)) {
-    const read = (name: "least" | "greatest"): number | null => {
-      const text = texts[name].trim();
-      if (text === "") return null;
-      const parsed = parseTyped(text, currency, locale);
-      if (parsed.ok && parsed.money.amount >= 0) return parsed.money.amount;
-      problems.push(problem(`limits.${currency}`, "offer.no-amount", { text: text.slice(0, 20), currency }));
-      return null;
+    const limit = {
+      least: read("limits", currency, texts.least),
+      greatest: read("limits", currency, texts.greatest),
     };
-    const limit = { least: read("least"), greatest: read("greatest") };
     if (limit.least !== null || limit.greatest !== null) limits[currency] = limit;
   }
   const stages = Object.fromEntries(Object.entries(draft.stages).filter(([, stage]) => stage));
-  return {
-    document: { ...draft, countries: countries.filter(isCountry), limits, stages },
-    problems,
+  const { exemptUpTo: _, ...rest } = draft;
+  const document = {
+    ...rest,
+    ...(draft.authentication === "exemption" && { exemptUpTo }),
+    ...{ countries: countries.filter(isCountry), limits, stages },
   };
+  return { document, problems };
 }

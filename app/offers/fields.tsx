@@ -178,7 +178,11 @@ export function Rules({
 }
 
 const captureWords = { "at-once": "At once, with the order", later: "Later, by hand, when the goods leave" };
-const authenticationWords = { issuer: "When the issuer asks", always: "Always" };
+const authenticationWords = {
+  issuer: "When the issuer asks",
+  always: "Always",
+  exemption: "Ask the issuer to do without",
+};
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
 export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: OfferTerms }) {
@@ -217,6 +221,24 @@ export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: Offe
                 {authenticationWords[one]}
               </Check>
             ))}
+            {draft.authentication === "exemption" &&
+              terms.currencies.map((currency) => (
+                <AmountBox
+                  key={currency}
+                  label={`For orders up to, in ${currency}`}
+                  id={fieldId(`exemptUpTo.${currency}`)}
+                  value={draft.exemptUpTo[currency] ?? ""}
+                  placeholder="Never"
+                  currency={currency}
+                  onChange={(text) => edit({ exemptUpTo: { ...draft.exemptUpTo, [currency]: text } })}
+                  invalid={Boolean(saysAt(problems, `exemptUpTo.${currency}`))}
+                />
+              ))}
+            {draft.authentication === "exemption" && (
+              <Hint>
+                Where the issuer agrees, nobody is asked, and a dispute about who paid is yours to bear.
+              </Hint>
+            )}
           </FieldSet>
         )}
         <TextBox

@@ -1,5 +1,6 @@
 import { moneyText } from "#core/money/money";
-import { type Statement, stateWords } from "#core/payments/facts";
+import { type Authentication, type Statement, stateWords } from "#core/payments/facts";
+import type { AuthenticationResult } from "#core/profiles/profile-types";
 import type { Spoken } from "../words/speak";
 
 const named = (reason: string) => reason.replace(/-/g, " ");
@@ -37,6 +38,8 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
       }`;
     case "review":
       return `check for fraud: ${statement.state}`;
+    case "authentication":
+      return authenticationWords(statement);
     case "fee":
       return `fee of ${sum(statement.amount, statement.currency)}`;
     case "settlement":
@@ -61,6 +64,18 @@ function reportWords(
         : status && stateWords(status);
   return `${[stands, totals.join(", ")].filter(Boolean).join("; ")}${refusalWords(report)}`;
 }
+
+const results: Record<AuthenticationResult, string> = {
+  "not-asked": "the shopper was not asked who they are",
+  exempt: "not asked, as an exemption",
+  attempted: "asked, and the issuer could not take part",
+  failed: "not proven",
+  passed: "the shopper proved who they are",
+};
+
+/** What came of asking who the shopper is, and who bears a dispute about that. */
+export const authenticationWords = ({ result, liability }: Pick<Authentication, "result" | "liability">) =>
+  `${results[result]}${liability ? `; a dispute about it is the ${liability === "issuer" ? "issuer’s" : "shop’s"} to bear` : ""}`;
 
 /** Why a payment came to nothing, to go behind what became of it. */
 export const refusalWords = ({ reason, text, code }: { reason?: string; text?: string; code?: string }) =>

@@ -1,6 +1,7 @@
 import { ExternalLink } from "lucide-react";
 import { Link } from "react-router";
 import { styled } from "styled-components";
+import type { Standing } from "#core/payments/fold";
 import { CopyValue } from "../parts/copy";
 import { Says } from "../parts/marks";
 import { Sheet, Small, Stack } from "../parts/sheet";
@@ -8,6 +9,7 @@ import { When } from "../parts/when";
 import { color } from "../theme/tokens";
 import { MoneyBar, type MoneyStands } from "./money-bar";
 import { Amount } from "../parts/amount";
+import { authenticationWords } from "./fact-words";
 
 const Sums = styled.dl`
   display: grid;
@@ -40,6 +42,7 @@ export function PaymentStands({
   provider,
   dashboard,
   expectedFee,
+  authentication,
   payouts,
   locale,
 }: {
@@ -49,6 +52,8 @@ export function PaymentStands({
   dashboard: string | null;
   /** What it should cost by the published rates, minor units; null where nothing is published. */
   expectedFee: number | null;
+  /** What came of asking who the shopper is; null: nobody told. */
+  authentication: Standing["authentication"];
   /** What payouts hold of it. */
   payouts: { id: string; state: string; paidAt: number; amount: number; currency: string }[];
   locale: string;
@@ -87,6 +92,12 @@ export function PaymentStands({
             <>
               <dt>Check for fraud</dt>
               <dd className="amount">{payment.review}</dd>
+            </>
+          )}
+          {authentication && (
+            <>
+              <dt>Authentication</dt>
+              <dd className="amount">{authenticationWords(authentication)}</dd>
             </>
           )}
           {(payment.fee !== null || expectedFee !== null) && (

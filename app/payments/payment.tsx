@@ -83,7 +83,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
-  const { refusal, dispute } = fold(story.facts);
+  const { refusal, dispute, authentication } = fold(story.facts);
   return spokenIn(localeOf(storefront)).spoken({
     payment: {
       ...shown,
@@ -97,6 +97,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     looking: { mode: payment.mode, may: [] } satisfies Looking,
     provider: profile.name,
     form: rt.ids.next("form"),
+    authentication,
     order: checkout?.order ?? null,
     orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
     orderWaits:
@@ -310,6 +311,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           provider={provider}
           dashboard={loaderData.dashboard}
           expectedFee={loaderData.expectedFee}
+          authentication={loaderData.authentication}
           payouts={loaderData.payouts}
           locale={locale}
         />

@@ -2,7 +2,14 @@ import { speaking } from "../../scripts/english";
 import { spoken } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { blankOffer, type OfferDocument, type OfferTerms, readOffer, wordingFor } from "./offer";
+import {
+  authenticationFor,
+  blankOffer,
+  type OfferDocument,
+  type OfferTerms,
+  readOffer,
+  wordingFor,
+} from "./offer";
 import { checkStatement as checkStatementSaid, STATEMENT_LENGTH } from "./statement";
 
 const checkStatement = speaking(checkStatementSaid);
@@ -72,6 +79,21 @@ describe("an offer's document", () => {
         readOffer({ ...blank, [name]: value }, terms);
       }),
     );
+  });
+
+  it("asks for an exemption only up to the total that it names for the currency", () => {
+    const asked = (amount: number, currency: "EUR" | "GBP", exemptUpTo?: Record<string, number>) =>
+      authenticationFor(
+        { authentication: "exemption", ...(exemptUpTo && { exemptUpTo }) },
+        { amount, currency },
+      );
+    expect(asked(3000, "EUR", { EUR: 3000 })).toBe("exemption");
+    expect(asked(3001, "EUR", { EUR: 3000 })).toBe("issuer");
+    expect(asked(1, "GBP", { EUR: 3000 })).toBe("issuer");
+    expect(asked(0, "EUR")).toBe("issuer");
+    expect(
+      authenticationFor({ authentication: "always", exemptUpTo: { EUR: 9 } }, { amount: 1, currency: "EUR" }),
+    ).toBe("always");
   });
 
   it("speaks the shopper's language, else the nearest it has", () => {

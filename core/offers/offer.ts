@@ -1,16 +1,17 @@
 import * as yup from "yup";
 import { isCountry } from "../places/codes";
 import { isCurrency } from "../money/currencies";
+import type { Money } from "../money/money";
 import { paymentStates, type PaymentState } from "../payments/facts";
 import type { StageMap } from "../payments/stages";
 import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
+import type { AuthenticationPolicy } from "../profiles/profile-types";
 import { defaultLabel } from "./defaults";
 import { checkStatement, type StatementLimits } from "./statement";
 
 export type CapturePolicy = "at-once" | "later";
-export type AuthenticationPolicy = "issuer" | "always";
 
 /** Least and greatest order total, minor units; null where there is no limit. */
 export interface Limit {
@@ -27,6 +28,8 @@ export interface OfferDocument {
   groups: string[];
   capture: CapturePolicy;
   authentication: AuthenticationPolicy;
+  /** Up to which order total an exemption is asked for, minor units by currency; above it the issuer decides. */
+  exemptUpTo?: Record<string, number>;
   statement: string;
   stages: StageMap;
   /** Whether it is withheld by itself while its provider does not answer. */
@@ -53,6 +56,11 @@ const record = (test: (value: Record<string, unknown>) => boolean) =>
     .required()
     .test("record", (value) => typeof value === "object" && !Array.isArray(value) && test(value));
 
+const areAmounts = (value: unknown) =>
+  typeof value === "object" &&
+  value !== null &&
+  Object.values(value).every((one) => Number.isSafeInteger(one) && (one as number) >= 0);
+
 const wording = yup.object({
   label: yup.string().strict().trim().min(1).max(60).required(),
   hint: yup.string().strict().max(160).defined(),
@@ -76,7 +84,8 @@ const schema = yup
     limits: record((value) => Object.values(value).every((one) => limit.isValidSync(one))),
     groups: yup.array(yup.string().strict().max(40).required()).required(),
     capture: yup.string().oneOf(["at-once", "later"]).required(),
-    authentication: yup.string().oneOf(["issuer", "always"]).required(),
+    authentication: yup.string().oneOf(["issuer", "always", "exemption"]).required(),
+    exemptUpTo: yup.mixed().test("amounts", (value) => value === undefined || areAmounts(value)),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
     stages: record((value) =>
@@ -115,6 +124,8 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   if (terms.authentication.length > 0 && !terms.authentication.includes(document.authentication)) {
     refuse("authentication", said("offer.method-cannot-authenticate-way"));
   }
+  for (const currency of Object.keys(document.exemptUpTo ?? {}))
+    if (!isCurrency(currency)) refuse("exemptUpTo", said("offer.not-currency", { currency }));
   for (const [state, stage] of Object.entries(document.stages)) {
     if (!terms.stages.includes(stage))
       refuse(`stages.${state}`, said("offer.shop-not-declared-stage", { stage }));
@@ -147,6 +158,15 @@ export function blankOffer(
     statement,
     stages,
   };
+}
+
+/** How an order is asked for: an exemption only up to the total that the offer names for its currency. */
+export function authenticationFor(
+  { authentication, exemptUpTo = {} }: Pick<OfferDocument, "authentication" | "exemptUpTo">,
+  { amount, currency }: Money,
+): AuthenticationPolicy {
+  if (authentication !== "exemption") return authentication;
+  return amount <= (exemptUpTo[currency] ?? -1) ? "exemption" : "issuer";
 }
 
 /** The label by which the people of the shop know an offer; empty where it has none. */

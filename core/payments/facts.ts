@@ -1,5 +1,5 @@
 import type { Told } from "../said";
-import type { DeclineReason, ReadingKind } from "../profiles/profile-types";
+import type { AuthenticationResult, DeclineReason, ReadingKind } from "../profiles/profile-types";
 
 /** The payment states of the trade, see docs/words.md. */
 export const paymentStates = [
@@ -136,6 +136,17 @@ export interface FraudReview extends Ordered {
   state: "open" | "passed" | "refused";
 }
 
+/** Who bears a dispute in which a card holder says that somebody else paid. */
+export type Liability = "issuer" | "shop";
+
+/** What came of asking who the shopper is. */
+export interface Authentication extends Ordered {
+  object: "authentication";
+  id: string;
+  result: AuthenticationResult;
+  liability?: Liability;
+}
+
 /** What the provider kept for a payment, in minor units of `currency`. */
 export interface Fee extends Ordered {
   object: "fee";
@@ -160,7 +171,8 @@ export interface Settlement extends Ordered {
 }
 
 /** A statement about an object that has an identity of its own, so that statements about it follow each other. */
-export type Identified = Attempt | Authorisation | Movement | Dispute | FraudReview | Fee | Settlement;
+export type Identified =
+  Attempt | Authorisation | Movement | Dispute | FraudReview | Authentication | Fee | Settlement;
 
 /**
  * What was decided about a payment: to take money for its order that came after the checkout was over; or, by a shopper, to

@@ -4,11 +4,13 @@ import {
   attemptStates,
   declineReasons,
   disputeStates,
+  type Liability,
   movementStates,
   type Report,
   type Statement,
 } from "./facts";
 import { fold } from "./fold";
+import { type AuthenticationResult, authenticationResults } from "../profiles/profile-types";
 
 const facts = (...statements: Statement[]) => statements.map((statement) => ({ statement }));
 const standingOf = (...statements: Statement[]) => fold(facts(...statements));
@@ -71,6 +73,12 @@ const statement: fc.Arbitrary<Statement> = fc
         .constantFrom("open" as const, "passed" as const, "refused" as const)
         .map((state): Statement => ({ object: "review", id: "r", state })),
       amount.map((n): Statement => ({ object: "fee", id: "f", amount: n, currency: "EUR" })),
+      fc
+        .tuple(id, fc.constantFrom(...authenticationResults), fc.constantFrom("issuer", "shop", undefined))
+        .map(([of, result, liability]): Statement => ({
+          ...{ object: "authentication", id: of, result },
+          ...(liability && { liability }),
+        })),
       fc
         .tuple(id, amount, amount, fc.constantFrom("paid" as const, "failed" as const))
         .map(([of, n, fee, state]): Statement => ({
@@ -243,6 +251,20 @@ describe("fold", () => {
       report({ sequence, status: name, captured: 900 });
     expect(standingOf(status(2, "disputed"))).toMatchObject({ state: "disputed", inDispute: 900 });
     expect(stateOf(status(3, "captured"), status(2, "disputed"))).toBe("captured");
+  });
+
+  it("tells what came of asking who the shopper is: of several tries the one that says most", () => {
+    const asked = (id: string, result: AuthenticationResult, liability?: Liability): Statement => ({
+      ...{ object: "authentication", id, result },
+      ...(liability && { liability }),
+    });
+    expect(standingOf(held(900)).authentication).toBeNull();
+    expect(standingOf(asked("1", "failed"), asked("2", "passed", "issuer")).authentication).toEqual({
+      result: "passed",
+      liability: "issuer",
+    });
+    expect(standingOf(asked("1", "passed"), asked("1", "not-asked")).authentication?.result).toBe("passed");
+    expect(standingOf(asked("1", "exempt", "shop"), held(900)).state).toBe("authorised");
   });
 
   it("says what it does not understand, and counts no money of it", () => {

@@ -1,5 +1,14 @@
-import type { ReadingKind } from "../profiles/profile-types";
-import type { Dispute, Fact, FraudReview, Misfit, Movement, PaymentState, Refusal } from "./facts";
+import { authenticationResults, type ReadingKind } from "../profiles/profile-types";
+import type {
+  Authentication,
+  Dispute,
+  Fact,
+  FraudReview,
+  Misfit,
+  Movement,
+  PaymentState,
+  Refusal,
+} from "./facts";
 import { Objects } from "./objects";
 import { stronger } from "./refusal";
 import { noTotals, type Totals, withReport } from "./totals";
@@ -33,6 +42,8 @@ export interface Standing extends Amounts {
   /** The dispute to look at: one that can still be answered before one that is decided, the next due first. */
   dispute: Dispute | null;
   review: FraudReview["state"] | null;
+  /** What came of asking who the shopper is, and who bears a dispute about that; null: nobody told. */
+  authentication: Pick<Authentication, "result" | "liability"> | null;
   /** Why it came to nothing, the most telling of what was said. */
   refusal: Refusal | null;
   /** What the provider kept, by currency. */
@@ -75,6 +86,7 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
     until: untilOf(objects),
     dispute,
     review: reviewOf(objects),
+    authentication: authenticationOf(objects),
     refusal,
     fees: feesOf(objects),
     unknownStatus: totals.unknown,
@@ -149,6 +161,13 @@ function untilOf(objects: Objects): number | null {
 function reviewOf(objects: Objects): Standing["review"] {
   const states = objects.of("review").map(({ state }) => state);
   return (["open", "refused", "passed"] as const).find((state) => states.includes(state)) ?? null;
+}
+
+/** Of several tries the one that says most; ids decide between equals. */
+function authenticationOf(objects: Objects): Standing["authentication"] {
+  const far = ({ result }: Authentication) => authenticationResults.indexOf(result);
+  const [most] = objects.of("authentication").sort((a, b) => far(b) - far(a) || (a.id < b.id ? -1 : 1));
+  return most ? { result: most.result, ...(most.liability && { liability: most.liability }) } : null;
 }
 
 function refusalOf(objects: Objects, totals: Totals): Refusal | null {

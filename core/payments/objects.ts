@@ -3,6 +3,7 @@ import {
   disputeStates,
   movementStates,
   type Attempt,
+  type Authentication,
   type Authorisation,
   type Dispute,
   type FraudReview,
@@ -10,6 +11,7 @@ import {
   type Movement,
   type Settlement,
 } from "./facts";
+import { authenticationResults } from "../profiles/profile-types";
 
 /** How far on each state of a list is. */
 const places = <State extends string>(states: readonly State[]) =>
@@ -28,6 +30,7 @@ const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = 
   refund: ({ state }: Movement) => movements[state],
   dispute: ({ stage, state }: Dispute) => stage * disputeStates.length + disputes[state],
   review: ({ state }: FraudReview) => ["open", "passed", "refused"].indexOf(state),
+  authentication: ({ result }: Authentication) => authenticationResults.indexOf(result),
   fee: () => 0,
   settlement: ({ state }: Settlement) => (state === "failed" ? 1 : 0),
 };

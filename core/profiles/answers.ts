@@ -2,6 +2,7 @@ import { said } from "../said";
 import * as yup from "yup";
 import type { Registered } from "../connections/registrations";
 import { validated } from "../validated";
+import type { Liability } from "../payments/facts";
 import { ProfileError } from "./expressions";
 import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
 
@@ -37,7 +38,15 @@ export interface PaymentReading {
   refunds?: MovementReading[];
   disputes?: DisputeReading[];
   reviews?: { id: string; state: string }[];
+  authentications?: AuthenticationReading[];
   fees?: { id: string; amount: number; currency: string }[];
+}
+
+export interface AuthenticationReading {
+  id: string;
+  /** The provider's own word for what came of it. */
+  result: string;
+  liability?: Liability;
 }
 
 export interface AttemptReading {

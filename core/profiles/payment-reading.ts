@@ -2,11 +2,13 @@ import { isCurrency } from "../money/currencies";
 import { said } from "../said";
 import {
   type AttemptReading,
+  type AuthenticationReading,
   type AuthorisationReading,
   type DisputeReading,
   type MovementReading,
   type PaymentReading,
 } from "./answers";
+import type { Liability } from "../payments/facts";
 import { evaluate } from "./expressions";
 import { Fields, type Raw } from "./fields";
 import type { Profile } from "./profile";
@@ -43,6 +45,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.list("refunds", movement),
     ...fields.list("disputes", dispute),
     ...fields.list("reviews", (one) => ({ id: one.text("id"), state: one.text("state") })),
+    ...fields.list("authentications", authentication),
     ...fields.list("fees", fee),
   };
 }
@@ -84,6 +87,16 @@ const dispute = (one: Fields): DisputeReading => ({
   ...one.maybe("reason"),
   ...one.instant("due"),
 });
+
+function authentication(one: Fields): AuthenticationReading {
+  const { liability } = one.raw;
+  const bears = liability === undefined || liability === null ? {} : { liability };
+  if (bears.liability !== undefined && bears.liability !== "issuer" && bears.liability !== "shop")
+    return one.refuse(
+      said("response.liability-of-nobody", { liability: String(bears.liability).slice(0, 40) }),
+    );
+  return { id: one.text("id"), result: one.text("result"), ...(bears as { liability?: Liability }) };
+}
 
 function fee(one: Fields) {
   const currency = one.currencyCode();

@@ -4,6 +4,10 @@
  */
 export type MethodKind =
   "card" | "account-wallet" | "code-wallet" | "device-wallet" | "instalments" | "direct-debit";
+/**
+ * Who decides that the shopper must prove who they are.
+ */
+export type AuthenticationPolicy = "issuer" | "always" | "exemption";
 export type Address = string;
 /**
  * A regular expression.
@@ -129,6 +133,10 @@ export type MovementState = "requested" | "pending" | "succeeded" | "failed";
  * Where a dispute stands, in our words.
  */
 export type DisputeState = "open" | "answered" | "lost" | "won";
+/**
+ * What came of it: nobody was asked; it was done without, as asked; the issuer could not ask; the shopper did not prove it; the shopper did.
+ */
+export type AuthenticationResult = "not-asked" | "exempt" | "attempted" | "failed" | "passed";
 /**
  * Where a check for fraud stands, in our words.
  */
@@ -463,6 +471,12 @@ export interface Profile {
     [k: string]: DisputeState;
   };
   /**
+   * The provider's words for what came of asking who the shopper is, in ours. Since version 2.
+   */
+  authentications?: {
+    [k: string]: AuthenticationResult;
+  };
+  /**
    * The provider's words for where its check for fraud stands, in ours.
    */
   reviews?: {
@@ -601,11 +615,11 @@ export interface ProfileMethod {
    */
   capture: ("at-once" | "later")[];
   /**
-   * Who decides that the shopper must prove who they are; empty: it is never asked apart.
+   * Who decides that the shopper must prove who they are: the issuer; always; or the issuer, who is asked to do without (an exemption). Empty: it is never asked apart.
    *
-   * @maxItems 2
+   * @maxItems 3
    */
-  authentication: ("issuer" | "always")[];
+  authentication: AuthenticationPolicy[];
   /**
    * What the provider takes of a text for the shopper's statement, where that is less than is usual (5 to 22 of the letters A to Z, digits, space and . , & / -). Since version 2.
    */
@@ -969,6 +983,14 @@ export interface ProfileInstrument {
   fail?: string;
 }
 
+export const authenticationPolicys: readonly AuthenticationPolicy[] = ["issuer", "always", "exemption"];
+export const authenticationResults: readonly AuthenticationResult[] = [
+  "not-asked",
+  "exempt",
+  "attempted",
+  "failed",
+  "passed",
+];
 export const methodKinds: readonly MethodKind[] = [
   "card",
   "account-wallet",

@@ -4,7 +4,10 @@ import type { MovementReading, PaymentReading } from "./answers";
 import { own } from "./own";
 import type { Profile } from "./profile";
 
-type Meanings = Pick<Profile, "statuses" | "declines" | "movements" | "disputes" | "reviews">;
+type Meanings = Pick<
+  Profile,
+  "statuses" | "declines" | "movements" | "disputes" | "reviews" | "authentications"
+>;
 
 /** What a provider's report of a payment states, as facts in our words. */
 export function statementsOf(profile: Meanings, reading: PaymentReading): Report[] {
@@ -36,6 +39,10 @@ export function statementsOf(profile: Meanings, reading: PaymentReading): Report
     ...(reading.reviews ?? []).flatMap(({ id, state: word }): Identified[] => {
       const state = known(profile.reviews, word, "review");
       return state ? [{ object: "review", id, state }] : [];
+    }),
+    ...(reading.authentications ?? []).flatMap(({ result: word, ...one }): Identified[] => {
+      const result = known(profile.authentications, word, "authentication");
+      return result ? [{ object: "authentication", ...one, result }] : [];
     }),
     ...(reading.fees ?? []).map((one): Identified => ({ object: "fee", ...one })),
   ];

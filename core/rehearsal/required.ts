@@ -1,5 +1,6 @@
 import { type Said, said } from "../said";
-import type { AuthenticationPolicy, CapturePolicy } from "../offers/offer";
+import type { CapturePolicy } from "../offers/offer";
+import type { AuthenticationPolicy } from "../profiles/profile-types";
 import { type Operating, type Profile, type ProfileInstrument, ridesAlong } from "../profiles/profile";
 import { type CaseId, rehearsalCases } from "./cases";
 import type { Need, RehearsalCase } from "./script";

@@ -1,7 +1,7 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { said } from "#core/said";
 import { and, eq, gt, isNull } from "drizzle-orm";
-import type { CapturePolicy } from "#core/offers/offer";
+import { authenticationFor, type CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
 import type { Order } from "#core/orders/order";
@@ -126,7 +126,9 @@ export async function pay(
     country: order.country,
     capture: payment.capture,
     // A device has asked the shopper already.
-    authentication: ridesAlong(offer.versions[checkout.mode].profile) ? "issuer" : document.authentication,
+    authentication: ridesAlong(offer.versions[checkout.mode].profile)
+      ? "issuer"
+      : authenticationFor(document, { amount: askedOf(order), currency: order.currency }),
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,

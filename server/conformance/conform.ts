@@ -4,7 +4,7 @@ import { connect, hearMessages, unhang } from "./connecting";
 import { rideAlong } from "./device";
 import { happened } from "./happening";
 import { moved } from "./moving";
-import { askedTwice, found, looked, outcome } from "./paying";
+import { askedTwice, authenticated, found, looked, outcome } from "./paying";
 import { type ConformOptions, type Finding, Run } from "./run";
 
 /**
@@ -49,5 +49,6 @@ async function payBy(run: Run, method: ProfileMethod): Promise<void> {
       false,
       "There is none for the case “approved”, so nothing else can be tried.",
     );
+  await authenticated(run, method);
   for (const attempt of [askedTwice, found, moved, happened]) await attempt(run, method, approved);
 }

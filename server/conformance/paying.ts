@@ -2,6 +2,7 @@ import { decimalText } from "#core/money/money";
 import { declineReasons, type DeclineReason, type PaymentState, stateWords } from "#core/payments/facts";
 import { isTold } from "#core/rehearsal/judge";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
+import { standingOf } from "#core/profiles/statements";
 import type { PaymentReading } from "#core/profiles/answers";
 import { saysWhat } from "../gateway/gateway";
 import { paidOut } from "./paid-out";
@@ -105,6 +106,29 @@ export async function paid(
 ) {
   const order = run.order(method, approved, change);
   return { order, made: await payAs(run, what, order, approved.answer) };
+}
+
+/** What it tells of asking who the shopper is, where its profile says that it does: of a payment, and of an exemption. */
+export async function authenticated(run: Run, method: ProfileMethod) {
+  if (run.profile.authentications === undefined || method.authentication.length === 0) return;
+  const tried = [
+    { case: "challenge", policy: method.authentication[0], results: ["passed", "attempted"] },
+    { case: "approved", policy: "exemption", results: ["exempt"] },
+  ] as const;
+  for (const { case: id, policy, results } of tried) {
+    const instrument = run.profile.instruments.find((one) => one.case === id);
+    if (!instrument || !policy || !method.authentication.includes(policy)) continue;
+    const what = `authentications, ${results[0]}`;
+    const { made } = await paid(run, method, instrument, what, { authentication: policy });
+    if (!made) continue;
+    const { authentication } = standingOf(run.profile, made);
+    await run.hold(
+      what,
+      authentication !== null && results.some((one) => one === authentication.result),
+      `It tells ${authentication?.result ?? ""}${authentication?.liability ? `, borne by the ${authentication.liability}` : ""}.`,
+      `It tells ${authentication?.result ?? "nothing"}; it should be ${results.join(" or ")}: do “payment” and “authentications” say so?`,
+    );
+  }
 }
 
 /** Asking twice for the same. */

@@ -21,7 +21,7 @@ export function partsFrom(
   endpointId: string,
 ): FingerprintParts {
   const carrier = carrierOf(now, profile, "test");
-  const { capture, authentication, statement, currencies } = working.document;
+  const { capture, authentication, exemptUpTo, statement, currencies } = working.document;
   const { storefront } = now;
   const digests = (set: KeySet | null) =>
     Object.entries(set?.values ?? {}).map(([field, value]) => [field, value.digest]);
@@ -31,7 +31,7 @@ export function partsFrom(
     ...(carrier && { "what it rides on": [carrier.offer.connection.id, digests(carrier.keys.keySet)] }),
     "test webhook": endpointId,
     capture,
-    authentication,
+    authentication: authentication === "exemption" ? [authentication, exemptUpTo ?? {}] : authentication,
     "statement text": statement,
     currencies: currencies.length > 0 ? currencies : storefront.currencies,
     domain: [storefront.https, storefront.domain],

@@ -212,7 +212,7 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
   if ((sum as number) < LEAST) throw new Fault(422, "K-421", `The least sum is ${LEAST}`);
   if (!text(token, 100) || !text(your_ref, 100))
     throw new Fault(400, "K-440", "token and your_ref are needed");
-  if ((take !== "now" && take !== "later") || (ask !== "issuer" && ask !== "always"))
+  if ((take !== "now" && take !== "later") || (ask !== "issuer" && ask !== "always" && ask !== "spare"))
     throw new Fault(400, "K-440", "take or ask is not known");
   if (String(statement).length > 22) throw new Fault(422, "K-443", "The statement is longer than 22");
   return {

@@ -75,6 +75,8 @@ export interface Slip {
   fees: (Part & { coin: string })[];
   watch: "looking" | "clear" | "stopped" | null;
   held_until: string | null;
+  /** What came of asking the card holder, and who bears it when that was somebody else. */
+  check: { how: "unasked" | "spared" | "shown" | "not_shown"; bears: "shop" | "holder_bank" };
 }
 
 const account = (

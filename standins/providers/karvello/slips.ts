@@ -64,6 +64,7 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
     complaints,
     fees,
     watch,
+    check: slip.check,
     held_until,
     lapsed: bill.stand === "lapsed",
     refusal: bill.refusal ? { code: bill.refusal, text: refusals[bill.refusal] ?? "" } : null,
@@ -87,7 +88,7 @@ export interface SlipOrder {
   coin: string;
   token: string;
   take: "now" | "later";
-  ask: "issuer" | "always";
+  ask: "issuer" | "always" | "spare";
   statement: string;
   your_ref: string;
   go_back_to: string | null;
@@ -123,6 +124,7 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     fees: [],
     watch: card.manner === "watched" ? "looking" : null,
     held_until: null,
+    check: order.ask === "spare" ? { how: "spared", bears: "shop" } : { how: "unasked", bears: "shop" },
   };
   const refusal = refusalOf[card.manner];
   if (card.manner === "ask" || (order.ask === "always" && card.manner === "good"))
@@ -187,6 +189,9 @@ const nth = (bill: Bill, letter: string, list: readonly unknown[]) => `${bill.no
 /** The shopper's answer to the issuer's question. */
 export function answer(counter: Counter, bill: Bill, pass: boolean) {
   if (bill.stand !== "open") throw wrongState(counter, bill);
+  const slip = counter.karvello.slipOf(counter.side, bill);
+  // Whoever insists on asking bears what comes of it.
+  slip.check = pass ? { how: "shown", bears: "holder_bank" } : { how: "not_shown", bears: "shop" };
   if (pass) hold(counter, bill);
   else refuse(counter, bill, "R1A");
 }
