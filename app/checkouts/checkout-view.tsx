@@ -134,6 +134,10 @@ export function CheckoutHead({
   );
 }
 
+/** How a shopper writes numbers: in their language, as their country does. */
+export const shopperLocale = ({ language, country }: Pick<View["order"], "language" | "country">): string =>
+  `${language.split("-")[0]}-${country}`;
+
 /** The order with its sums. */
 export function OrderReceipt({
   order,
@@ -144,8 +148,7 @@ export function OrderReceipt({
   words: CheckoutWords;
   level?: 1 | 3;
 }) {
-  const text = (amount: number) =>
-    moneyText({ amount, currency: order.currency }, `${order.language.split("-")[0]}-${order.country}`);
+  const text = (amount: number) => moneyText({ amount, currency: order.currency }, shopperLocale(order));
   const Title = level === 1 ? "h1" : "h3";
   const isPart = order.payNow !== undefined && order.payNow < order.total;
   return (

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useRef } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
+import { styled } from "styled-components";
+import { moneyText } from "#core/money/money";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
 import { chooseOther, turnBack } from "#server/checkouts/leave";
@@ -13,7 +15,15 @@ import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
-import { Card, CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
+import {
+  Card,
+  CheckoutHead,
+  CheckoutPage,
+  Column,
+  OfferChoices,
+  OrderReceipt,
+  shopperLocale,
+} from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
 import { ScriptFont } from "./script-font";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
@@ -21,6 +31,15 @@ import lostWords from "../words/lost.json";
 import type { CheckoutWords } from "./words";
 import { wordsFor } from "./words.server";
 import type { Route } from "./+types/pay";
+
+const PlanList = styled.ul`
+  list-style: none;
+  padding: 0;
+  margin: 0.3rem 0 0;
+  display: grid;
+  gap: 0.2rem;
+  font-variant-numeric: tabular-nums;
+`;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: loaderData ? `${loaderData.storefront}` : "Checkout" },
@@ -126,7 +145,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
   const { scene, order } = view;
   switch (scene.name) {
     case "choose":
-      return <Choose scene={scene} words={words} filling={filling} />;
+      return <Choose scene={scene} order={order} words={words} filling={filling} />;
     case "waiting":
       return <Waiting words={words} />;
     case "challenge":
@@ -158,10 +177,12 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
 
 function Choose({
   scene,
+  order,
   words,
   filling,
 }: {
   scene: Extract<View["scene"], { name: "choose" }>;
+  order: View["order"];
   words: CheckoutWords;
   filling: Filling;
 }) {
@@ -227,6 +248,7 @@ function Choose({
             />
           )
         )}
+        {!paying && scene.plans.length > 0 && <Plans plans={scene.plans} order={order} words={words} />}
         {!paying && chosen && scene.pays !== "frame" && (
           <PayElsewhere
             offer={chosen}
@@ -237,6 +259,38 @@ function Choose({
         {!paying && <TurnBack words={words} />}
       </Stack>
     </Card>
+  );
+}
+
+/** What paying in parts comes to, before anything is agreed. */
+function Plans({
+  plans,
+  order,
+  words,
+}: {
+  plans: Extract<View["scene"], { name: "choose" }>["plans"];
+  order: View["order"];
+  words: CheckoutWords;
+}) {
+  const locale = shopperLocale(order);
+  const percent = new Intl.NumberFormat(locale, { style: "percent", maximumFractionDigits: 2 });
+  return (
+    <div>
+      <strong>{words.plans}</strong>
+      <PlanList>
+        {plans.map(({ payments, each, total, rate }) => (
+          <li key={payments}>
+            {payments} × {moneyText(each, locale)} = {moneyText(total, locale)}
+            {rate !== null && (
+              <Small as="span">
+                {" "}
+                {words.yearly} {percent.format(rate / 100)}
+              </Small>
+            )}
+          </li>
+        ))}
+      </PlanList>
+    </div>
   );
 }
 

@@ -3,6 +3,7 @@ import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { Amount } from "../parts/amount";
 import { Ask } from "../parts/ask";
+import { FileBox } from "../parts/file-box";
 import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -35,16 +36,24 @@ export function PaymentDispute({
   dispute: DisputeView;
   provider: string;
   /** What of it the provider takes from here. */
-  can: { answer: boolean; accept: boolean };
+  can: { answer: boolean; accept: boolean; files: boolean };
   currency: string;
   locale: string;
 }) {
   const fetcher = useFetcher<{ ok: boolean; says: string }>();
   const [text, setText] = useState("");
+  const [files, setFiles] = useState<File[]>([]);
   const [asking, setAsking] = useState(false);
   const field = useId();
   const busy = fetcher.state !== "idle";
   const send = (fields: Record<string, string>) => void fetcher.submit(fields, { method: "post" });
+  const answer = () => {
+    const form = new FormData();
+    form.set("press", "answer-dispute");
+    form.set("text", text);
+    for (const file of files) form.append("file", file);
+    void fetcher.submit(form, { method: "post", encType: "multipart/form-data" });
+  };
   return (
     <Sheet>
       <Stack>
@@ -72,18 +81,35 @@ export function PaymentDispute({
               What was ordered, where and when it was delivered, what the shopper wrote. It is handed to{" "}
               {provider} once, and cannot be changed afterwards.
             </Small>
+            {can.files && (
+              <FileBox
+                label="Files that speak for the shop"
+                press="Add a file"
+                accept="application/pdf,image/png,image/jpeg"
+                hint="PDF, PNG or JPEG: the delivery note, the letter, the photograph. Five at most, 5 MB together."
+                onFile={(file) => setFiles((all) => [...all, file])}
+              />
+            )}
+            {files.map((file, i) => (
+              <Row key={`${file.name} ${i}`}>
+                <span>{file.name}</span>
+                <Button
+                  type="button"
+                  $kind="bare"
+                  aria-label={`Leave ${file.name} out`}
+                  onClick={() => setFiles((all) => all.filter((_, at) => at !== i))}
+                >
+                  Leave it out
+                </Button>
+              </Row>
+            ))}
           </Stack>
         ) : (
           <Small>{provider} takes no answer from here: answer it in its dashboard.</Small>
         )}
         <Row>
           {can.answer && (
-            <Button
-              type="button"
-              $kind="main"
-              disabled={busy || text.trim() === ""}
-              onClick={() => send({ press: "answer-dispute", text })}
-            >
+            <Button type="button" $kind="main" disabled={busy || text.trim() === ""} onClick={answer}>
               Answer it
             </Button>
           )}

@@ -3,7 +3,7 @@ import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
-import { methodOf, paymentPageOf } from "#core/profiles/profile";
+import { methodOf, paymentPageOf, takesEvidence } from "#core/profiles/profile";
 import type { ByLines } from "#core/orders/by-lines";
 import type { Order } from "#core/orders/order";
 import { hasRoom } from "#core/orders/paid";
@@ -13,6 +13,8 @@ import { expectedFeeOf } from "#server/costs/charged";
 import { lookUp } from "#server/checkouts/look-up";
 import { act, actedWords, actionsOf } from "#server/payments/actions";
 import { fold, isOver } from "#core/payments/fold";
+import { readEvidence } from "#server/payments/evidence";
+import { decideReview } from "#server/payments/reviews";
 import { moveDispute } from "#server/payments/disputes";
 import { takeLate } from "#server/payments/late";
 import { addNote, notesOf } from "#server/payments/notes";
@@ -39,6 +41,7 @@ import { FindingPresses } from "../findings/finding-presses";
 import { Facts } from "./payment-facts";
 import { PaymentNews } from "./payment-news";
 import { PaymentDispute } from "./payment-dispute";
+import { PaymentReview } from "./payment-review";
 import { PaymentNotes } from "./payment-notes";
 import { RefundRequests } from "./refund-requests";
 import { TakeLate } from "./take-late";
@@ -107,8 +110,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       dispute?.state === "open"
         ? { amount: dispute.amount, reason: dispute.reason ?? null, due: dispute.due ?? null }
         : null,
+    canReview: profile.operations.decideReview !== undefined,
     canDispute: {
       answer: profile.operations.answerDispute !== undefined,
+      files: takesEvidence(profile),
       accept: profile.operations.acceptDispute !== undefined,
     },
     refusal: isOver(payment.state) ? refusal : null,
@@ -178,10 +183,24 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   if (press === "answer-dispute" || press === "accept-dispute") {
     const text = String(form.get("text") ?? "");
-    const move = press === "answer-dispute" ? { as: "answer" as const, text } : { as: "accept" as const };
+    const evidence = await readEvidence(form.getAll("file").filter((one) => one instanceof File));
+    if (!evidence.ok) return data({ ok: false as const, says: tell(evidence.says) }, { status: 422 });
+    const { files } = evidence;
+    const move =
+      press === "answer-dispute" ? { as: "answer" as const, text, files } : { as: "accept" as const };
     const moved = await moveDispute(rt, person.email, payment, move);
     if (!moved.ok) return data({ ok: false as const, says: tell(moved.says) }, { status: 422 });
     return { ok: true as const, says: tell(moved.says) };
+  }
+  if (press === "pass-review" || press === "refuse-review") {
+    const decided = await decideReview(
+      rt,
+      person.email,
+      payment,
+      press === "pass-review" ? "pass" : "refuse",
+    );
+    if (!decided.ok) return data({ ok: false as const, says: tell(decided.says) }, { status: 422 });
+    return { ok: true as const, says: tell(decided.says) };
   }
   if (press === "agree" || press === "decline") {
     const id = String(form.get("request") ?? "");
@@ -286,6 +305,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           locale={locale}
         />
       )}
+      {payment.review === "open" && <PaymentReview provider={provider} can={loaderData.canReview} />}
       <RefundRequests
         requests={loaderData.requests}
         currency={payment.currency}

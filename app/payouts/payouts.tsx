@@ -42,7 +42,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     next: page.next,
     rows: page.rows.map(({ id, providerId, connectionId, paidAt, arrivesAt, ...row }) => ({
       ...{ id, providerId, paidAt, arrivesAt, account: names.get(connectionId) ?? "" },
-      ...{ amount: row.amount, currency: row.currency, state: row.state, isRead: row.isRead },
+      ...{ amount: row.amount, currency: row.currency, state: row.state, isRead: row.isRead, word: row.word },
       ...{ sum: row.sum, entries: row.entries },
     })),
   });

@@ -15,6 +15,7 @@ import disconnect from "./en/disconnect.json";
 import document from "./en/document.json";
 import domainFile from "./en/domain-file.json";
 import domain from "./en/domain.json";
+import evidence from "./en/evidence.json";
 import expressions from "./en/expressions.json";
 import findings from "./en/findings.json";
 import fit from "./en/fit.json";
@@ -80,6 +81,7 @@ export default {
   document,
   "domain-file": domainFile,
   domain,
+  evidence,
   expressions,
   findings,
   fit,

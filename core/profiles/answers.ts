@@ -136,6 +136,20 @@ export interface PayoutEntries extends Page {
   entries: EntryReading[];
 }
 
+/** One way to pay a sum in parts: so many payments of `amount`, which come to `total`; minor units. */
+export interface Plan {
+  payments: number;
+  amount: number;
+  total: number;
+  /** The effective annual rate in percent, where the provider tells it. */
+  rate?: number;
+}
+
+export interface Quote {
+  currency: string;
+  plans: Plan[];
+}
+
 /** What each operation's answer is, once it has been read. */
 export interface Answers {
   account: AccountReading;
@@ -152,6 +166,8 @@ export interface Answers {
   refund: PaymentReading;
   answerDispute: PaymentReading;
   acceptDispute: PaymentReading;
+  decideReview: PaymentReading;
+  quote: Quote;
   registerWebhook: { id: string };
   listWebhooks: { webhooks: Registered[] };
   removeWebhook: object;
@@ -220,6 +236,8 @@ type Readable = Exclude<
   | "refund"
   | "answerDispute"
   | "acceptDispute"
+  | "decideReview"
+  | "quote"
 >;
 
 /** A reader for each shape of answer; those about payments are read by `payment` of the profile as well. */

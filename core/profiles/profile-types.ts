@@ -168,6 +168,8 @@ export type OperationName =
   | "refund"
   | "answerDispute"
   | "acceptDispute"
+  | "decideReview"
+  | "quote"
   | "list"
   | "listPayouts"
   | "readPayout"
@@ -411,6 +413,8 @@ export interface Profile {
     refund?: ProfileOperation;
     answerDispute?: ProfileOperation;
     acceptDispute?: ProfileOperation;
+    decideReview?: ProfileOperation;
+    quote?: ProfileOperation;
     list?: ProfileOperation;
     listPayouts?: ProfileOperation;
     readPayout?: ProfileOperation;
@@ -1011,6 +1015,8 @@ export const operationNames: readonly OperationName[] = [
   "refund",
   "answerDispute",
   "acceptDispute",
+  "decideReview",
+  "quote",
   "list",
   "listPayouts",
   "readPayout",

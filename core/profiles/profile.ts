@@ -18,6 +18,7 @@ const onePayment: ReadonlySet<OperationName> = new Set([
   "refund",
   "answerDispute",
   "acceptDispute",
+  "decideReview",
   "actForShopper",
 ]);
 /** Operations whose answer is a list of payments. */
@@ -27,12 +28,17 @@ export const answersPayments: ReadonlySet<OperationName> = new Set(["find", "lis
 export const ridesAlong = (profile: Pick<Profile, "ridesOn"> & Operating): boolean =>
   profile.ridesOn !== undefined && profile.operations.requestToken !== undefined;
 
+/** Whether a request's body speaks of a value of its input; what stands between quotation marks is the provider's own. */
+const speaksOf = (body: string | undefined, value: string): boolean =>
+  new RegExp(`\\b${value}\\b`).test((body ?? "").replace(/'[^']*'|"[^"]*"/g, "''"));
+
 /** Whether its orders to pay carry a text for the shopper's statement. */
-export const sendsStatement = ({ operations }: Operating): boolean => {
-  // What stands between quotation marks is the provider's own name for it.
-  const bare = (operations.create?.request.body ?? "").replace(/'[^']*'|"[^"]*"/g, "''");
-  return /\bstatement\b/.test(bare);
-};
+export const sendsStatement = ({ operations }: Operating): boolean =>
+  speaksOf(operations.create?.request.body, "statement");
+
+/** Whether files can go with the answer to a dispute. */
+export const takesEvidence = ({ operations }: Operating): boolean =>
+  speaksOf(operations.answerDispute?.request.body, "files");
 
 /** Whether its methods can be offered: it takes payments itself, or rides on a connection that does. */
 export const takesPayments = (profile: Pick<Profile, "ridesOn"> & Operating): boolean =>

@@ -81,6 +81,8 @@ const providers: [provider: string, method: string, account?: string][] = [
   ["ratenhaus", "plan"],
 ];
 
+const eur = (amount: number) => ({ amount, currency: "EUR" });
+
 describe("a provider whose shopper goes on elsewhere", () => {
   it.each(providers)(
     "%s is rehearsed in every case that it has, and each is green",
@@ -151,6 +153,11 @@ describe("a provider whose shopper goes on elsewhere", () => {
       tax: 0,
       total: 20_000,
     });
+    const { scene: choice } = await viewOf(world.rt, checkout, must(offers.ratenhaus));
+    expect(choice.name === "choose" && choice.plans).toEqual([
+      { payments: 3, each: eur(6667), total: eur(20_001), rate: 0 },
+      { payments: 12, each: eur(1767), total: eur(21_204), rate: 11.6 },
+    ]);
     const paid = await pay(world.rt, checkout, must(offers.ratenhaus), "");
     if (paid.kind !== "payment") throw new Error(paid.kind);
     const { scene } = await viewOf(world.rt, must(await checkoutOf(world.rt, checkout.id)), null);

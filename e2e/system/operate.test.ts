@@ -9,6 +9,8 @@ import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { call, lineOf } from "#server/gateway/gateway";
 import { listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
 import { chargedIn, expectedFeeOf, monthOf } from "#server/costs/charged";
+import { readEvidence } from "#server/payments/evidence";
+import { decideReview } from "#server/payments/reviews";
 import { moveDispute } from "#server/payments/disputes";
 import { storefrontNow } from "#server/storefronts/now";
 import { takeLate } from "#server/payments/late";
@@ -119,14 +121,35 @@ async function disputed(reference: string): Promise<Payment> {
 describe("a dispute", () => {
   it("is answered with what speaks for the shop, once, and won", async () => {
     const payment = await disputed("ANSWERED");
-    const says = { as: "answer", text: "Handed over at the door, see the receipt." } as const;
-    expect(await moveDispute(rt(), "ida", await now(payment), { as: "answer", text: " " })).toMatchObject({
+    const letter = new File(["%PDF-1.7 the receipt"], "scans/receipt.pdf");
+    expect(await readEvidence([new File(["<svg/>"], "receipt.pdf")])).toMatchObject({ ok: false });
+    expect(await readEvidence(Array.from({ length: 6 }, () => letter))).toMatchObject({ ok: false });
+    expect(await readEvidence([new File([new Uint8Array(5_000_001)], "long.pdf")])).toMatchObject({
+      ok: false,
+    });
+    const evidence = await readEvidence([letter, new File([], "")]);
+    if (!evidence.ok) throw new Error("refused");
+    const { files } = evidence;
+    expect(files.map(({ name, type }) => [name, type])).toEqual([["receipt.pdf", "application/pdf"]]);
+    const says = { as: "answer", text: "Handed over at the door, see the receipt.", files } as const;
+    expect(
+      await moveDispute(rt(), "ida", await now(payment), {
+        ...{ as: "answer", text: " ", files: [] },
+      }),
+    ).toMatchObject({
       ok: false,
     });
     expect(await moveDispute(rt(), "ida", await now(payment), says)).toMatchObject({ ok: true });
     expect(await now(payment)).toMatchObject({ dispute: "answered", inDispute: 4390, state: "disputed" });
     expect(await moveDispute(rt(), "ida", await now(payment), says)).toMatchObject({ ok: false });
     expect((await findingsAbout(rt(), payment.id)).every((one) => one.state === "resolved")).toBe(true);
+    // What is handed in goes to the provider, and is in no exchange and no trail of ours.
+    const asked = await rt().db.client.execute({
+      sql: "select request from exchanges where payment_id = ? and operation = 'answerDispute'",
+      args: [payment.id],
+    });
+    expect(String(asked.rows[0]?.request)).toContain("receipt.pdf");
+    expect(String(asked.rows[0]?.request)).not.toContain(files[0]?.content);
     await sandbox(payment, "for-shop");
     await until("it is won", async () => (await now(payment)).dispute === "won");
     expect(await now(payment)).toMatchObject({ state: "captured", inDispute: 0, lost: 0 });
@@ -143,6 +166,20 @@ describe("a dispute", () => {
     world.wire.http = null;
     expect(await now(payment)).toMatchObject({ dispute: "lost", lost: 4390, state: "disputed" });
     expect(await moveDispute(rt(), "ida", await now(payment), { as: "accept" })).toMatchObject({ ok: false });
+  });
+});
+
+describe("a check for fraud", () => {
+  it.each([
+    ["pass", "passed", "captured"],
+    ["refuse", "refused", "voided"],
+  ] as const)("that is decided here: %s", async (decision, review, state) => {
+    const payment = await buy(await kite(`WATCHED-${review}`), "play-watched");
+    await until("it is looked at", async () => (await now(payment)).review === "open");
+    expect(await decideReview(rt(), "ida", await now(payment), decision)).toMatchObject({ ok: true });
+    await until("it is decided", async () => (await now(payment)).state === state);
+    expect((await now(payment)).review).toBe(review);
+    expect(await decideReview(rt(), "ida", await now(payment), decision)).toMatchObject({ ok: false });
   });
 });
 

@@ -184,7 +184,10 @@ describe("an order", () => {
     await until("it is paid", async () => (await order("LATE")).paid === 4390);
     expect((await findingsAbout(rt(), payment.id)).map((one) => one.kind)).toEqual(["late"]);
     const { rows } = await listFindings(rt(), "luvwinkel-de", { mode: "test", open: true, after: null });
-    expect(rows.map((one) => [one.to, one.kind])).toContainEqual([`/s/${payment.storefrontId}/operate/${payment.id}`, "late"]);
+    expect(rows.map((one) => [one.to, one.kind])).toContainEqual([
+      `/s/${payment.storefrontId}/operate/${payment.id}`,
+      "late",
+    ]);
   });
 
   it("sends no stage that the shop no longer declares, and says which is gone", async () => {

@@ -139,7 +139,7 @@ describe("payouts", () => {
       {
         kind: "payout-failed",
         title: expect.stringMatching(/came back/) as string,
-        to: `/operate/payouts/${id}`,
+        to: `/s/luvwinkel-de/operate/payouts/${id}`,
       },
     ]);
   });
@@ -245,7 +245,7 @@ describe("what stands wrong at a live account", () => {
         says: expect.stringMatching(
           /^Key refused by Karvello.* Payments go on with the keys from before/,
         ) as string,
-        to: `/connect/${world.connectionId}`,
+        to: `/s/luvwinkel-de/connect/${world.connectionId}`,
       },
     ]);
     expect(refused.map(({ title }) => title).join()).not.toMatch(/Live keys proven|may charge/);

@@ -10,6 +10,7 @@ import { facts, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { mustStand, offerIn, type OfferWithRevisions } from "../storefronts/now";
 import { decideFor, paymentsOf } from "./checkouts";
+import { type Quoted, quotesFor } from "./quotes";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {
@@ -38,6 +39,8 @@ export type Scene =
       pays: "frame" | "redirect" | "code" | "device" | null;
       frame: Frame | null;
       instruments: Instrument[];
+      /** What paying in parts comes to, where the chosen offer is that. */
+      plans: Quoted[];
       again: Again | null;
     }
   | { name: "nothing" }
@@ -154,6 +157,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     pays: profile?.browser.kind ?? null,
     frame: offer ? frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
+    plans: offer ? await quotesFor(rt, checkout, offer) : [],
     again: last?.again ?? null,
   };
 }

@@ -128,6 +128,8 @@ export const operationLabels: Record<OperationName, Said> = {
   refund: said("gateway.refund"),
   answerDispute: said("gateway.answer-dispute"),
   acceptDispute: said("gateway.accept-dispute"),
+  decideReview: said("gateway.decide-review"),
+  quote: said("gateway.quote"),
   list: said("gateway.list-payments"),
   listPayouts: said("gateway.list-payouts"),
   readPayout: said("gateway.read-payout"),

@@ -109,16 +109,28 @@ async function listAll(rt: Runtime, line: Line): Promise<void> {
   }
 }
 
-/** A word that no profile explains says at least that the payout is there. */
-const stateOf = ({ payouts: words = {} }: Profile, word: string): PayoutState =>
-  own(words, word) ?? "announced";
+/** A word that no profile explains says at least that the payout is there; it is kept. */
+function stateOf(
+  { payouts: words = {} }: Profile,
+  word: string,
+): { state: PayoutState; word: string | null } {
+  const state = own(words, word);
+  return state ? { state, word: null } : { state: "announced", word: word.slice(0, 100) };
+}
 
 /** The statement that keeps a payout as it is told now. One whose amount has changed is read anew. */
 function seen(rt: Runtime, { connectionId, mode, profile }: Line, told: PayoutReading): Statement {
-  const state = stateOf(profile, told.state);
+  const { state, word } = stateOf(profile, told.state);
   const row = {
     ...{ id: rt.ids.next("pyo"), connectionId, mode, providerId: told.id, currency: told.currency },
-    ...{ amount: told.amount, state, paidAt: told.at, arrivesAt: told.arrives ?? null, seenAt: rt.now() },
+    ...{
+      amount: told.amount,
+      state,
+      word,
+      paidAt: told.at,
+      arrivesAt: told.arrives ?? null,
+      seenAt: rt.now(),
+    },
     ...{ readFrom: null, isRead: false, odd: state === "failed" },
   };
   return rt.db.orm
@@ -127,7 +139,14 @@ function seen(rt: Runtime, { connectionId, mode, profile }: Line, told: PayoutRe
     .onConflictDoUpdate({
       target: [payouts.connectionId, payouts.mode, payouts.providerId],
       set: {
-        ...{ state, paidAt: row.paidAt, arrivesAt: row.arrivesAt, seenAt: row.seenAt, amount: row.amount },
+        ...{
+          state,
+          word,
+          paidAt: row.paidAt,
+          arrivesAt: row.arrivesAt,
+          seenAt: row.seenAt,
+          amount: row.amount,
+        },
         isRead: sql`${payouts.isRead} and ${payouts.amount} = ${row.amount}`,
         odd: sql`${state} = 'failed' or (${payouts.isRead} and ${payouts.amount} = ${row.amount} and ${payouts.sum} <> ${row.amount})`,
       },

@@ -8,9 +8,10 @@ export function jsonApi(
   provider: string,
   side: SideName,
   fault: (response: Response, fault: Fault) => void,
+  largest = "100kb",
 ): { router: Router; close: () => void } {
   const router = express.Router();
-  router.use(express.json({ limit: "100kb" }));
+  router.use(express.json({ limit: largest }));
   router.use((_, response, next) =>
     callWeather(provider, side, response, next, (broken) =>
       fault(broken, new Fault(500, "broken", "Something broke")),

@@ -381,8 +381,8 @@ describe("Ratenhaus", () => {
   it("quotes and makes plans between its least and its greatest, in euros", async () => {
     expect((await json("ratenhaus", "GET", "/quote?total=240.00", headers)).body).toEqual({
       quotes: [
-        { months: 3, instalment: "80.00" },
-        { months: 12, instalment: "21.20" },
+        { months: 3, instalment: "80.00", comes_to: "240.00", yearly: 0 },
+        { months: 12, instalment: "21.20", comes_to: "254.40", yearly: 11.6 },
       ],
     });
     for (const [change, mistake] of [

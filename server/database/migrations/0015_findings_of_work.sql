@@ -29,4 +29,5 @@ PRAGMA foreign_keys=ON;--> statement-breakpoint
 CREATE UNIQUE INDEX `findings_one` ON `findings` (`subject`,`kind`,`storefront_id`,`detail`);--> statement-breakpoint
 CREATE INDEX `findings_payment` ON `findings` (`payment_id`) WHERE payment_id is not null;--> statement-breakpoint
 CREATE INDEX `findings_list` ON `findings` (`storefront_id`,`mode`,`opened_at`,`id`);--> statement-breakpoint
-CREATE INDEX `findings_open` ON `findings` (`storefront_id`,`mode`,`opened_at`,`id`) WHERE state <> 'resolved';
+CREATE INDEX `findings_open` ON `findings` (`storefront_id`,`mode`,`opened_at`,`id`) WHERE state <> 'resolved';--> statement-breakpoint
+ALTER TABLE `payouts` ADD `word` text;

@@ -20,6 +20,8 @@ export const payouts = sqliteTable(
     currency: text().notNull(),
     amount: integer().notNull(),
     state: text().$type<PayoutState>().notNull(),
+    /** The provider's word for its state where no profile explains it; it counts as announced until one does. */
+    word: text(),
     /** When it was paid, and when it is on the account. */
     paidAt: at(),
     arrivesAt: integer(),

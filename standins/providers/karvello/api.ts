@@ -7,7 +7,19 @@ import { canSign, ringTest, takeDown, TELLS } from "./bells";
 import type { Right, ServerKey } from "./books";
 import { play } from "./play";
 import { pageOf } from "./sendings";
-import { type Counter, drop, giveBack, LEAST, letGo, makeSlip, reply, settle, slipFrom, take } from "./slips";
+import {
+  type Counter,
+  drop,
+  endWatch,
+  giveBack,
+  LEAST,
+  letGo,
+  makeSlip,
+  reply,
+  settle,
+  slipFrom,
+  take,
+} from "./slips";
 
 const codes: Record<string, string> = { no_such_address: "K-400", unreadable: "K-440", broken: "K-500" };
 
@@ -22,8 +34,13 @@ function keyOf(request: Request): ServerKey {
 export function apiRoutes(counter: Counter): Router {
   const { karvello, post, side } = counter;
   const books = karvello.books(side);
-  const { router, close } = jsonApi("karvello", side, (response, { status, code, message }) =>
-    response.status(status).json({ fault: { code: codes[code] ?? code, text: message } }),
+  const { router, close } = jsonApi(
+    "karvello",
+    side,
+    (response, { status, code, message }) =>
+      response.status(status).json({ fault: { code: codes[code] ?? code, text: message } }),
+    // Papers come with a shop's word on a complaint.
+    "10mb",
   );
   router.use((request, _, next) => {
     keys.set(request, serverKeyOf(counter, request));
@@ -108,9 +125,21 @@ export function apiRoutes(counter: Counter): Router {
     "let-go": (bill, body) => letGo(counter, bill, sumOf(body)),
     drop: (bill) => drop(counter, bill),
     "answer-complaint": (bill, body) => {
-      const { words } = (body ?? {}) as { words?: unknown };
+      const { words, papers = [] } = (body ?? {}) as { words?: unknown; papers?: unknown };
       if (!text(words, 5_000)) throw new Fault(400, "K-440", "words are missing");
-      reply(counter, bill, complaintOf(body), "answered");
+      if (!isPapers(papers)) throw new Fault(400, "K-440", "papers want a title, a kind and base64");
+      reply(
+        counter,
+        bill,
+        complaintOf(body),
+        "answered",
+        papers.map(({ title }) => title),
+      );
+    },
+    "end-watch": (bill, body) => {
+      const { as } = (body ?? {}) as { as?: unknown };
+      if (as !== "clear" && as !== "stopped") throw new Fault(400, "K-440", "as is clear or stopped");
+      endWatch(counter, bill, as);
     },
     "accept-complaint": (bill, body) => reply(counter, bill, complaintOf(body), "for_holder"),
     "give-back": (bill, body) => giveBack(counter, bill, sumOf(body)),
@@ -165,6 +194,14 @@ export function apiRoutes(counter: Counter): Router {
   close();
   return router;
 }
+
+const isPapers = (papers: unknown): papers is { title: string }[] =>
+  Array.isArray(papers) &&
+  papers.length <= 10 &&
+  papers.every(
+    (one: Record<string, unknown>) =>
+      text(one.title, 200) && text(one.kind, 60) && text(one.base64, 9_000_000),
+  );
 
 const accountFrom = (account: Account) => ({
   code: account.id,

@@ -61,6 +61,8 @@ export interface Complaint extends Part {
   stand: "open" | "answered" | "for_shop" | "for_holder";
   why: string;
   answer_by: string;
+  /** What was handed in with the shop's word. */
+  papers?: string[];
 }
 
 /** What a slip says beyond its bill. */

@@ -310,11 +310,18 @@ export function complain(
 }
 
 /** The shop's word on a complaint that is open. */
-export function reply(counter: Counter, bill: Bill, no: string, stand: "answered" | "for_holder") {
+export function reply(
+  counter: Counter,
+  bill: Bill,
+  no: string,
+  stand: "answered" | "for_holder",
+  papers: string[] = [],
+) {
   const complaint = counter.karvello.slipOf(counter.side, bill).complaints.find((one) => one.no === no);
   if (!complaint) throw new Fault(404, "K-412", "There is no such complaint");
   if (complaint.stand !== "open")
     throw new Fault(409, "K-424", `A complaint that is ${complaint.stand} cannot be replied to`);
   complaint.stand = stand;
+  complaint.papers = papers;
   tell(counter, bill, "slip.complained");
 }

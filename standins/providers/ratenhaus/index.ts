@@ -263,10 +263,15 @@ function apiRoutes(
     if (sum === null || sum < LEAST || sum > MOST)
       throw new Fault(422, "RH-31", `Plans run from ${LEAST / 100} to ${MOST / 100} EUR`);
     response.json({
-      quotes: [3, 12].map((months) => ({
-        months,
-        instalment: decimal(Math.ceil((sum * (months === 3 ? 1 : 1.06)) / months), "EUR"),
-      })),
+      quotes: [3, 12].map((months) => {
+        const instalment = Math.ceil((sum * (months === 3 ? 1 : 1.06)) / months);
+        return {
+          months,
+          instalment: decimal(instalment, "EUR"),
+          comes_to: decimal(instalment * months, "EUR"),
+          yearly: months === 3 ? 0 : 11.6,
+        };
+      }),
     });
   });
   router.post("/plans", (request, response) => {
