@@ -30,7 +30,7 @@ function direction(room, { may, also }) {
   };
 }
 
-const thinking = ["ajv", "canonicalize", "jose", "jsonata", "jsonc-parser", "minisearch", "papaparse"].concat(
+const thinking = ["ajv", "canonicalize", "ibantools", "jose", "jsonata", "jsonc-parser", "minisearch", "papaparse"].concat(
   ["re2js", "standardwebhooks", "structured-headers", "yup", "node:crypto"],
 );
 

@@ -26,6 +26,7 @@ import {
 } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
 import { ScriptFont } from "./script-font";
+import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
 import type { CheckoutWords } from "./words";
@@ -154,6 +155,8 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
       return <Device address={scene.address} words={words} />;
     case "code":
       return <Scan code={scene.code} until={scene.until} words={words} />;
+    case "placed":
+      return <Placed scene={scene} order={order} words={words} />;
     case "paid":
       return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
     default: {
@@ -252,8 +255,8 @@ function Choose({
         {!paying && chosen && scene.pays !== "frame" && (
           <PayElsewhere
             offer={chosen}
-            words={words}
-            note={scene.pays === "device" ? words.deviceNote : words.payNote}
+            note={noteOf(words)[scene.pays ?? "redirect"]}
+            press={scene.pays === "offline" ? words.placeOrder : words.payNow}
           />
         )}
         {!paying && <TurnBack words={words} />}
@@ -294,6 +297,15 @@ function Plans({
   );
 }
 
+/** What a shopper may expect who goes on, by how the chosen offer is paid. */
+const noteOf = (words: CheckoutWords) => ({
+  frame: "",
+  redirect: words.payNote,
+  code: words.payNote,
+  device: words.deviceNote,
+  offline: words.placeNote,
+});
+
 /** What is said at the end of a checkout that was not paid. */
 const overWords = (words: CheckoutWords) => ({
   cancelled: { title: words.cancelled, says: words.cancelledSays },
@@ -313,13 +325,13 @@ function againWords(again: Again, words: CheckoutWords): string {
 }
 
 /** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
-function PayElsewhere({ offer, words, note }: { offer: string; words: CheckoutWords; note: string }) {
+function PayElsewhere({ offer, press, note }: { offer: string; press: string; note: string }) {
   return (
     <Form method="post" replace>
       <input type="hidden" name="offer" value={offer} />
       <Stack $gap={0.5}>
         <Button $kind="main" name="press" value="pay">
-          {words.payNow}
+          {press}
         </Button>
         <Small>{note}</Small>
       </Stack>

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { Form } from "react-router";
 import { styled } from "styled-components";
-import type { HandOver, ScanCode } from "#server/checkouts/view";
+import type { ScanCode } from "#server/checkouts/scan-code";
+import type { HandOver } from "#server/checkouts/view";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -78,7 +79,7 @@ function HandOverForm({
 }
 
 /** Lets go of what is under way, and leads back to the choice. */
-function OtherWay({ words }: { words: CheckoutWords }) {
+export function OtherWay({ words }: { words: CheckoutWords }) {
   return (
     <Form method="post" replace>
       <Button name="press" value="other-way">
@@ -107,24 +108,31 @@ function TimeLeft({ until, words }: { until: number; words: CheckoutWords }) {
   );
 }
 
+/** A code to scan, with the quiet zone that scanners need. */
+export function QrCode({ code, label }: { code: ScanCode; label: string }) {
+  const room = 4;
+  const size = code.size + 2 * room;
+  return (
+    <Code
+      viewBox={`${-room} ${-room} ${size} ${size}`}
+      role="img"
+      aria-label={label}
+      shapeRendering="crispEdges"
+    >
+      <path d={code.path} fill="currentColor" />
+    </Code>
+  );
+}
+
 /** A code for the shopper's phone; the page goes on by itself once the wallet has answered. */
 export function Scan({ code, until, words }: { code: ScanCode; until: number; words: CheckoutWords }) {
   useLive(true, 1000);
-  const room = 4;
-  const size = code.size + 2 * room;
   return (
     <Card role="status">
       <Stack>
         <h2>{words.scan}</h2>
         <p>{words.scanSays}</p>
-        <Code
-          viewBox={`${-room} ${-room} ${size} ${size}`}
-          role="img"
-          aria-label={words.scan}
-          shapeRendering="crispEdges"
-        >
-          <path d={code.path} fill="currentColor" />
-        </Code>
+        <QrCode code={code} label={words.scan} />
         <TimeLeft until={until} words={words} />
         {/^https?:/.test(code.text) && (
           <Button as="a" href={code.text}>

@@ -89,6 +89,7 @@ function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): T
         { to: `${at}/operate`, words: "Payments" },
         { to: `${at}/operate/orders`, words: "Orders" },
         { to: `${at}/operate/to-capture`, words: "To capture" },
+        { to: `${at}/operate/to-be-paid`, words: "To be paid" },
         { to: `${at}/operate/fees`, words: "Fees" },
         { to: `${at}/operate/payouts`, words: "Payouts" },
         { to: `${at}/operate/findings`, words: "Findings" },

@@ -1,6 +1,4 @@
-import { useEffect, useState } from "react";
-import { data, useFetcher, useRevalidator } from "react-router";
-import { styled } from "styled-components";
+import { data, redirect } from "react-router";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
 import { servedBy } from "#server/connections/connections";
@@ -9,27 +7,17 @@ import { candidatesIn } from "#server/offers/candidates";
 import { termsOf } from "#server/offers/offers";
 import { nameOf } from "#server/offers/names";
 import { openPaymentsOf } from "#server/payments/open";
-import { offerIn, runsInLive } from "#server/storefronts/now";
+import { anyOfferIn, runsInLive } from "#server/storefronts/now";
 import { allStorefronts } from "#server/storefronts/storefronts";
 import { type Context, personContext, runtimeContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
-import { settingWords } from "../cutover/change-words";
-import { LeaveAsk } from "../parts/leave-ask";
-import { ErrorSummary } from "../parts/error-summary";
-import { Button } from "../parts/form";
-import { Note, Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { Row } from "../parts/sheet";
 import { When } from "../parts/when";
-import { color } from "../theme/tokens";
-import { BothVersions } from "./both-versions";
-import { draftOf, readDraft } from "./draft";
-import { MoneyPath, Rules, Stages, Wording } from "./fields";
-import { Mirror } from "./mirror";
+import { MoneyPath } from "./fields";
+import { OfferSheet } from "./offer-sheet";
 import { press } from "./presses";
 import { More, SwitchOff } from "./switches";
-import { useDraft } from "./use-draft";
-import { offering } from "../words/offering";
 import { wordsFor } from "../checkouts/words.server";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/edit-offer";
@@ -39,7 +27,8 @@ export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
 async function mustFindOffer(context: Context, storefrontId: string, offerId: string) {
   const rt = context.get(runtimeContext);
   const now = await mustStandAt(context, storefrontId);
-  const found = offerIn(now, offerId);
+  const found = anyOfferIn(now, offerId);
+  if (found?.way === "offline") throw redirect(`/s/${storefrontId}/offer/without/${offerId}`);
   if (!found) throw data("There is no such offer here.", { status: 404 });
   return { rt, now, storefront: now.storefront, found };
 }
@@ -91,69 +80,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return press({ rt, person: person.email, storefront, found, form });
 }
 
-const Halves = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(22rem, 27rem);
-  gap: 1.5rem;
-  align-items: start;
-  @media (max-width: 60rem) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  /* What is focused comes to lie above the bar of Save. */
-  :is(input, select, button) {
-    scroll-margin-block: 2rem 7rem;
-  }
-`;
-const SaveBar = styled.div`
-  position: sticky;
-  bottom: 0;
-  background: ${color.sheet};
-  border-top: 1.5px solid ${color.ink};
-  padding: 0.7rem 0;
-`;
-
-type Answer =
-  | { ok: true; revision: number }
-  | { ok: false; problems: { path: string; says: string }[] }
-  | { ok: false; overtakenBy: { number: number; person: string } };
-
 export default function EditOffer({ loaderData }: Route.ComponentProps) {
-  const { offer, working, live, terms, storefront } = loaderData;
-  const fetcher = useFetcher<Answer>();
-  const saved = draftOf(working.document, terms.currencies);
-  const { draft, dirty, restored, basedOn, edit, forget, overtaken, takenIn, blocker } = useDraft(
-    `draft ${loaderData.person} offer ${offer.id}`,
-    working.number,
-    saved,
-  );
-  const [pressed, setPressed] = useState(false);
-  const { document, problems } = readDraft(draft, storefront.locale);
-  const unread = offering(storefront.locale).spoken(problems);
-  const answer = fetcher.data;
-  const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
-  const complaints = [...unread, ...refused];
-  const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
-  useEffect(() => {
-    if (fetcher.state === "loading" && answer?.ok) forget();
-  }, [fetcher.state, answer, forget]);
-  // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
-  const late = answer && !answer.ok && "overtakenBy" in answer;
-  const { revalidate } = useRevalidator();
-  useEffect(() => {
-    if (late) void revalidate();
-  }, [late, answer, revalidate]);
-  const save = () => {
-    setPressed(true);
-    if (unread.length > 0) return;
-    void fetcher.submit(
-      { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
-      { method: "post" },
-    );
-  };
+  const { offer, working, live, terms } = loaderData;
   return (
-    <>
-      <PageHead>
-        <div>
+    <OfferSheet
+      view={{ ...loaderData, id: offer.id }}
+      provider={offer.provider}
+      statesOf={(draft) => loaderData.states[draft.capture]}
+      way={(part) => <MoneyPath {...part} terms={terms} />}
+      head={
+        <>
           <h1>
             {offer.name} through {offer.account}
           </h1>
@@ -162,8 +98,10 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
             {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
-        </div>
-        <Stack $gap={0.3}>
+        </>
+      }
+      presses={
+        <>
           <Row $gap={1}>
             <SwitchOff mode="test" off={offer.off.test} />
             {offer.runsInLive && <SwitchOff mode="live" off={offer.off.live} />}
@@ -174,84 +112,8 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             elsewhere={loaderData.elsewhere}
             label={`${offer.name} through ${offer.account}`}
           />
-        </Stack>
-      </PageHead>
-      <Halves>
-        <Sheet>
-          <Stack $gap={1.6}>
-            {restored && dirty && <Note meaning="waits">Your unsaved work from before is back.</Note>}
-            <Wording
-              draft={draft}
-              edit={edit}
-              languages={terms.languages}
-              provider={offer.provider}
-              problems={complaints}
-            />
-            <Rules draft={draft} edit={edit} terms={terms} problems={complaints} />
-            <MoneyPath draft={draft} edit={edit} terms={terms} problems={complaints} />
-            <Stages
-              draft={draft}
-              edit={edit}
-              stages={terms.stages}
-              states={loaderData.states[draft.capture]}
-              problems={complaints}
-            />
-            <SaveBar>
-              <Stack $gap={0.5}>
-                {overtaken && (
-                  <BothVersions overtaken={overtaken} person={working.person} number={working.number} />
-                )}
-                {takenIn.length > 0 && dirty && (
-                  <Note meaning="waits">
-                    {working.person} saved revision {working.number} meanwhile; nothing of yours was lost.
-                    Taken in: {takenIn.map(settingWords).join(", ")}.
-                  </Note>
-                )}
-                <ErrorSummary problems={pressed && dirty ? complaints : []} />
-                <Row>
-                  <Button
-                    type="button"
-                    $kind="main"
-                    onClick={save}
-                    disabled={!dirty || overtaken !== null || fetcher.state !== "idle"}
-                  >
-                    {fetcher.state === "idle" ? "Save" : "Saving…"}
-                  </Button>
-                  {dirty && (
-                    <Button type="button" onClick={forget}>
-                      Discard
-                    </Button>
-                  )}
-                  {overtaken ? (
-                    <Says meaning="waits">choose above which goes on, then save</Says>
-                  ) : dirty ? (
-                    <Says meaning="waits">not saved yet</Says>
-                  ) : justSaved ? (
-                    <Says meaning="proven" role="status">
-                      saved as revision {working.number}
-                    </Says>
-                  ) : (
-                    <Small>All is saved.</Small>
-                  )}
-                </Row>
-              </Stack>
-            </SaveBar>
-          </Stack>
-        </Sheet>
-        <Mirror
-          offerId={offer.id}
-          document={document}
-          candidates={loaderData.candidates}
-          terms={terms}
-          storefront={storefront}
-          dirty={dirty}
-          words={loaderData.words}
-        />
-      </Halves>
-      <LeaveAsk
-        blocker={blocker}
-        says="What you edited in this offer is not saved. It stays in this browser until you come back."
-      />
-    </>
+        </>
+      }
+    />
   );
 }

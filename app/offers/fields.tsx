@@ -15,13 +15,14 @@ import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
 import { AmountBox, TextBox } from "../parts/text-box";
 
-interface Part {
+/** What every part of an offer’s sheet is given. */
+export interface OfferPart {
   draft: Draft;
   edit: (change: Partial<Draft>) => void;
   problems: readonly SpokenProblem[];
 }
 
-const Pair = styled.div`
+export const Pair = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
   gap: 0.9rem 1.2rem;
@@ -34,7 +35,7 @@ export function Wording({
   problems,
   languages,
   provider,
-}: Part & { languages: readonly string[]; provider: string }) {
+}: OfferPart & { languages: readonly string[]; provider: string | null }) {
   return (
     <Stack>
       <h2>In the shopper’s words</h2>
@@ -42,7 +43,7 @@ export function Wording({
         const own = draft.wording[language] ?? { label: "", hint: "" };
         const put = (change: Partial<typeof own>) =>
           edit({ wording: { ...draft.wording, [language]: { ...own, ...change } } });
-        const onlyProvider = own.label.trim().toLowerCase() === provider.toLowerCase();
+        const onlyProvider = provider !== null && own.label.trim().toLowerCase() === provider.toLowerCase();
         return (
           <Pair key={language}>
             <TextBox
@@ -86,7 +87,7 @@ export function Rules({
   edit,
   problems,
   terms,
-}: Part & { terms: OfferTerms & { groupNames: { id: string; name: string }[] } }) {
+}: OfferPart & { terms: OfferTerms & { groupNames: { id: string; name: string }[] } }) {
   const has = (list: readonly string[], one: string) => list.length === 0 || list.includes(one);
   return (
     <Stack>
@@ -185,7 +186,7 @@ const authenticationWords = {
 };
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
-export function MoneyPath({ draft, edit, problems, terms }: Part & { terms: OfferTerms }) {
+export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
   const findings = offering("en").spoken(
     checkStatement(draft.statement, terms.storefrontName, terms.statement),
   );
@@ -269,7 +270,7 @@ export function Stages({
   problems,
   stages,
   states,
-}: Part & { stages: readonly string[]; states: readonly PaymentState[] }) {
+}: OfferPart & { stages: readonly string[]; states: readonly PaymentState[] }) {
   return (
     <Stack>
       <h2>Which order stage follows</h2>

@@ -1,9 +1,11 @@
 import { data, Form, Link, redirect } from "react-router";
 import { takesPayments } from "#core/profiles/profile";
 import { connectionServing, connectionsOf } from "#server/connections/connections";
-import { addOffer, offersOf } from "#server/offers/offers";
+import { isOfflineKind, type OfflineKind, offlineKinds } from "#core/ways/offline/kinds";
+import { addOffline } from "#server/offers/offline";
+import { addOffer } from "#server/offers/offers";
 import { runtimeContext } from "../context";
-import { mustFindStorefront } from "../frame/storefront-context";
+import { mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Button, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -15,15 +17,15 @@ export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const offers = await offersOf(rt, storefront.id);
-  const [first] = offers;
+  const { inOrder, offers } = await mustStandAt(context, storefront.id);
+  const [first] = inOrder;
   if (first && !new URL(request.url).searchParams.has("add"))
     throw redirect(`/s/${storefront.id}/offer/${first.offer.id}`);
   const connections = await connectionsOf(rt, storefront.id);
   const offered = (connection: string, method: string) =>
     offers.some((one) => one.connection.id === connection && one.offer.methodId === method);
   return spoken({
-    some: offers.length > 0,
+    some: inOrder.length > 0,
     methods: connections.flatMap(({ connection, profile }) =>
       (takesPayments(profile) ? profile.methods : [])
         .filter((method) => !offered(connection.id, method.id))
@@ -41,6 +43,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
   const form = await request.formData();
+  const kind = form.get("without");
+  if (isOfflineKind(kind)) {
+    const made = await addOffline(rt, person.email, storefront.id, kind);
+    if (!made.ok) throw data("That cannot be done here.", { status: 409 });
+    return redirect(`/s/${storefront.id}/offer/without/${made.id}`);
+  }
   const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
   if (!where) throw data("There is no such connection here.", { status: 404 });
   const method = String(form.get("method") ?? "");
@@ -57,6 +65,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     );
   return redirect(`/s/${storefront.id}/offer/${added.id}`);
 }
+
+const kindWords: Record<OfflineKind, string> = {
+  "bank-transfer": "Bank transfer",
+  invoice: "Invoice",
+  "cash-on-delivery": "Cash on delivery",
+  cheque: "Cheque or money order",
+  own: "Another way of your own",
+};
 
 export default function FirstOffer({ loaderData, actionData, params }: Route.ComponentProps) {
   const { some, methods } = loaderData;
@@ -100,6 +116,17 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
               </Form>
             ))
           )}
+          <h2>Without a provider</h2>
+          <p>Shoppers order, and pay you by another road; you write down here what came.</p>
+          <Row>
+            {offlineKinds.map((kind) => (
+              <Form method="post" key={kind}>
+                <Button name="without" value={kind}>
+                  {kindWords[kind]}
+                </Button>
+              </Form>
+            ))}
+          </Row>
         </Stack>
       </Sheet>
     </>

@@ -5,16 +5,17 @@ import { said } from "#core/said";
 import { checkoutAddress, openCheckout } from "#server/checkouts/checkouts";
 import { servedBy } from "#server/connections/connections";
 import type { Storefront } from "#server/database/rows";
+import { copyOffline, putLive } from "#server/offers/offline";
 import { copyOffer, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
-import type { OfferWithRevisions } from "#server/storefronts/now";
+import type { AnyOffer } from "#server/storefronts/now";
 import { spoken, tell } from "../words/spoken.server";
 
 interface Press {
   rt: Runtime;
   person: string;
   storefront: Storefront;
-  found: OfferWithRevisions;
+  found: AnyOffer;
   form: FormData;
 }
 
@@ -59,11 +60,19 @@ export async function press({ rt, person, storefront, found, form }: Press) {
         return data({ ok: false as const, clash: tell(removed.says), rivals: [] }, { status: 409 });
       throw redirect(`/s/${storefront.id}/offer`);
     }
+    case "put-live": {
+      const put = await putLive(rt, person, { storefrontId: storefront.id, offerId: found.offer.id });
+      return put.ok
+        ? data({ ok: true as const, revision: found.working.number })
+        : data({ ok: false as const, clash: tell(put.says), rivals: [] }, { status: 409 });
+    }
     case "copy": {
       const to = String(form.get("to") ?? "");
-      const served = await servedBy(rt, found.connection.id);
-      if (!served.includes(to)) throw data("Its connection does not serve that storefront.", { status: 400 });
-      const copied = await copyOffer(rt, person, found, to);
+      if (found.way === "provider" && !(await servedBy(rt, found.connection.id)).includes(to))
+        throw data("Its connection does not serve that storefront.", { status: 400 });
+      const copied = await (found.way === "provider"
+        ? copyOffer(rt, person, found, to)
+        : copyOffline(rt, person, found, to));
       if (!copied.ok)
         return data({ ok: false as const, clash: tell(copied.says), rivals: [] }, { status: 409 });
       throw redirect(`/s/${to}/offer/${copied.id}`);

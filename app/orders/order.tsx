@@ -5,7 +5,7 @@ import { endCheckout } from "#server/checkouts/leave";
 import { changeSettings } from "#server/audit/audit";
 import { cancelOrder } from "#server/orders/cancel";
 import { orderHere } from "#server/orders/list";
-import { nameOf } from "#server/offers/names";
+import { offerNames } from "#server/offers/names";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
@@ -31,7 +31,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const found = await orderHere(rt, now.storefront.id, params.order);
   if (!found) throw data("There is no such order here.", { status: 404 });
   const { order, checkouts, payments } = found;
-  const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
+  const offers = offerNames(now);
   return {
     looking: { mode: order.mode, may: [] } satisfies Looking,
     locale: localeOf(now.storefront),

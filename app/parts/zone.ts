@@ -76,3 +76,7 @@ export function dayIn(text: string, zone: string): { from: number; to: number } 
   const from = dayStart(within, zone);
   return { from, to: dayStart(from + DAY * 1.5, zone) - 1 };
 }
+
+/** The day of a moment in a zone, as "2026-11-25". */
+export const dayOf = (at: number, zone: string): string =>
+  new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(at);

@@ -38,6 +38,8 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
       }`;
     case "review":
       return `check for fraud: ${statement.state}`;
+    case "expectation":
+      return `${sum(statement.amount)} to come, without a provider`;
     case "authentication":
       return authenticationWords(statement);
     case "fee":

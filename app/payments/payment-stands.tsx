@@ -25,6 +25,7 @@ const Sums = styled.dl`
 
 export interface StandsView extends MoneyStands {
   heldUntil: number | null;
+  dueAt: number | null;
   dispute: string | null;
   disputeDue: number | null;
   review: string | null;
@@ -47,7 +48,8 @@ export function PaymentStands({
   locale,
 }: {
   payment: StandsView;
-  provider: string;
+  /** Null: no provider moves its money. */
+  provider: string | null;
   /** Its page in the provider's dashboard; null where none is known. */
   dashboard: string | null;
   /** What it should cost by the published rates, minor units; null where nothing is published. */
@@ -130,6 +132,14 @@ export function PaymentStands({
               </dd>
             </>
           )}
+          {payment.dueAt !== null && (
+            <>
+              <dt>Due</dt>
+              <dd className="amount">
+                <When at={payment.dueAt} />
+              </dd>
+            </>
+          )}
           <dt>Order stage</dt>
           <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
           <dt>Paid with</dt>
@@ -140,7 +150,7 @@ export function PaymentStands({
           </dd>
           {payment.providerRef && (
             <>
-              <dt>Reference of {provider}</dt>
+              <dt>{provider ? `Reference of ${provider}` : "What the shopper quotes"}</dt>
               <dd className="amount">
                 <CopyValue value={payment.providerRef} />
               </dd>

@@ -3,7 +3,7 @@ import { styled } from "styled-components";
 import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { type ActionKind, actionKinds } from "#core/payments/actions";
-import { methodOf, paymentPageOf, takesEvidence } from "#core/profiles/profile";
+import { methodOf, paymentPageOf, type Profile, takesEvidence } from "#core/profiles/profile";
 import type { ByLines } from "#core/orders/by-lines";
 import type { Order } from "#core/orders/order";
 import { hasRoom } from "#core/orders/paid";
@@ -27,7 +27,10 @@ import { settle } from "#server/operations/settle";
 import { newerKeysOf, takeNewerKeys } from "#server/payments/newer-keys";
 import { orderHere } from "#server/orders/list";
 import { paymentOf } from "#server/payments/record";
-import { storyOf } from "#server/payments/story";
+import { isThroughProvider } from "#server/payments/road";
+import { type Story, storyOf } from "#server/payments/story";
+import type { Payment } from "#server/database/rows";
+import { type Entry, giveBack, giveUp, type Noted, receive, takeBack } from "#server/ways/offline/money";
 import { type Context, personContext, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
@@ -36,6 +39,7 @@ import { useLive } from "../parts/live";
 import { ModePlate, Note, StateMark } from "../parts/marks";
 import { PageHead, Sheet, Stack } from "../parts/sheet";
 import { Score } from "../score/score";
+import { type EntryView, OfflineActions } from "./offline-actions";
 import { PaymentActions } from "./payment-actions";
 import { FindingPresses } from "../findings/finding-presses";
 import { Facts } from "./payment-facts";
@@ -49,6 +53,7 @@ import { refusalWords } from "./fact-words";
 import { Operations } from "./payment-operations";
 import { PaymentOrder } from "./payment-order";
 import { PaymentStands } from "./payment-stands";
+import { dayIn, dayOf, zoneOf } from "../parts/zone";
 import { spokenIn, tell } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
@@ -61,11 +66,42 @@ async function mustFindPayment(context: Context, storefrontId: string, id: strin
   const storefront = await mustFindStorefront(context, storefrontId);
   const payment = await paymentOf(rt, id);
   if (payment?.storefrontId !== storefront.id) throw data("There is no such payment here.", { status: 404 });
-  const { profile } = await rt.library.version(payment.profileVersionId);
+  const profile = isThroughProvider(payment)
+    ? (await rt.library.version(payment.profileVersionId)).profile
+    : null;
   return { rt, storefront, payment, profile };
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+/** What the page says of the provider that moves a payment's money, and lets people ask of it. */
+const throughView = (profile: Profile, payment: Payment, newerKeys: boolean) => ({
+  provider: profile.name,
+  capturesAgain: methodOf(profile, payment.methodId)?.severalCaptures ?? false,
+  canReview: profile.operations.decideReview !== undefined,
+  canDispute: {
+    answer: profile.operations.answerDispute !== undefined,
+    files: takesEvidence(profile),
+    accept: profile.operations.acceptDispute !== undefined,
+  },
+  dashboard: paymentPageOf(profile, payment.mode, { ref: payment.providerRef, reference: payment.reference }),
+  newerKeys,
+});
+
+/** What people wrote down that came, without what they took back. */
+function entriesOf(facts: readonly FactRow[]): EntryView[] {
+  const entries = facts.flatMap(({ source, statement, at, person }) =>
+    source === "admin" && statement.object === "capture"
+      ? [{ statement, entry: { once: statement.id, amount: statement.amount, on: at, person } }]
+      : [],
+  );
+  const over = new Set(
+    entries.flatMap(({ statement }) => (statement.state === "failed" ? [statement.id] : [])),
+  );
+  return entries
+    .filter(({ statement }) => !over.has(statement.id))
+    .map(({ statement: { text }, entry }) => ({ ...entry, note: typeof text === "string" ? text : null }));
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { rt, storefront, payment, profile } = await mustFindPayment(
     context,
     params.storefront,
@@ -75,7 +111,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     await Promise.all([
       checkoutOf(rt, payment.checkoutId),
       storyOf(rt, payment),
-      actionsOf(rt, payment, profile),
+      profile && actionsOf(rt, payment, profile),
       newsAbout(rt, payment.id),
       operationsOf(rt, payment.id),
       findingsAbout(rt, payment.id),
@@ -91,14 +127,15 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     payment: {
       ...shown,
       lastFour: /(\d{4})$/.exec(payment.instrument ?? "")?.[1] ?? null,
-      capturesAgain: methodOf(profile, payment.methodId)?.severalCaptures ?? false,
     },
+    through: profile && throughView(profile, payment, newer !== null),
+    entries: profile ? [] : entriesOf(story.facts),
+    today: dayOf(rt.now(), zoneOf(request) ?? "UTC"),
     operations: operations.map(({ id, kind, amount, state, person, reason, asks, says, at, byLines }) => ({
       ...{ id, kind, amount, state, person, reason, asks, says, at },
       lines: byLines && checkout ? linesInWords(byLines, checkout.order) : null,
     })),
     looking: { mode: payment.mode, may: [] } satisfies Looking,
-    provider: profile.name,
     form: rt.ids.next("form"),
     authentication,
     order: checkout?.order ?? null,
@@ -110,17 +147,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       dispute?.state === "open"
         ? { amount: dispute.amount, reason: dispute.reason ?? null, due: dispute.due ?? null }
         : null,
-    canReview: profile.operations.decideReview !== undefined,
-    canDispute: {
-      answer: profile.operations.answerDispute !== undefined,
-      files: takesEvidence(profile),
-      accept: profile.operations.acceptDispute !== undefined,
-    },
     refusal: isOver(payment.state) ? refusal : null,
-    dashboard: paymentPageOf(profile, payment.mode, {
-      ref: payment.providerRef,
-      reference: payment.reference,
-    }),
     notes,
     requests,
     payouts: paid.map(({ payout: { id, state, paidAt }, amount, currency }) => ({
@@ -131,7 +158,6 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     score: story.score,
     details: story.details,
     findings,
-    newerKeys: newer !== null,
     facts: story.facts,
     allowed,
     news,
@@ -146,6 +172,25 @@ const linesInWords = ({ lines, shipping }: ByLines, order: Order): string =>
     ...(shipping ? ["shipping"] : []),
   ].join(", ");
 
+type FactRow = Story["facts"][number];
+
+const notedAnswer = (noted: Noted) =>
+  noted.ok
+    ? { ok: true as const, says: tell(noted.says) }
+    : data({ ok: false as const, says: tell(noted.says) }, { status: 422 });
+
+/** What a person writes down about money, or what is wrong with it. */
+function entryOf(form: FormData, { currency }: Payment, locale: string, zone: string): Entry | string {
+  const text = (name: string) => String(form.get(name) ?? "").trim();
+  const parsed = parseTyped(text("amount"), currency, locale);
+  if (!parsed.ok) return `“${text("amount").slice(0, 30)}” is not an amount in ${currency}.`;
+  const day = dayIn(text("on"), zone);
+  if (!day) return "Say on which day it was.";
+  const once = text("once").slice(0, 80);
+  if (once === "") throw data("The form is malformed.", { status: 400 });
+  return { amount: parsed.money.amount, on: day.from, note: text("note"), once };
+}
+
 const isAction = (value: unknown): value is ActionKind => actionKinds.some((kind) => kind === value);
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -156,6 +201,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (press === "look-up") {
     await lookUp(rt, payment);
     return { ok: true as const, says: "Looked up." };
+  }
+  if (press === "give-up") return notedAnswer(await giveUp(rt, person.email, payment));
+  if (press === "take-back")
+    return notedAnswer(await takeBack(rt, person.email, payment, String(form.get("entry") ?? "")));
+  if (press === "came" || press === "gave-back") {
+    const entry = entryOf(form, payment, localeOf(storefront), zoneOf(request) ?? "UTC");
+    if (typeof entry === "string") return data({ ok: false as const, says: entry }, { status: 422 });
+    return notedAnswer(await (press === "came" ? receive : giveBack)(rt, person.email, payment, entry));
   }
   if (press === "send-again") {
     const news = await newsOfPaymentBy(rt, payment.id, String(form.get("news") ?? ""));
@@ -257,8 +310,9 @@ const Halves = styled.div`
   }
 `;
 export default function PaymentPage({ loaderData, params }: Route.ComponentProps) {
-  const { payment, provider, order, score, details, facts, allowed, news, operations, findings, locale } =
+  const { payment, through, order, score, details, facts, allowed, news, operations, findings, locale } =
     loaderData;
+  const provider = through?.provider ?? "nobody";
   const underWay =
     ["created", "pending"].includes(payment.state) ||
     news.some((one) => !one.deliveredAt) ||
@@ -296,16 +350,16 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           </strong>
         </Note>
       )}
-      {loaderData.dispute && (
+      {loaderData.dispute && through && (
         <PaymentDispute
           dispute={loaderData.dispute}
           provider={provider}
-          can={loaderData.canDispute}
+          can={through.canDispute}
           currency={payment.currency}
           locale={locale}
         />
       )}
-      {payment.review === "open" && <PaymentReview provider={provider} can={loaderData.canReview} />}
+      {payment.review === "open" && through && <PaymentReview provider={provider} can={through.canReview} />}
       <RefundRequests
         requests={loaderData.requests}
         currency={payment.currency}
@@ -316,20 +370,31 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         <Sheet>
           <Stack>
             <h2>What can be done</h2>
-            <PaymentActions
-              key={payment.id}
-              allowed={allowed}
-              payment={payment}
-              newerKeys={loaderData.newerKeys}
-              form={loaderData.form}
-              locale={locale}
-            />
+            {through && allowed ? (
+              <PaymentActions
+                key={payment.id}
+                allowed={allowed}
+                payment={{ ...payment, capturesAgain: through.capturesAgain }}
+                newerKeys={through.newerKeys}
+                form={loaderData.form}
+                locale={locale}
+              />
+            ) : (
+              <OfflineActions
+                key={payment.id}
+                payment={payment}
+                entries={loaderData.entries}
+                form={loaderData.form}
+                today={loaderData.today}
+                locale={locale}
+              />
+            )}
           </Stack>
         </Sheet>
         <PaymentStands
           payment={payment}
-          provider={provider}
-          dashboard={loaderData.dashboard}
+          provider={through?.provider ?? null}
+          dashboard={through?.dashboard ?? null}
           expectedFee={loaderData.expectedFee}
           authentication={loaderData.authentication}
           payouts={loaderData.payouts}

@@ -1,7 +1,7 @@
 import { decimalText } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
 import { exportedPayments } from "#server/payments/list";
-import { nameOf } from "#server/offers/names";
+import { offerNames } from "#server/offers/names";
 import { runtimeContext } from "../context";
 import { mustStandAt } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
@@ -14,7 +14,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const filter = await paymentFilter(rt, now, request);
   const rows = await exportedPayments(rt, now.storefront.id, filter);
-  const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
+  const offers = offerNames(now);
   const accounts = new Map(now.connections.map(({ connection }) => [connection.id, connection.name]));
   return csvResponse(
     `${now.storefront.id}-payments`,
@@ -41,7 +41,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       stateWords(row.state),
       row.stage,
       offers.get(row.offerId) ?? "",
-      accounts.get(row.connectionId) ?? "",
+      accounts.get(row.connectionId ?? "") ?? "",
       row.instrument,
       row.currency,
       decimalText(row),

@@ -52,11 +52,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     narrowed,
     amount: filter.amount === null ? "" : decimalText({ amount: filter.amount, currency }),
     currency,
-    offers: now.offers.map((one) => ({
+    offers: now.inOrder.map((one) => ({
       id: one.offer.id,
       name: nameOf(one),
-      connection: one.connection.id,
-      account: one.connection.name,
+      connection: one.way === "provider" ? one.connection.id : null,
+      account: one.way === "provider" ? one.connection.name : "no provider",
     })),
     accounts: now.connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
     elsewhere: rows.length === 0 && filter.query ? await foundElsewhere(rt, storefront.id, filter) : null,
@@ -141,7 +141,8 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
       id: "provider",
       head: "Account",
       wide: true,
-      cell: (row) => account.get(row.connectionId) ?? "disconnected",
+      cell: (row) =>
+        row.connectionId === null ? "no provider" : (account.get(row.connectionId) ?? "disconnected"),
     },
     { id: "with", head: "Paid with", wide: true, cell: (row) => row.instrument },
     {

@@ -3,7 +3,7 @@ import { data, Link, useFetcher } from "react-router";
 import { ENDS_SOON } from "#core/findings/payment-findings";
 import { moneyText } from "#core/money/money";
 import { modeShown } from "#server/connections/connections";
-import { nameOf } from "#server/offers/names";
+import { offerNames } from "#server/offers/names";
 import { captureMany, MOST_AT_ONCE, toCapture } from "#server/payments/to-capture";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
@@ -27,7 +27,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const mode = await modeShown(rt, now.storefront.id, new URL(request.url).searchParams.get("mode"));
   const waiting = await toCapture(rt, now.storefront.id, mode);
-  const offers = new Map(now.offers.map((one) => [one.offer.id, nameOf(one)]));
+  const offers = offerNames(now);
   return {
     looking: { mode, may: ["test", "live"] } satisfies Looking,
     mode,

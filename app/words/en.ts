@@ -35,6 +35,7 @@ import observe from "./en/observe.json";
 import offer from "./en/offer.json";
 import notices from "./en/notices.json";
 import offers from "./en/offers.json";
+import offline from "./en/offline.json";
 import operations from "./en/operations.json";
 import passwords from "./en/passwords.json";
 import patterns from "./en/patterns.json";
@@ -101,6 +102,7 @@ export default {
   offer,
   notices,
   offers,
+  offline,
   operations,
   passwords,
   patterns,

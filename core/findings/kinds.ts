@@ -12,13 +12,19 @@ export const standingFindings = [
   "news-not-taken",
   "not-applied",
   "work-given-up",
+  "overdue",
 ] as const;
 export type StandingFindingKind = (typeof standingFindings)[number];
 
 export const findingKinds = [...paymentFindings, ...standingFindings] as const;
 export type FindingKind = PaymentFindingKind | StandingFindingKind;
 
-const mayWait: ReadonlySet<string> = new Set<FindingKind>(["fallen-silent", "not-applied", "work-given-up"]);
+const mayWait: ReadonlySet<string> = new Set<FindingKind>([
+  "fallen-silent",
+  "not-applied",
+  "work-given-up",
+  "overdue",
+]);
 
 /** How much a finding matters: `wrong` costs money or orders, `waits` does not yet. */
 export const meaningOf = (kind: FindingKind): "wrong" | "waits" => (mayWait.has(kind) ? "waits" : "wrong");

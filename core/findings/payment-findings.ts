@@ -63,7 +63,7 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   if (unknownStatus !== null) find("unknown-status", unknownStatus, { word: unknownStatus });
   if (standing.contradiction)
     find("contradiction", `${refunded} of ${captured}`, { refunded: sum(refunded), captured: sum(captured) });
-  if (most > 0 && most < amount)
+  if (most > 0 && most < amount && standing.expected === 0)
     find("part-approved", String(most), { approved: sum(most), sum: sum(amount) });
   if (most > amount) find("too-much", String(most), { told: sum(most), sum: sum(amount) });
   if (dispute && dispute.state === "open")

@@ -15,7 +15,7 @@ export interface Candidate {
   id: string;
   document: OfferDocument;
   off: boolean;
-  standing: "ready" | "no-keys" | "no-domain" | "not-live" | "fallen-back" | "no-carrier";
+  standing: "ready" | "no-keys" | "no-domain" | "not-live" | "fallen-back" | "no-carrier" | "not-put-live";
   /** Whether the provider does not answer at the moment. */
   troubled: boolean;
   /** Currencies the method takes, and those the account was read back to charge (null: not read yet). */
@@ -96,6 +96,8 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
     because("no-keys", said("decide.connection-no-proven-keys"), said("decide.prove-keys-handshake-sheet"));
   } else if (candidate.standing === "not-live") {
     because("not-live", said("decide.not-cut-over-live"), said("decide.cut-connection-over"));
+  } else if (candidate.standing === "not-put-live") {
+    because("not-live", said("decide.not-put-live"), said("decide.put-it-live"));
   } else if (candidate.standing === "fallen-back") {
     because(
       "fallen-back",

@@ -8,6 +8,8 @@ import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
+import { type OfflineKind } from "../ways/offline/kinds";
+import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
 import { defaultLabel } from "./defaults";
 import { checkStatement, type StatementLimits } from "./statement";
 
@@ -32,6 +34,8 @@ export interface OfferDocument {
   exemptUpTo?: Record<string, number>;
   statement: string;
   stages: StageMap;
+  /** What it says where no provider moves the money. */
+  offline?: OfflineTerms;
   /** Whether it is withheld by itself while its provider does not answer. */
   withheldInTrouble?: boolean;
 }
@@ -47,6 +51,8 @@ export interface OfferTerms {
   authentication: readonly AuthenticationPolicy[];
   /** What the provider takes of a statement text, where that is less than is usual. */
   statement?: StatementLimits;
+  /** What kind of offer without a provider it is. */
+  offline?: OfflineKind;
 }
 
 const minor = yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).nullable().defined();
@@ -133,7 +139,13 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   for (const finding of checkStatement(document.statement, terms.storefrontName, terms.statement)) {
     if (finding.blocking) refuse("statement", finding.says);
   }
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, value: document };
+  const { offline: given, ...rest } = document;
+  if (!terms.offline) return problems.length > 0 ? { ok: false, problems } : { ok: true, value: rest };
+  const offline = readOfflineTerms(given, terms.languages);
+  if (!offline.ok) return { ok: false, problems: [...problems, ...offline.problems] };
+  return problems.length > 0
+    ? { ok: false, problems }
+    : { ok: true, value: { ...rest, offline: offline.value } };
 }
 
 /**

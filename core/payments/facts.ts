@@ -172,7 +172,22 @@ export interface Settlement extends Ordered {
 
 /** A statement about an object that has an identity of its own, so that statements about it follow each other. */
 export type Identified =
-  Attempt | Authorisation | Movement | Dispute | FraudReview | Authentication | Fee | Settlement;
+  | Attempt
+  | Authorisation
+  | Movement
+  | Dispute
+  | FraudReview
+  | Expectation
+  | Authentication
+  | Fee
+  | Settlement;
+
+/** What is to come without a provider, in minor units: what comes of it are captures that a person or a statement tells of. */
+export interface Expectation extends Ordered {
+  object: "expectation";
+  id: string;
+  amount: number;
+}
 
 /**
  * What was decided about a payment: to take money for its order that came after the checkout was over; or, by a shopper, to

@@ -31,6 +31,8 @@ export interface Amounts {
   lost: number;
   /** What was paid out of it in the payment's own currency. */
   paidOut: number;
+  /** What is to come in all where no provider moves it. */
+  expected: number;
 }
 
 /** What follows from a payment's facts: its money, its dispute and its fraud review, each on an axis of its own. */
@@ -124,6 +126,7 @@ function amountsOf(objects: Objects, totals: Totals): Omit<Amounts, "inDispute" 
     refundsFailed: inState(refunds, "failed"),
     held: authorised - captured - released,
     paidOut: sum(objects.of("settlement").filter(({ state }) => state === "paid")),
+    expected: sum(objects.of("expectation")),
   };
 }
 
@@ -190,13 +193,15 @@ function feesOf(objects: Objects): Record<string, number> {
 
 /** Money that moved or is held outweighs every refusal: a later attempt that was declined does not hide it. */
 function stateOf(objects: Objects, totals: Totals, amounts: Amounts): PaymentState {
-  const { authorised, captured, refunded, held, inDispute, lost } = amounts;
+  const { authorised, captured, refunded, held, inDispute, lost, expected } = amounts;
   const attempts = objects.of("attempt");
   const tried = (state: (typeof attempts)[number]["state"]) => attempts.some((one) => one.state === state);
   const told = (status: ReadingKind) => totals.statuses.has(status);
   if (inDispute > 0 || lost > 0) return "disputed";
   if (captured > 0 && refunded >= captured) return "refunded";
   if (refunded > 0) return "partly-refunded";
+  // A part came; the rest may still.
+  if (captured > 0 && captured < expected) return "pending";
   if (captured > 0) return captured < authorised ? "partly-captured" : "captured";
   if (held > 0) return "authorised";
   // Letting go at the provider is how a turned-back or overdue payment ends; the reason says more than the means.

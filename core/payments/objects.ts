@@ -31,6 +31,7 @@ const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = 
   dispute: ({ stage, state }: Dispute) => stage * disputeStates.length + disputes[state],
   review: ({ state }: FraudReview) => ["open", "passed", "refused"].indexOf(state),
   authentication: ({ result }: Authentication) => authenticationResults.indexOf(result),
+  expectation: () => 0,
   fee: () => 0,
   settlement: ({ state }: Settlement) => (state === "failed" ? 1 : 0),
 };

@@ -238,7 +238,7 @@ describe("money that goes in parts", () => {
       return (await refundsTold(payment)).includes("failed");
     });
     expect(await now(payment)).toMatchObject({ state: "captured", refunded: 0, refunding: 0 });
-    const { profile } = await rt().library.version(payment.profileVersionId);
+    const { profile } = await rt().library.version(payment.profileVersionId ?? "");
     expect((await actionsOf(rt(), await now(payment), profile)).refund).toMatchObject({ most: 4390 });
   });
 

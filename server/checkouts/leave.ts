@@ -6,6 +6,8 @@ import { carryOut } from "../operations/carry-out";
 import { checkouts, facts } from "../database/schema";
 import { beginning, nothingUnderWay, underWayOf } from "../operations/operations";
 import { paymentOf, recordFacts } from "../payments/record";
+import { isThroughProvider } from "../payments/road";
+import { letGoOffline } from "../ways/offline/money";
 import type { Runtime } from "../runtime";
 import { checkoutOf, closing } from "./checkouts";
 import { dropToken } from "./device";
@@ -141,6 +143,7 @@ async function letGo(
   patience: number,
 ): Promise<boolean> {
   const before = await paymentOf(rt, paymentId);
+  if (before && !isThroughProvider(before)) return letGoOffline(rt, before, state);
   const payment = before && (await lookUp(rt, before));
   // Why it was let go says more than that it was; it may have been asked for earlier and done only now.
   const because = () =>

@@ -1,8 +1,9 @@
-import { and, desc, eq } from "drizzle-orm";
+import { desc, eq } from "drizzle-orm";
 import { methodOf } from "#core/profiles/profile";
-import type { Statement } from "../database/open";
-import type { Checkout, Payment } from "../database/rows";
-import { checkouts, facts } from "../database/schema";
+import type { Payment } from "../database/rows";
+import { facts } from "../database/schema";
+import { isThroughProvider } from "../payments/road";
+import { offlineUntil } from "../ways/offline/money";
 import type { Runtime } from "../runtime";
 
 /**
@@ -11,6 +12,7 @@ import type { Runtime } from "../runtime";
  */
 export async function waitsUntil(rt: Runtime, payment: Payment): Promise<number> {
   if (payment.state !== "pending") return 0;
+  if (!isThroughProvider(payment)) return offlineUntil(rt, payment);
   const { profile } = await rt.library.version(payment.profileVersionId);
   const pending = methodOf(profile, payment.methodId)?.pending;
   if (!pending || pending.waitsFor === "shopper" || (await asksShopper(rt, payment))) return 0;
@@ -31,10 +33,3 @@ async function asksShopper(rt: Runtime, { id }: Payment): Promise<boolean> {
   );
   return newest?.challenge !== undefined || newest?.scan !== undefined;
 }
-
-/** The statement that has a checkout wait for longer. */
-export const outlive = (rt: Runtime, checkout: Checkout, until: number): Statement =>
-  rt.db.orm
-    .update(checkouts)
-    .set({ expiresAt: until })
-    .where(and(eq(checkouts.id, checkout.id), eq(checkouts.state, "open")));

@@ -1,28 +1,23 @@
 import { setTimeout as wait } from "node:timers/promises";
-import { said } from "#core/said";
-import { and, eq, gt, isNull } from "drizzle-orm";
 import { authenticationFor, type CapturePolicy } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
 import type { Order } from "#core/orders/order";
 import { askedOf } from "#core/orders/asked";
 import { ridesAlong } from "#core/profiles/profile";
-import { guard, guardFailed } from "../database/guard";
-import type { Statement } from "../database/open";
-import { insertRow } from "../database/prepared";
 import type { Checkout, Payment } from "../database/rows";
-import { checkouts, facts, payments } from "../database/schema";
-import { exchangeRow } from "../exchanges/exchanges";
+import type { payments } from "../database/schema";
 import { openLine, type RimFault } from "../gateway/gateway";
-import { takeOff } from "../jobs/jobs";
 import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
 import { carryOut } from "../operations/carry-out";
 import { beginning } from "../operations/operations";
 import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
-import { offerIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
-import { checkoutAddress, checkoutOf, decideFor } from "./checkouts";
+import { anyOfferIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
+import { placeOffline } from "../ways/offline/place";
+import { claim, type Paid, whoWasFirst } from "./claim";
+import { checkoutAddress, decideFor } from "./checkouts";
 
 /** Milliseconds after which a shopper is told that it takes longer. */
 const SHOPPER_WAITS = 2_500;
@@ -43,12 +38,6 @@ export interface PayOptions {
   beforeSending?: (payment: Payment) => Promise<void>;
 }
 
-export type Paid =
-  | { kind: "payment"; payment: Payment }
-  /** Another press, tab or reload was first: its payment is the one. */
-  | { kind: "under-way"; paymentId: string | null }
-  | { kind: "refused"; because: "not-offered" | "closed" | "no-keys" };
-
 /**
  * Pays a checkout's order with an offer and, where its provider hands one over, a one-time token. However often and from however many tabs it is
  * pressed, one payment at most is under way: the checkout is claimed and the payment written in one transaction
@@ -63,7 +52,9 @@ export async function pay(
 ): Promise<Paid> {
   const { now: stands, decision } = await decideFor(rt, checkout);
   if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
-  const offer = offerIn(stands, offerId);
+  const chosen = anyOfferIn(stands, offerId);
+  if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen);
+  const offer = chosen;
   const revision = offer && revisionFor(offer, checkout.mode);
   const money = offer && moneyRoad(stands, offer, checkout.mode);
   const line = money && (await openLine(rt, { ...money, mode: checkout.mode }));
@@ -106,12 +97,7 @@ export async function pay(
     idempotencyKey: id,
     before: NOTHING_MOVED,
   });
-  if (!(await claim(rt, checkout, payment, statements))) {
-    const fresh = await checkoutOf(rt, checkout.id);
-    if (fresh?.state === "open" && fresh.activePaymentId === null)
-      return { kind: "refused", because: "closed" };
-    return { kind: "under-way", paymentId: fresh?.activePaymentId ?? null };
-  }
+  if (!(await claim(rt, checkout, payment, statements))) return whoWasFirst(rt, checkout);
   const written = await paymentOf(rt, id);
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
@@ -179,57 +165,4 @@ function moneyRoad(
         methodId: moves.offer.methodId,
       }
     : null;
-}
-
-/** Claims the checkout and writes the payment, both or neither. */
-async function claim(
-  rt: Runtime,
-  checkout: Checkout,
-  payment: typeof payments.$inferInsert,
-  create: readonly Statement[],
-): Promise<boolean> {
-  const now = rt.now();
-  const { id } = payment;
-  try {
-    await rt.db.write([
-      guard(
-        checkouts,
-        and(
-          eq(checkouts.id, checkout.id),
-          eq(checkouts.state, "open"),
-          isNull(checkouts.activePaymentId),
-          gt(checkouts.expiresAt, now),
-        ),
-      ),
-      insertRow(rt.db, payments, payment),
-      rt.db.orm
-        .update(checkouts)
-        .set({ activePaymentId: id, deviceAsk: null })
-        .where(eq(checkouts.id, checkout.id)),
-      ...create,
-      ...(checkout.deviceAsk ? [takeOff("take-token", checkout.id)] : []),
-      insertRow(rt.db, facts, {
-        paymentId: payment.id,
-        key: "zahlung:created",
-        source: "zahlung",
-        at: now,
-        recordedAt: now,
-        statement: { object: "attempt", state: "created" },
-      }),
-      exchangeRow(rt, {
-        at: now,
-        from: "shopper",
-        to: "zahlung",
-        label: said("checkouts.presses-pay"),
-        mode: checkout.mode,
-        paymentId: payment.id,
-        checkoutId: checkout.id,
-        ok: true,
-      }),
-    ]);
-    return true;
-  } catch (error) {
-    if (guardFailed(error)) return false;
-    throw error;
-  }
 }

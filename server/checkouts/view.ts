@@ -1,5 +1,4 @@
 import { desc, eq } from "drizzle-orm";
-import qrCode from "qrcode";
 import type { Shown } from "#core/offers/decide";
 import type { DeclineReason, Report } from "#core/payments/facts";
 import { fold, isOver } from "#core/payments/fold";
@@ -8,9 +7,12 @@ import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { mustStand, offerIn, type OfferWithRevisions } from "../storefronts/now";
+import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
 import { decideFor, paymentsOf } from "./checkouts";
 import { type Quoted, quotesFor } from "./quotes";
+import { isThroughProvider } from "../payments/road";
+import { type PlacedScene, placedScene } from "../ways/offline/scene";
+import { type ScanCode, scanCode } from "./scan-code";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {
@@ -36,7 +38,7 @@ export type Scene =
       offers: Shown[];
       chosen: string | null;
       /** How the chosen offer is paid: in the provider's frame, on its page, or by a code that a phone scans. */
-      pays: "frame" | "redirect" | "code" | "device" | null;
+      pays: "frame" | "redirect" | "code" | "device" | "offline" | null;
       frame: Frame | null;
       instruments: Instrument[];
       /** What paying in parts comes to, where the chosen offer is that. */
@@ -49,6 +51,7 @@ export type Scene =
   | { name: "code"; code: ScanCode; until: number }
   /** The shopper's device was asked; `address` is where the shopper decides. */
   | { name: "device"; address: string }
+  | PlacedScene
   | { name: "waiting" }
   | { name: "paid"; instrument: string | null }
   | { name: "cancelled" }
@@ -56,13 +59,6 @@ export type Scene =
 
 /** What the shopper's browser posts to the page that it goes on to. */
 export type HandOver = Record<string, string>;
-
-/** A code to scan: its text, and a QR code (ISO/IEC 18004) of it as an SVG path of `size` modules a side. */
-export interface ScanCode {
-  text: string;
-  size: number;
-  path: string;
-}
 
 /** Why the last try did not succeed. */
 export type Again =
@@ -120,7 +116,8 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
     return { name: "paid", instrument: (await activeOf(rt, checkout))?.instrument ?? null };
   if (checkout.state !== "open") return { name: checkout.state };
   const active = await activeOf(rt, checkout);
-  if (active && !isOver(active.state)) {
+  if (active && !isThroughProvider(active) && !isOver(active.state)) return placedScene(rt, checkout, active);
+  if (active && isThroughProvider(active) && !isOver(active.state)) {
     const [asked, { profile }] = await Promise.all([
       pendingOf(rt, active),
       rt.library.version(active.profileVersionId),
@@ -148,13 +145,14 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
   const last = await lastTry(rt, checkout);
   const chosen =
     shown.find((one) => one.id === (wanted ?? last?.offerId)) ?? (shown.length === 1 ? first : null);
-  const offer = chosen && offerIn(now, chosen.id);
+  const one = chosen && anyOfferIn(now, chosen.id);
+  const offer = one?.way === "provider" ? one : null;
   const profile = offer?.versions[checkout.mode].profile;
   return {
     name: "choose",
     offers: shown,
     chosen: chosen?.id ?? null,
-    pays: profile?.browser.kind ?? null,
+    pays: one?.way === "offline" ? "offline" : (profile?.browser.kind ?? null),
     frame: offer ? frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
     plans: offer ? await quotesFor(rt, checkout, offer) : [],
@@ -186,14 +184,6 @@ async function pendingOf(rt: Runtime, payment: Payment) {
   );
 }
 
-function scanCode(text: string): ScanCode {
-  const { size, data } = qrCode.create(text, { errorCorrectionLevel: "M" }).modules;
-  const dark = Array.from(data).flatMap((one, i) =>
-    one ? [`M${i % size} ${Math.floor(i / size)}h1v1h-1z`] : [],
-  );
-  return { text, size, path: dark.join("") };
-}
-
 /**
  * The provider's page on which the shopper is asked; only on hosts that the profile names. Null also where that page wants to
  * be posted to, which only the shopper's browser can do.
@@ -201,7 +191,9 @@ function scanCode(text: string): ScanCode {
 export async function challengeOf(rt: Runtime, payment: Payment): Promise<string | null> {
   const asked = await pendingOf(rt, payment);
   if (asked?.handOver) return null;
-  return knownAddress((await rt.library.version(payment.profileVersionId)).profile, asked?.challenge);
+  return isThroughProvider(payment)
+    ? knownAddress((await rt.library.version(payment.profileVersionId)).profile, asked?.challenge)
+    : null;
 }
 
 const knownAddress = (profile: Profile, address: string | undefined): string | null =>
@@ -235,6 +227,7 @@ async function lastTry(
   if (last.state !== "declined") return { offerId, again: null };
   const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
   const { refusal } = fold(known);
+  if (!isThroughProvider(last)) return { offerId, again: null };
   const { profile } = await rt.library.version(last.profileVersionId);
   const by = methodOf(profile, last.methodId)?.kind === "card" ? "card" : "other";
   return { offerId, again: { kind: "declined", reason: refusal?.reason ?? "unspecified", by } };

@@ -4,6 +4,7 @@ import type { Mode } from "#core/mode";
 import type { Profile } from "#core/profiles/profile";
 import type { Payment } from "../database/rows";
 import { payments } from "../database/schema";
+import { isThroughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import { type ConnectionNow, connectionIn, type StorefrontNow } from "../storefronts/now";
 
@@ -30,6 +31,7 @@ export async function expectedFeeOf(
   now: StorefrontNow,
   payment: Payment,
 ): Promise<number | null> {
+  if (!isThroughProvider(payment)) return null;
   const { connectionId, methodId, mode, currency, captured, createdAt, profileVersionId } = payment;
   const { profile } = await rt.library.version(profileVersionId);
   const fees = feesFor(profile, methodId);
@@ -106,7 +108,10 @@ export async function chargedIn(
     .orderBy(asc(payments.createdAt), asc(payments.id))
     .limit(MOST + 1);
   const charged = new Map<string, Charged>();
-  for (const group of groupsOf(found.slice(0, MOST))) {
+  const through = found.flatMap(({ connectionId, versionId, ...one }) =>
+    connectionId && versionId ? [{ ...one, connectionId, versionId }] : [],
+  );
+  for (const group of groupsOf(through.slice(0, MOST))) {
     const [{ connectionId, methodId, versionId }] = group;
     const { profile } = await rt.library.version(versionId);
     const fees = feesFor(profile, methodId);

@@ -17,6 +17,8 @@ export type FindingRow = typeof tables.findings.$inferSelect;
 export type Payout = typeof tables.payouts.$inferSelect;
 export type PayoutEntry = typeof tables.payoutEntries.$inferSelect;
 export type Payment = typeof tables.payments.$inferSelect;
+/** A payment whose money a provider moves. */
+export type ProviderPayment = Payment & { connectionId: string; keySetId: string; profileVersionId: string };
 export type Operation = typeof tables.paymentOperations.$inferSelect;
 export type Webhook = typeof tables.webhooks.$inferSelect;
 export type Exchange = typeof tables.exchanges.$inferSelect;

@@ -2,7 +2,7 @@ import { and, desc, eq, gt, inArray, sql } from "drizzle-orm";
 import type { StandingFindingKind } from "#core/findings/kinds";
 import type { SaidValues } from "#core/said";
 import { silenceOf } from "../connections/silence";
-import { connectionStorefronts, endpoints, exchanges, jobs, webhooks } from "../database/schema";
+import { connectionStorefronts, endpoints, exchanges, jobs, payments, webhooks } from "../database/schema";
 import { newsLane } from "../outbox/news";
 import type { Runtime } from "../runtime";
 import type { Found } from "./record";
@@ -30,12 +30,13 @@ export async function ofWork(
     ...{ mode: "live", kind, subject, detail },
     values: { account: names.get(subject) ?? "none", ...values },
   });
-  const [left, givenUp, quiet, calls, [untold]] = await rt.db.orm.batch([
+  const [left, givenUp, quiet, calls, [untold], [due]] = await rt.db.orm.batch([
     messagesLeft(rt, [...names.keys()]),
     workGivenUp(rt),
     unheard(rt, storefrontId),
     callsLately(rt, [...names.keys()]),
     newsNotTaken(rt, storefrontId),
+    overdue(rt, storefrontId),
   ]);
   const silent: Found[] = [];
   for (const { endpoint } of quiet) {
@@ -52,6 +53,7 @@ export async function ofWork(
       .filter(({ all, silent }) => silent >= SILENCES && silent * 2 >= all)
       .map(({ connectionId, all, silent }) => found("in-trouble", connectionId ?? "", { silent, all })),
     ...(untold && untold.n > 0 ? [found("news-not-taken", storefrontId, { pieces: untold.n })] : []),
+    ...(due && due.n > 0 ? [found("overdue", storefrontId, { payments: due.n })] : []),
     ...left.map(({ connectionId, n }) => found("not-applied", connectionId, { messages: n })),
     ...(newest ? [found("work-given-up", "jobs", { pieces: newest.n }, newest.id)] : []),
   ];
@@ -116,6 +118,19 @@ const callsLately = (rt: Runtime, connections: string[]) =>
       ),
     )
     .groupBy(exchanges.connectionId);
+
+/** What should have come without a provider by now. */
+const overdue = (rt: Runtime, storefrontId: string) =>
+  rt.db.orm
+    .select({ n: number("count(*)") })
+    .from(payments)
+    .where(
+      and(
+        eq(payments.storefrontId, storefrontId),
+        eq(payments.mode, "live"),
+        sql`${payments.connectionId} is null and ${payments.state} = 'pending' and ${payments.dueAt} < ${rt.now()}`,
+      ),
+    );
 
 const newsNotTaken = ({ db }: Runtime, storefrontId: string) =>
   db.orm

@@ -24,6 +24,8 @@ function pathBelow({ kind, subject }: Place): string {
       return "/cut-over";
     case "declining":
       return `/operate?mode=live&state=declined&connection=${subject}`;
+    case "overdue":
+      return "/operate/to-be-paid?mode=live";
     case "in-trouble":
       return `/exchanges?mode=live&connection=${subject}`;
     case "news-not-taken":

@@ -10,6 +10,7 @@ import { type OperationName, type Profile, ridesAlong } from "#core/profiles/pro
 import type { AnswerFault } from "#core/rehearsal/script";
 import type { Payment } from "../database/rows";
 import { connections, keySets } from "../database/schema";
+import { isThroughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import { type Answered, exchangeOf, type Sent, talk, wireFault } from "../wire/wire";
 import { leftAloneFor, noteAnswer } from "./breakers";
@@ -109,11 +110,12 @@ export async function openLine(
   };
 }
 
-/** The line of a payment: the keys and the profile version that it began with. */
-export const lineOf = (
-  rt: Runtime,
-  { connectionId, mode, keySetId, profileVersionId }: Payment,
-): Promise<Line | null> => openLine(rt, { connectionId, mode, keySetId, versionId: profileVersionId });
+/** The line of a payment: the keys and the profile version that it began with. Null where they are gone, or never were. */
+export async function lineOf(rt: Runtime, payment: Payment): Promise<Line | null> {
+  if (!isThroughProvider(payment)) return null;
+  const { connectionId, mode, keySetId, profileVersionId: versionId } = payment;
+  return openLine(rt, { connectionId, mode, keySetId, versionId });
+}
 
 /** Operations in words, as they stand in exchanges. */
 export const operationLabels: Record<OperationName, Said> = {

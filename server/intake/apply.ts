@@ -4,11 +4,12 @@ import { type PaymentEvent, readEvent } from "#core/profiles/event";
 import { connectionOf } from "../connections/connections";
 import { proveKeys } from "../connections/proving";
 import type { Statement } from "../database/open";
-import type { Payment, Webhook } from "../database/rows";
+import type { ProviderPayment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { factsOf } from "../payments/readings";
 import { recordFacts } from "../payments/record";
+import { isThroughProvider } from "../payments/road";
 import { askForPayouts } from "../payouts/read";
 import type { ProfileVersion } from "../profiles/library";
 import type { Runtime } from "../runtime";
@@ -140,7 +141,11 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   );
 }
 
-async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string): Promise<Payment | null> {
+async function paymentSpokenOf(
+  rt: Runtime,
+  webhook: Webhook,
+  reference: string,
+): Promise<ProviderPayment | null> {
   const [payment] = await rt.db.orm
     .select()
     .from(payments)
@@ -151,7 +156,7 @@ async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string)
         eq(payments.mode, webhook.mode),
       ),
     );
-  return payment ?? null;
+  return payment && isThroughProvider(payment) ? payment : null;
 }
 
 /**
@@ -160,7 +165,7 @@ async function paymentSpokenOf(rt: Runtime, webhook: Webhook, reference: string)
  */
 async function asThePaymentReads(
   rt: Runtime,
-  payment: Payment,
+  payment: ProviderPayment,
   webhook: Webhook,
   side: ProfileVersion,
   event: PaymentEvent,

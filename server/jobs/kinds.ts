@@ -5,7 +5,8 @@ import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/job
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
 import { expireCheckout, isSetAside, letGoOf } from "../checkouts/leave";
-import { outlive, waitsUntil } from "../checkouts/lives";
+import { waitsUntil } from "../checkouts/lives";
+import { outlive } from "../checkouts/outlive";
 import { lookUp, lookUpWait } from "../checkouts/look-up";
 import {
   checkAccount,
@@ -25,6 +26,7 @@ import { carryOut } from "../operations/carry-out";
 import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
 import { isToBeUndone, paymentOf } from "../payments/record";
+import { isThroughProvider, laneOf } from "../payments/road";
 import { followPayouts, readPayouts } from "../payouts/read";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
@@ -66,7 +68,7 @@ async function expire(rt: Runtime, { key }: Job): Promise<Done> {
     return { again: until - rt.now() };
   }
   if (!active) await expireCheckout(rt, checkout);
-  else await rt.db.write([askFor(rt, { kind: "let-go", key, lane: active.connectionId })]);
+  else await rt.db.write([askFor(rt, { kind: "let-go", key, lane: laneOf(active) })]);
   return END;
 }
 
@@ -105,7 +107,8 @@ async function take(rt: Runtime, { key }: Job): Promise<Done> {
 async function undoSurplus(rt: Runtime, { key }: Job): Promise<Done> {
   for (let attempt = 1; attempt <= 5; attempt++) {
     const payment = await paymentOf(rt, key);
-    if (!payment || !(await isToBeUndone(rt, payment))) return END;
+    // What came without a provider goes back the same way: a person is told.
+    if (!payment || !isThroughProvider(payment) || !(await isToBeUndone(rt, payment))) return END;
     const { held, captured, refunded, refunding } = payment;
     const left = captured - refunded - refunding;
     const press =

@@ -4,6 +4,7 @@ import type { Mode } from "#core/mode";
 import { methodOf, ridesAlong } from "#core/profiles/profile";
 import {
   isOff,
+  type OfflineOffer,
   type OfferWithRevisions,
   revisionFor,
   runsInLive,
@@ -22,6 +23,23 @@ function standingIn(
   if (!has.keys) return "no-keys";
   if (!has.seen) return "no-domain";
   return has.carried ? "ready" : "no-carrier";
+}
+
+/** The same for an offer that no provider moves the money of: it depends on nobody. */
+function offlineCandidate(
+  { storefront }: Pick<StorefrontNow, "storefront">,
+  one: OfflineOffer,
+  mode: Mode,
+): Candidate {
+  return {
+    id: one.offer.id,
+    document: (revisionFor(one, mode) ?? one.working).document,
+    off: isOff(one, mode),
+    standing: mode === "live" && !one.live ? "not-put-live" : "ready",
+    troubled: false,
+    ...{ methodCurrencies: storefront.currencies, accountCurrencies: null },
+    ...{ minimum: {}, maximum: {}, shopperCountries: [] },
+  };
 }
 
 /** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
@@ -60,5 +78,7 @@ const kept = new WeakMap<StorefrontNow, Partial<Record<Mode, Candidate[]>>>();
 export function candidatesIn(now: StorefrontNow, mode: Mode): Candidate[] {
   const made = kept.get(now) ?? {};
   kept.set(now, made);
-  return (made[mode] ??= now.offers.map((one) => candidateOf(now, one, mode)));
+  return (made[mode] ??= now.inOrder.map((one) =>
+    one.way === "offline" ? offlineCandidate(now, one, mode) : candidateOf(now, one, mode),
+  ));
 }

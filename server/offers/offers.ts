@@ -4,6 +4,7 @@ import type { Clash } from "#core/offers/clashes";
 import { blankOffer, type OfferDocument, type OfferTerms, readOffer } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { methodOf, type Profile } from "#core/profiles/profile";
+import { isOfflineKind, type OfflineKind } from "#core/ways/offline/kinds";
 import { changeSettings } from "../audit/audit";
 import { guard, guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
@@ -11,30 +12,51 @@ import type { Storefront } from "../database/rows";
 import { offerRevisions, offers, storefronts } from "../database/schema";
 import type { Runtime } from "../runtime";
 import {
+  type AnyOffer,
+  anyOfferIn,
   type ConnectionNow,
   connectionIn,
   isOff,
   mustStand,
   offerIn,
   type OfferWithRevisions,
+  runsInLive,
   type StorefrontNow,
 } from "../storefronts/now";
 import { proposalsFor } from "./proposals";
 import { clashIn, type Contest, inUse, proposedFrom } from "./clash";
 
+const termsHere = (storefront: Storefront) => ({
+  storefrontName: storefront.name,
+  languages: storefront.languages,
+  currencies: storefront.currencies,
+  groups: storefront.groups.map((group) => group.id),
+  stages: storefront.stages,
+});
+
+/** What a storefront allows an offer without a provider to say. */
+export const termsOfOffline = (storefront: Storefront, offline: OfflineKind): OfferTerms => ({
+  ...termsHere(storefront),
+  ...{ capture: ["at-once"], authentication: [], offline },
+});
+
 /** What storefront and method allow an offer to say. */
 export function termsOf(storefront: Storefront, profile: Profile, methodId: string): OfferTerms {
   const method = methodOf(profile, methodId);
   return {
-    storefrontName: storefront.name,
-    languages: storefront.languages,
-    currencies: storefront.currencies,
-    groups: storefront.groups.map((group) => group.id),
-    stages: storefront.stages,
+    ...termsHere(storefront),
     capture: method?.capture ?? [],
     authentication: method?.authentication ?? [],
     ...(method?.statement && { statement: method.statement }),
   };
+}
+
+/** The same for an offer that is there, whichever way its money moves. */
+export function termsFor(storefront: Storefront, one: AnyOffer): OfferTerms {
+  const { methodId } = one.offer;
+  return one.way === "provider"
+    ? termsOf(storefront, one.profile, methodId)
+    : termsOfOffline(storefront, isOfflineKind(methodId) ? methodId : "own");
 }
 
 /** A change of what is offered: done, or refused; `rivals` are offers that could give way to it, and then it goes. */
@@ -199,19 +221,23 @@ export const saveOffer = (
   rt: Runtime,
   person: string,
   storefront: Pick<Storefront, "id">,
-  { offer: { id: offerId } }: Pick<OfferWithRevisions, "offer">,
+  { offer: { id: offerId } }: Pick<AnyOffer, "offer">,
   input: unknown,
   basedOn: number,
 ): Promise<Saved> =>
   alone(rt, storefront.id, async ({ now, guards }) => {
-    const one = offerIn(now, offerId);
+    const one = anyOfferIn(now, offerId);
     if (!one) return { ok: false, problems: [problem("", "offers.offer-removed")] };
-    const reading = readOffer(input, termsOf(now.storefront, one.profile, one.offer.methodId));
+    const reading = readOffer(input, termsFor(now.storefront, one));
     if (!reading.ok) return reading;
-    const proposed = { ...proposedFrom(one, "test"), connectionName: one.connection.name };
     const contest =
+      one.way === "provider" &&
       !one.offer.offInTest &&
-      clashIn(now.storefront, inUse(now, "test"), "test", { ...proposed, document: reading.value });
+      clashIn(now.storefront, inUse(now, "test"), "test", {
+        ...proposedFrom(one, "test"),
+        connectionName: one.connection.name,
+        document: reading.value,
+      });
     if (contest) return { ok: false, problems: [{ path: "currencies", ...clashWords(contest.clash) }] };
     const { working } = one;
     if (basedOn !== working.number)
@@ -237,10 +263,13 @@ export const switchOffer = (
   { inPlace = false } = {},
 ): Promise<Changed> =>
   alone(rt, storefrontId, async ({ now, guards }) => {
-    const one = offerIn(now, offerId);
+    const one = anyOfferIn(now, offerId);
     if (!one) return { ok: false, says: said("offers.no-such-offer") };
     if (isOff(one, mode) === off) return { ok: true, id: offerId };
-    const contest = off ? null : clashIn(now.storefront, inUse(now, mode), mode, proposedFrom(one, mode));
+    const contest =
+      off || one.way === "offline"
+        ? null
+        : clashIn(now.storefront, inUse(now, mode), mode, proposedFrom(one, mode));
     const yields = contest !== null && mode === "test" && inPlace && contest.rivals.length > 0;
     if (contest && !yields)
       return mode === "test" ? refusedBy(contest) : { ok: false, says: clashWords(contest.clash) };
@@ -274,9 +303,9 @@ export const removeOffer = (
   { storefrontId, offerId }: { storefrontId: string; offerId: string },
 ): Promise<Changed> =>
   alone(rt, storefrontId, async ({ now, guards }) => {
-    const one = offerIn(now, offerId);
+    const one = anyOfferIn(now, offerId);
     if (!one) return { ok: false, says: said("offers.no-such-offer") };
-    if (one.pair.live === "live" && one.live && !one.offer.offInLive)
+    if (runsInLive(one) && !one.offer.offInLive)
       return {
         ok: false,
         says: said("offers.shoppers-pay-live-switch"),

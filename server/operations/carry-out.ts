@@ -20,6 +20,7 @@ import { opening } from "../findings/record";
 import { takeOff } from "../jobs/jobs";
 import { recordReading } from "../payments/readings";
 import { paymentOf, recordFacts } from "../payments/record";
+import { laneOf } from "../payments/road";
 import type { Runtime } from "../runtime";
 import { changed, operationOf, takeUp } from "./operations";
 
@@ -301,7 +302,7 @@ async function neverMade(
 
 /** Leaves the rest to the worker. Whoever waits for a payment to be made sees that it waits. */
 async function later({ rt, operation, payment }: Job, after: number): Promise<void> {
-  const statements = [takeUp(rt, operation, payment.connectionId, after)];
+  const statements = [takeUp(rt, operation, laneOf(payment), after)];
   if (!isCreate(operation)) return rt.db.write(statements);
   const statement = { object: "attempt", state: "unanswered" } as const;
   await recordFacts(

@@ -4,7 +4,7 @@ import type { ByLines } from "#core/orders/by-lines";
 import { guard, guardNone } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
-import type { Operation, Payment } from "../database/rows";
+import type { Operation } from "../database/rows";
 import { paymentOperations } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
@@ -36,7 +36,7 @@ const abandonedAfter = (rt: Runtime) => rt.settings.providerTimeout * 3 + 5_000;
  */
 export function beginning(
   rt: Runtime,
-  payment: Pick<Payment, "id" | "connectionId">,
+  payment: { id: string; connectionId?: string | null },
   { idempotencyKey, ...rest }: NewOperation,
 ): { operation: Operation; statements: Statement[] } {
   const operation: Operation = {
@@ -62,7 +62,7 @@ export function beginning(
     operation,
     statements: [
       insertRow(rt.db, paymentOperations, operation),
-      takeUp(rt, operation, payment.connectionId, abandonedAfter(rt)),
+      takeUp(rt, operation, payment.connectionId ?? payment.id, abandonedAfter(rt)),
     ],
   };
 }

@@ -2,6 +2,7 @@ import { and, desc, eq, gt, isNull, sql } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import type { KeySet, Payment } from "../database/rows";
 import { keySets, payments } from "../database/schema";
+import { isThroughProvider } from "./road";
 import type { Runtime } from "../runtime";
 
 /**
@@ -9,6 +10,7 @@ import type { Runtime } from "../runtime";
  * take over when the provider no longer takes the old ones.
  */
 export async function newerKeysOf(rt: Runtime, payment: Payment): Promise<KeySet | null> {
+  if (!isThroughProvider(payment)) return null;
   const own = rt.db.orm
     .select({ number: keySets.number })
     .from(keySets)

@@ -21,6 +21,7 @@ import type { FactSource } from "#core/payments/facts";
 import { askFor, seeTo, takeOff } from "../jobs/jobs";
 import { findingsFollow } from "../findings/record";
 import { newsOfOrder } from "../outbox/news";
+import { isThroughProvider, laneOf } from "./road";
 import type { Runtime } from "../runtime";
 
 export interface NewFact {
@@ -270,15 +271,17 @@ function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
 
 /** What there is to be done in the background after a payment has moved. */
 function workFollows(rt: Runtime, payment: Payment, surplus: boolean): Statement[] {
-  const { id: key, connectionId: lane, mode, origin, state } = payment;
+  const { id: key, mode, origin, state } = payment;
+  const lane = laneOf(payment);
+  const through = isThroughProvider(payment);
   const waiting = state === "created" || state === "pending";
   return [
-    isUnsettled(payment)
+    through && isUnsettled(payment)
       ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 })
       : takeOff("look-up", key),
     ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
-    ...(mode === "test" && origin !== "rehearsal" && !waiting
+    ...(through && mode === "test" && origin !== "rehearsal" && !waiting
       ? [askFor(rt, { kind: "judge-walk", key, lane })]
       : []),
   ];
@@ -314,10 +317,10 @@ function checkoutFollows(
       ),
       // Whoever pays another way meanwhile is not charged twice.
       ...(checkout.activePaymentId !== null && checkout.activePaymentId !== payment.id
-        ? [askFor(rt, { kind: "let-go-payment", key: checkout.activePaymentId, lane: next.connectionId })]
+        ? [askFor(rt, { kind: "let-go-payment", key: checkout.activePaymentId, lane: laneOf(next) })]
         : []),
       // What is asked of a shopper there is let go of.
-      ...asked.map(({ id }) => askFor(rt, { kind: "let-go", key: id, lane: next.connectionId })),
+      ...asked.map(({ id }) => askFor(rt, { kind: "let-go", key: id, lane: laneOf(next) })),
     ];
   }
   if (isOver(next.state) && checkout.state === "open")

@@ -7,9 +7,12 @@ import { mustStand, type OfferWithRevisions } from "../storefronts/now";
 import type { Board } from "./board";
 
 /** The case board of one offer, as its storefront stands now. */
-export async function boardOf(rt: Runtime, { offer }: Pick<OfferWithRevisions, "offer">): Promise<Board> {
+export async function boardOf(
+  rt: Runtime,
+  { offer, connection }: Pick<OfferWithRevisions, "offer" | "connection">,
+): Promise<Board> {
   const now = await mustStand(rt, offer.storefrontId);
-  const { offers } = await standingOf(rt, now, offer.connectionId);
+  const { offers } = await standingOf(rt, now, connection.id);
   const found = offers.find((one) => one.offer.offer.id === offer.id);
   if (!found) throw new Error(`offer ${offer.id} was removed`);
   return found.board;

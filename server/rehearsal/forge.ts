@@ -2,7 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { said, type Told } from "#core/said";
 import { sign } from "#core/webhooks/standard-webhooks";
 import { currentEndpoint, endpointAddress } from "../connections/connections";
-import type { Payment } from "../database/rows";
+import type { ProviderPayment } from "../database/rows";
 import { FORGED, webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { talk } from "../wire/wire";
@@ -10,7 +10,7 @@ import { talk } from "../wire/wire";
 const TEST = "test";
 
 /** Sends a message to our own address that claims a refund and is signed with a secret that is not ours. */
-export async function forge(rt: Runtime, payment: Payment): Promise<Told | null> {
+export async function forge(rt: Runtime, payment: ProviderPayment): Promise<Told | null> {
   const endpoint = await currentEndpoint(rt, payment.connectionId, TEST);
   const body = JSON.stringify({ claim: "refunded", reference: payment.reference, amount: payment.amount });
   const wrong = `whsec_${rt.ids.bytes(32).toString("base64")}`;

@@ -7,11 +7,12 @@ import { fold } from "#core/payments/fold";
 import { expectedState, isTold, type Observed } from "#core/rehearsal/judge";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
-import type { Payment } from "../database/rows";
+import type { Payment, ProviderPayment } from "../database/rows";
 import { facts, paymentOperations, rimFaults, webhooks } from "../database/schema";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { releaseHeld } from "../intake/apply";
 import { paymentOf } from "../payments/record";
+import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 
 const TEST = "test";
@@ -56,7 +57,7 @@ export async function observe(
   paymentId: string,
 ): Promise<Observation> {
   const wanted = expectedState(script, policy);
-  const payment = async () => (await paymentOf(rt, paymentId)) as Payment;
+  const payment = async () => throughProvider((await paymentOf(rt, paymentId)) as Payment);
   const held = async () =>
     (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length;
   let late = 0;
@@ -87,7 +88,7 @@ export async function observe(
 }
 
 /** Lets messages in that were held back; from now on they come as they are. */
-async function letIn(rt: Runtime, { connectionId, reference }: Payment): Promise<void> {
+async function letIn(rt: Runtime, { connectionId, reference }: ProviderPayment): Promise<void> {
   await rt.db.write([rt.db.orm.delete(rimFaults).where(eq(rimFaults.reference, reference))]);
   await releaseHeld(rt, connectionId, reference);
   rt.nudge();
@@ -95,7 +96,7 @@ async function letIn(rt: Runtime, { connectionId, reference }: Payment): Promise
 
 /** Counts what there is of a payment now, here and at the provider. */
 /** Whether the provider sends no message of an outcome. */
-async function isUntold(rt: Runtime, { profileVersionId }: Payment, state: PaymentState | "none") {
+async function isUntold(rt: Runtime, { profileVersionId }: ProviderPayment, state: PaymentState | "none") {
   const { profile } = await rt.library.version(profileVersionId);
   return !isTold(state, profile.webhooks?.silent ?? []);
 }
@@ -139,7 +140,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       overtaken: about.filter((one, i) => (about[i - 1]?.receivedAt ?? 0) > one.receivedAt).length,
       early: about.filter((one) => one.appliedAt !== null && one.appliedAt <= answered).length,
       late: 0,
-      untold: await isUntold(rt, now, now.state),
+      untold: await isUntold(rt, throughProvider(now), now.state),
       refused: about.filter((one) => one.verdict !== "verified").length,
       charges: charges.value.payments.length,
       asks: asked[0]?.asks ?? 0,

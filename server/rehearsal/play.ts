@@ -13,6 +13,7 @@ import type { Checkout, Payment } from "../database/rows";
 import { checkouts, rimFaults } from "../database/schema";
 import { call, saysWhat } from "../gateway/gateway";
 import { takeOff } from "../jobs/jobs";
+import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
 import { storefrontOf } from "../storefronts/storefronts";
@@ -79,7 +80,8 @@ const MORE = 100;
 function faultsOf(rt: Runtime, { fault }: RehearsalCase, order: Order): PayOptions {
   if (isWebhookFault(fault))
     return {
-      beforeSending: async ({ reference, connectionId }) => {
+      beforeSending: async (payment) => {
+        const { reference, connectionId } = throughProvider(payment);
         const row = { reference, connectionId, kind: fault, until: rt.now() + 30_000 };
         await rt.db.write([rt.db.orm.insert(rimFaults).values(row)]);
       },

@@ -4,6 +4,7 @@ import { lookUp } from "../checkouts/look-up";
 import { asksDevice } from "../checkouts/device";
 import { act } from "../payments/actions";
 import { paymentOf } from "../payments/record";
+import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
 import type { ProfileInstrument, SandboxPlay } from "#core/profiles/profile";
@@ -69,7 +70,7 @@ async function playStep(stage: Stage, step: Step): Promise<Told | null> {
       return null;
     }
     case "forge-webhook":
-      return forge(rt, await now(stage));
+      return forge(rt, throughProvider(await now(stage)));
   }
 }
 

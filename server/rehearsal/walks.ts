@@ -4,6 +4,7 @@ import { judge } from "#core/rehearsal/judge";
 import { walkedCase } from "#core/rehearsal/walked";
 import { facts, proofs } from "../database/schema";
 import { paymentOf } from "../payments/record";
+import { isThroughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import { allApplied, observeNow, webhooksAbout } from "./observe";
 
@@ -16,7 +17,8 @@ export type Judged = "judged" | "nothing" | "waits";
  */
 export async function judgeWalk(rt: Runtime, paymentId: string): Promise<Judged> {
   const payment = await paymentOf(rt, paymentId);
-  if (!payment || payment.mode !== "test" || payment.origin === "rehearsal") return "nothing";
+  if (!payment || !isThroughProvider(payment)) return "nothing";
+  if (payment.mode !== "test" || payment.origin === "rehearsal") return "nothing";
   const [known, { profile }] = await Promise.all([
     rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)).orderBy(facts.number),
     rt.library.version(payment.profileVersionId),

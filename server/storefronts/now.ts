@@ -27,6 +27,7 @@ export interface ConnectionNow extends ServingConnection {
 
 /** An offer with the revisions that test and live run, and the connection it is made through. */
 export interface OfferWithRevisions {
+  way: "provider";
   offer: Offer;
   working: Revision;
   live: Revision | null;
@@ -38,11 +39,23 @@ export interface OfferWithRevisions {
   versions: Record<Mode, ProfileVersion>;
 }
 
+/** An offer whose money no provider moves. */
+export interface OfflineOffer {
+  way: "offline";
+  offer: Offer;
+  working: Revision;
+  live: Revision | null;
+}
+
+export type AnyOffer = OfferWithRevisions | OfflineOffer;
+
 /** All that decides what a storefront offers, at one moment. */
 export interface StorefrontNow {
   storefront: Storefront;
   connections: ConnectionNow[];
   /** In the order that shoppers see them; those that were removed are not among them. */
+  inOrder: AnyOffer[];
+  /** Those of them that a provider moves the money of. */
   offers: OfferWithRevisions[];
 }
 
@@ -113,7 +126,8 @@ async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | 
       troubled: { test: troubled("test"), live: troubled("live") },
     };
   });
-  return { storefront, connections, offers: offersFrom(connections, rows) };
+  const inOrder = offersFrom(connections, rows);
+  return { storefront, connections, inOrder, offers: inOrder.filter((one) => one.way === "provider") };
 }
 
 /**
@@ -131,35 +145,42 @@ export function fileOn(storefrontId: string, mode: Mode, all: readonly DomainFil
 function offersFrom(
   connections: readonly ConnectionNow[],
   rows: readonly { offer: Offer; revision: Revision }[],
-): OfferWithRevisions[] {
+): AnyOffer[] {
   const revisions = new Map(rows.map(({ revision }) => [revision.id, revision]));
   const all = new Map(rows.map(({ offer }) => [offer.id, offer]));
   return [...all.values()]
     .sort((a, b) => a.position - b.position || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1))
-    .flatMap((offer) => {
-      const through = connections.find((one) => one.connection.id === offer.connectionId);
+    .flatMap((offer): AnyOffer[] => {
       const working = revisions.get(offer.workingId);
-      if (!through || !working) return [];
-      const { connection, pair, profile, versions } = through;
+      if (!working) return [];
       const live = (offer.liveId && revisions.get(offer.liveId)) || null;
-      return [{ offer, working, live, through, connection, pair, profile, versions }];
+      const { way } = offer;
+      if (way === "offline") return [{ way, offer, working, live }];
+      const through = connections.find((one) => one.connection.id === offer.connectionId);
+      if (!through) return [];
+      const { connection, pair, profile, versions } = through;
+      return [{ way, offer, working, live, through, connection, pair, profile, versions }];
     });
 }
 
 export const offerIn = (now: StorefrontNow, offerId: string): OfferWithRevisions | null =>
   now.offers.find((one) => one.offer.id === offerId) ?? null;
 
+/** The same, whichever way its money moves. */
+export const anyOfferIn = (now: StorefrontNow, offerId: string): AnyOffer | null =>
+  now.inOrder.find((one) => one.offer.id === offerId) ?? null;
+
 export const connectionIn = (now: StorefrontNow, connectionId: string): ConnectionNow | null =>
   now.connections.find((one) => one.connection.id === connectionId) ?? null;
 
-/** Whether live runs an offer: its lever is thrown and a revision of it was cut over. */
-export const runsInLive = ({ pair, live }: Pick<OfferWithRevisions, "pair" | "live">): boolean =>
-  pair.live === "live" && live !== null;
+/** Whether live runs an offer: a revision of it was put live, and the lever of its connection is thrown where it has one. */
+export const runsInLive = (one: AnyOffer): boolean =>
+  one.live !== null && (one.way === "offline" || one.pair.live === "live");
 
 /** Whether an offer was switched off in a mode. */
-export const isOff = ({ offer }: Pick<OfferWithRevisions, "offer">, mode: Mode): boolean =>
+export const isOff = ({ offer }: Pick<AnyOffer, "offer">, mode: Mode): boolean =>
   mode === "test" ? offer.offInTest : offer.offInLive;
 
 /** The revision that a mode runs. */
-export const revisionFor = (one: OfferWithRevisions, mode: Mode): Revision | null =>
+export const revisionFor = (one: Pick<AnyOffer, "working" | "live">, mode: Mode): Revision | null =>
   mode === "test" ? one.working : one.live;

@@ -1,16 +1,18 @@
 import { sql } from "drizzle-orm";
 import {
   type AnySQLiteColumn,
+  check,
   index,
   integer,
   sqliteTable,
   text,
   uniqueIndex,
 } from "drizzle-orm/sqlite-core";
+import { type Way, ways } from "#core/ways/way";
 import type { OfferDocument } from "#core/offers/offer";
 import { storefronts } from "./storefronts";
 import { connections } from "./connections";
-import { id, areFlags, at, flag, notNegative } from "./columns";
+import { id, areFlags, at, flag, notNegative, oneOf } from "./columns";
 
 export const offers = sqliteTable(
   "offers",
@@ -19,9 +21,10 @@ export const offers = sqliteTable(
     storefrontId: text()
       .notNull()
       .references(() => storefronts.id),
-    connectionId: text()
-      .notNull()
-      .references(() => connections.id),
+    way: text().$type<Way>().notNull().default("provider"),
+    /** None where no provider moves the money. */
+    connectionId: text().references(() => connections.id),
+    /** The profile's method, or the kind of an offer without a provider. */
     methodId: text().notNull(),
     position: integer().notNull(),
     /** Switched off at once, each side by itself. */
@@ -41,6 +44,8 @@ export const offers = sqliteTable(
       .on(t.storefrontId, t.connectionId, t.methodId)
       .where(sql`removed_at is null`),
     index("offers_connection").on(t.connectionId),
+    oneOf("offers_way", t.way, ways),
+    check("offers_connection", sql`(${t.way} = 'offline') = (${t.connectionId} is null)`),
     areFlags("offers_off", t.offInTest, t.offInLive),
   ],
 );

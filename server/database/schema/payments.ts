@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   type AnySQLiteColumn,
+  check,
   index,
   integer,
   sqliteTable,
@@ -94,16 +95,10 @@ export const payments = sqliteTable(
     storefrontId: text()
       .notNull()
       .references(() => storefronts.id),
-    connectionId: text()
-      .notNull()
-      .references(() => connections.id),
-    keySetId: text()
-      .notNull()
-      .references(() => keySets.id),
-    /** The profile version that every call about it uses. */
-    profileVersionId: text()
-      .notNull()
-      .references(() => profileVersions.id),
+    /** The account that moves its money, with the keys and the profile version that every call about it uses; null: none does. */
+    connectionId: text().references(() => connections.id),
+    keySetId: text().references(() => keySets.id),
+    profileVersionId: text().references(() => profileVersions.id),
     offerId: text()
       .notNull()
       .references(() => offers.id),
@@ -116,7 +111,10 @@ export const payments = sqliteTable(
     /** Our reference at the provider, and the shop's order reference. */
     reference: text().notNull().unique(),
     orderReference: text().notNull(),
+    /** The provider's own reference; without a provider what the shopper quotes. */
     providerRef: text(),
+    /** Until when it is to be paid, where no provider asks for it. */
+    dueAt: integer(),
     instrument: text(),
     amount: integer().notNull(),
     currency: text().notNull(),
@@ -173,6 +171,13 @@ export const payments = sqliteTable(
     index("payments_held")
       .on(t.storefrontId, t.mode, t.heldUntil, t.id)
       .where(sql`held > 0`),
+    index("payments_due")
+      .on(t.storefrontId, t.mode, t.dueAt, t.id)
+      .where(sql`connection_id is null and state = 'pending'`),
+    check(
+      "payments_road",
+      sql`(${t.connectionId} is null) = (${t.keySetId} is null) and (${t.connectionId} is null) = (${t.profileVersionId} is null)`,
+    ),
     isModeOf("payments_mode", t.mode),
     oneOf("payments_origin", t.origin, origins),
     oneOf("payments_state_known", t.state, paymentStates),

@@ -1,0 +1,152 @@
+import { Check, Copy } from "lucide-react";
+import { useEffect, useState } from "react";
+import { styled } from "styled-components";
+import { moneyText } from "#core/money/money";
+import type { PlacedScene, Transfer } from "#server/ways/offline/scene";
+import type { CheckoutView as View } from "#server/checkouts/view";
+import { Button } from "../parts/form";
+import { useLive } from "../parts/live";
+import { RichTextView } from "../parts/rich-text-view";
+import { Row, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+import { Card, shopperLocale } from "./checkout-view";
+import { OtherWay, QrCode } from "./scenes";
+import type { CheckoutWords } from "./words";
+
+const Values = styled.dl`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0.15rem 0.6rem;
+  border-block: 1px solid ${color.rule};
+  padding-block: 0.5rem;
+  dt {
+    grid-column: 1 / -1;
+    color: ${color.inkSoft};
+    font-size: 0.86rem;
+  }
+  dd {
+    overflow-wrap: anywhere;
+    font-variant-numeric: tabular-nums;
+    font-weight: 600;
+  }
+`;
+const Press = styled.button`
+  display: inline-flex;
+  gap: 0.35rem;
+  align-items: center;
+  min-height: 1.8rem;
+  padding: 0 0.4rem;
+  border: 1px solid ${color.rule};
+  background: none;
+  cursor: pointer;
+  font-size: 0.84rem;
+`;
+
+/** The order is placed without a provider: what the shop wants of the shopper now, and what goes on a transfer. */
+export function Placed({
+  scene,
+  order,
+  words,
+}: {
+  scene: PlacedScene;
+  order: View["order"];
+  words: CheckoutWords;
+}) {
+  useLive(true, 10_000);
+  const locale = shopperLocale(order);
+  const due =
+    scene.due === null
+      ? null
+      : new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(scene.due);
+  return (
+    <Card role="status">
+      <Stack>
+        <h2>{words.placed}</h2>
+        {scene.instructions && (
+          <div>
+            <RichTextView text={scene.instructions} level={3} />
+          </div>
+        )}
+        {scene.transfer && (
+          <TransferValues
+            transfer={scene.transfer}
+            amount={moneyText(scene.left, locale)}
+            due={due}
+            words={words}
+          />
+        )}
+        <Row>
+          <Button as="a" href={order.returnAddress} $kind="main">
+            {words.toShop}
+          </Button>
+        </Row>
+        <OtherWay words={words} />
+      </Stack>
+    </Card>
+  );
+}
+
+function TransferValues({
+  transfer,
+  amount,
+  due,
+  words,
+}: {
+  transfer: Transfer;
+  amount: string;
+  due: string | null;
+  words: CheckoutWords;
+}) {
+  const { holder, iban, bic, bank, reference, code } = transfer;
+  const values: [string, string, string?][] = [
+    [words.holder, holder],
+    ["IBAN", iban, iban.replace(/\s/g, "")],
+    ["BIC", bic],
+    [words.bankName, bank],
+    [words.transferReference, reference],
+    [words.amount, amount],
+  ];
+  return (
+    <>
+      <Values>
+        {values
+          .filter(([, value]) => value !== "")
+          .flatMap(([name, value, copied = value]) => [
+            <dt key={`t ${name}`}>{name}</dt>,
+            <dd key={`d ${name}`}>
+              <bdi>{value}</bdi>
+            </dd>,
+            <CopyPress key={`c ${name}`} of={name} value={copied} words={words} />,
+          ])}
+        {due && <dt>{words.payBy}</dt>}
+        {due && <dd>{due}</dd>}
+      </Values>
+      {code && (
+        <Stack $gap={0.4}>
+          <Small>{words.scanTransfer}</Small>
+          <QrCode code={code} label={words.scanTransfer} />
+        </Stack>
+      )}
+    </>
+  );
+}
+
+/** Copies one value. Without scripts it does nothing, and the value stands beside it. */
+function CopyPress({ of, value, words }: { of: string; value: string; words: CheckoutWords }) {
+  const [copied, setCopied] = useState(false);
+  useEffect(() => {
+    if (!copied) return;
+    const timer = setTimeout(() => setCopied(false), 1_600);
+    return () => clearTimeout(timer);
+  }, [copied]);
+  return (
+    <Press
+      type="button"
+      aria-label={`${words.copy}: ${of}`}
+      onClick={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
+    >
+      {copied ? <Check size={14} aria-hidden /> : <Copy size={14} aria-hidden />}
+      <span aria-live="polite">{copied ? words.copied : words.copy}</span>
+    </Press>
+  );
+}

@@ -1,0 +1,196 @@
+import { type ReactNode, useEffect, useState } from "react";
+import { useFetcher, useRevalidator } from "react-router";
+import { styled } from "styled-components";
+import type { Candidate } from "#core/offers/decide";
+import type { OfferDocument, OfferTerms } from "#core/offers/offer";
+import type { PaymentState } from "#core/payments/facts";
+import type { CheckoutWords } from "../checkouts/words";
+import { settingWords } from "../cutover/change-words";
+import { ErrorSummary } from "../parts/error-summary";
+import { Button } from "../parts/form";
+import { LeaveAsk } from "../parts/leave-ask";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
+import { offering } from "../words/offering";
+import { BothVersions } from "./both-versions";
+import { type Draft, draftOf, readDraft } from "./draft";
+import { type OfferPart, Rules, Stages, Wording } from "./fields";
+import { Mirror } from "./mirror";
+import { useDraft } from "./use-draft";
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(22rem, 27rem);
+  gap: 1.5rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  /* What is focused comes to lie above the bar of Save. */
+  :is(input, select, button) {
+    scroll-margin-block: 2rem 7rem;
+  }
+`;
+const SaveBar = styled.div`
+  position: sticky;
+  bottom: 0;
+  background: ${color.sheet};
+  border-top: 1.5px solid ${color.ink};
+  padding: 0.7rem 0;
+`;
+
+/** What the sheet of an offer is about, whichever way its money moves. */
+export interface OfferView {
+  id: string;
+  person: string;
+  working: { number: number; document: OfferDocument; person: string };
+  terms: OfferTerms & { groupNames: { id: string; name: string }[] };
+  storefront: { name: string; country: string; locale: string };
+  candidates: readonly Candidate[];
+  /** The checkout’s words in each language of the storefront. */
+  words: Readonly<Record<string, CheckoutWords>>;
+}
+
+type Answer =
+  | { ok: true; revision: number }
+  | { ok: false; problems: { path: string; says: string }[] }
+  | { ok: false; overtakenBy: { number: number; person: string } };
+
+/** The sheet on which an offer is edited, with the shopper’s mirror beside it. */
+export function OfferSheet({
+  view,
+  head,
+  presses,
+  provider,
+  statesOf,
+  way,
+}: {
+  view: OfferView;
+  head: ReactNode;
+  presses: ReactNode;
+  /** Whose name alone says nothing to shoppers; null: no provider’s. */
+  provider: string | null;
+  /** The states that its payments can reach. */
+  statesOf: (draft: Draft) => readonly PaymentState[];
+  /** What only this way of moving money has to say. */
+  way: (part: OfferPart) => ReactNode;
+}) {
+  const { working, terms, storefront } = view;
+  const fetcher = useFetcher<Answer>();
+  const saved = draftOf(working.document, terms.currencies);
+  const { draft, dirty, restored, basedOn, edit, forget, overtaken, takenIn, blocker } = useDraft(
+    `draft ${view.person} offer ${view.id}`,
+    working.number,
+    saved,
+  );
+  const [pressed, setPressed] = useState(false);
+  const { document, problems } = readDraft(draft, storefront.locale);
+  const unread = offering(storefront.locale).spoken(problems);
+  const answer = fetcher.data;
+  const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
+  const complaints = [...unread, ...refused];
+  const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
+  useEffect(() => {
+    if (fetcher.state === "loading" && answer?.ok) forget();
+  }, [fetcher.state, answer, forget]);
+  // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
+  const late = answer && !answer.ok && "overtakenBy" in answer;
+  const { revalidate } = useRevalidator();
+  useEffect(() => {
+    if (late) void revalidate();
+  }, [late, answer, revalidate]);
+  const save = () => {
+    setPressed(true);
+    if (unread.length > 0) return;
+    void fetcher.submit(
+      { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
+      { method: "post" },
+    );
+  };
+  const part = { draft, edit, problems: complaints };
+  return (
+    <>
+      <PageHead>
+        <div>{head}</div>
+        <Stack $gap={0.3}>{presses}</Stack>
+      </PageHead>
+      <Halves>
+        <Sheet>
+          <Stack $gap={1.6}>
+            {restored && dirty && <Note meaning="waits">Your unsaved work from before is back.</Note>}
+            <Wording
+              draft={draft}
+              edit={edit}
+              languages={terms.languages}
+              provider={provider}
+              problems={complaints}
+            />
+            <Rules draft={draft} edit={edit} terms={terms} problems={complaints} />
+            {way(part)}
+            <Stages
+              draft={draft}
+              edit={edit}
+              stages={terms.stages}
+              states={statesOf(draft)}
+              problems={complaints}
+            />
+            <SaveBar>
+              <Stack $gap={0.5}>
+                {overtaken && (
+                  <BothVersions overtaken={overtaken} person={working.person} number={working.number} />
+                )}
+                {takenIn.length > 0 && dirty && (
+                  <Note meaning="waits">
+                    {working.person} saved revision {working.number} meanwhile; nothing of yours was lost.
+                    Taken in: {takenIn.map(settingWords).join(", ")}.
+                  </Note>
+                )}
+                <ErrorSummary problems={pressed && dirty ? complaints : []} />
+                <Row>
+                  <Button
+                    type="button"
+                    $kind="main"
+                    onClick={save}
+                    disabled={!dirty || overtaken !== null || fetcher.state !== "idle"}
+                  >
+                    {fetcher.state === "idle" ? "Save" : "Saving…"}
+                  </Button>
+                  {dirty && (
+                    <Button type="button" onClick={forget}>
+                      Discard
+                    </Button>
+                  )}
+                  {overtaken ? (
+                    <Says meaning="waits">choose above which goes on, then save</Says>
+                  ) : dirty ? (
+                    <Says meaning="waits">not saved yet</Says>
+                  ) : justSaved ? (
+                    <Says meaning="proven" role="status">
+                      saved as revision {working.number}
+                    </Says>
+                  ) : (
+                    <Small>All is saved.</Small>
+                  )}
+                </Row>
+              </Stack>
+            </SaveBar>
+          </Stack>
+        </Sheet>
+        <Mirror
+          offerId={view.id}
+          document={document}
+          candidates={view.candidates}
+          terms={terms}
+          storefront={storefront}
+          dirty={dirty}
+          words={view.words}
+        />
+      </Halves>
+      <LeaveAsk
+        blocker={blocker}
+        says="What you edited in this offer is not saved. It stays in this browser until you come back."
+      />
+    </>
+  );
+}

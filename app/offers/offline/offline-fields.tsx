@@ -1,0 +1,175 @@
+import { lazy, Suspense } from "react";
+import { nameOfCode } from "#core/places/names";
+import type { RichText } from "#core/rich-text";
+import type { OfflineTerms } from "#core/ways/offline/terms";
+import { fieldId } from "../../parts/error-summary";
+import { Check, Field, FieldSet, Hint, Input, Wrong } from "../../parts/form";
+import { RichTextView } from "../../parts/rich-text-view";
+import { Stack } from "../../parts/sheet";
+import { TextBox } from "../../parts/text-box";
+import { saysAt } from "../../words/says-at";
+import { type OfferPart, Pair } from "../fields";
+
+const RichTextBox = lazy(() => import("../../parts/rich-text-box"));
+
+const places = ["order", "total", "due", "account", "reference"] as const;
+const NO_ACCOUNT = { holder: "", iban: "", bic: "", bank: "" };
+
+/** What an offer says whose money no provider moves: the account, the dates, and what shoppers are told. */
+export function OfflineFields({
+  draft,
+  edit,
+  problems,
+  languages,
+}: OfferPart & { languages: readonly string[] }) {
+  const terms = draft.offline;
+  if (!terms) return null;
+  const put = (change: Partial<OfflineTerms>) => edit({ offline: { ...terms, ...change } });
+  const account = terms.account ?? NO_ACCOUNT;
+  const putAccount = (change: Partial<typeof account>) => put({ account: { ...account, ...change } });
+  const wrong = (path: string) => saysAt(problems, `offline.${path}`);
+  return (
+    <Stack $gap={1.6}>
+      <Stack>
+        <h2>Where the money goes</h2>
+        <Check>
+          <input
+            type="checkbox"
+            checked={terms.account !== null}
+            onChange={(event) => put({ account: event.target.checked ? account : null })}
+          />
+          Shoppers transfer it to a bank account
+        </Check>
+        {terms.account && (
+          <Pair>
+            <TextBox
+              label="Account holder"
+              id={fieldId("offline.account.holder")}
+              value={account.holder}
+              maxLength={70}
+              onChange={(holder) => putAccount({ holder })}
+              wrong={wrong("account.holder")}
+            />
+            <TextBox
+              label="IBAN"
+              id={fieldId("offline.account.iban")}
+              value={account.iban}
+              maxLength={60}
+              onChange={(iban) => putAccount({ iban })}
+              wrong={wrong("account.iban")}
+            />
+            <TextBox
+              label="BIC, where one is needed"
+              id={fieldId("offline.account.bic")}
+              value={account.bic}
+              maxLength={20}
+              onChange={(bic) => putAccount({ bic })}
+              wrong={wrong("account.bic")}
+            />
+            <TextBox
+              label="Name of the bank"
+              value={account.bank}
+              maxLength={70}
+              onChange={(bank) => putAccount({ bank })}
+            />
+          </Pair>
+        )}
+        <FieldSet>
+          <legend>What shoppers quote</legend>
+          {(
+            [
+              ["creditor", "A creditor reference with check digits (ISO 11649), which banks hold to"],
+              ["order", "The order’s number as it is"],
+            ] as const
+          ).map(([reference, says]) => (
+            <Check key={reference}>
+              <input
+                type="radio"
+                name="reference"
+                checked={terms.reference === reference}
+                onChange={() => put({ reference })}
+              />
+              {says}
+            </Check>
+          ))}
+        </FieldSet>
+      </Stack>
+      <Stack>
+        <h2>When it is due</h2>
+        <Pair>
+          <Days
+            label="Days until it is due"
+            value={terms.dueDays}
+            onChange={(dueDays) => put({ dueDays: dueDays ?? 0 })}
+          />
+          <Days
+            label="Days after that until it is given up"
+            value={terms.expireDays}
+            placeholder="Never"
+            onChange={(expireDays) => put({ expireDays })}
+          />
+        </Pair>
+        <Hint>
+          What is overdue stands under Operate, To be paid, and in the findings. What is given up ends as
+          expired, and the shop is told.
+        </Hint>
+      </Stack>
+      <Stack>
+        <h2>What shoppers read once they have ordered</h2>
+        {languages.map((language) => (
+          <div key={language} id={fieldId(`offline.instructions.${language}`)}>
+            <Suspense
+              fallback={
+                terms.instructions[language] ? (
+                  <RichTextView text={terms.instructions[language]} level={3} />
+                ) : null
+              }
+            >
+              <RichTextBox
+                label={`Instructions, ${nameOfCode("language", language)}`}
+                lang={language}
+                value={terms.instructions[language] ?? null}
+                places={places}
+                onChange={(text: RichText) =>
+                  put({ instructions: { ...terms.instructions, [language]: text } })
+                }
+                invalid={Boolean(wrong(`instructions.${language}`))}
+              />
+            </Suspense>
+            <Wrong>{wrong(`instructions.${language}`)}</Wrong>
+          </div>
+        ))}
+      </Stack>
+    </Stack>
+  );
+}
+
+function Days({
+  label,
+  value,
+  placeholder,
+  onChange,
+}: {
+  label: string;
+  value: number | null;
+  placeholder?: string;
+  onChange: (days: number | null) => void;
+}) {
+  return (
+    <Field>
+      {label}
+      <Input
+        type="number"
+        min={0}
+        max={365}
+        step={1}
+        value={value ?? ""}
+        placeholder={placeholder}
+        onChange={(event) => {
+          const days = event.target.valueAsNumber;
+          onChange(Number.isInteger(days) ? Math.min(365, Math.max(0, days)) : null);
+        }}
+      />
+    </Field>
+  );
+}

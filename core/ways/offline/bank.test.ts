@@ -1,0 +1,92 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { creditorReference, ibanWords, isCreditorReference, isInSepa, readBic, readIban } from "./bank";
+import { transferCode } from "./transfer-code";
+
+const account = { holder: "Luvwinkel Drachenbau", iban: "DE02120300000000202051", bic: "", bank: "" };
+const eur = (amount: number) => ({ amount, currency: "EUR" as const });
+
+describe("an account", () => {
+  it("is read with spaces, dashes and small letters, and refused with a wrong check digit", () => {
+    expect(readIban(" de02 1203-0000 0000 2020 51 ")).toBe("DE02120300000000202051");
+    expect(ibanWords("DE02120300000000202051")).toBe("DE02 1203 0000 0000 2020 51");
+    for (const wrong of [
+      "DE03120300000000202051",
+      "DE0212030000000020205",
+      "XX02120300000000202051",
+      "",
+      "hello",
+    ])
+      expect(readIban(wrong)).toBeNull();
+    expect(isInSepa("DE02120300000000202051")).toBe(true);
+    expect(isInSepa("BR1800360305000010009795493C1")).toBe(false);
+  });
+
+  it("has a BIC of eight or eleven letters and digits", () => {
+    expect(readBic("luvw de 2a")).toBe("LUVWDE2A");
+    expect(readBic("LUVWDE2AXXX")).toBe("LUVWDE2AXXX");
+    for (const wrong of ["LUVWDE2", "LUVWDE2AX", "1UVWDE2A!", ""]) expect(readBic(wrong)).toBeNull();
+  });
+});
+
+describe("a creditor reference", () => {
+  it("has the check digits of ISO 11649", () => {
+    // The standard's own example: RF18 5390 0754 7034.
+    expect(creditorReference("539007547034")).toBe("RF18539007547034");
+    expect(isCreditorReference("RF18539007547034")).toBe(true);
+    expect(isCreditorReference("RF19539007547034")).toBe(false);
+    expect(creditorReference("LW-1042")).toMatch(/^RF\d\dLW1042$/);
+    expect(creditorReference("---")).toBeNull();
+    expect(creditorReference("A".repeat(22))).toBeNull();
+  });
+
+  it("of whatever reference is right or none, and no longer when one character of it is changed", () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 25 }), fc.nat(), (reference, at) => {
+        const made = creditorReference(reference);
+        if (made === null) return;
+        expect(isCreditorReference(made)).toBe(true);
+        const i = 4 + (at % (made.length - 4));
+        const was = made[i] ?? "";
+        const [one, another] = /\d/.test(was) ? ["7", "8"] : ["Q", "R"];
+        const other = was === one ? another : one;
+        expect(isCreditorReference(made.slice(0, i) + other + made.slice(i + 1))).toBe(false);
+      }),
+    );
+  });
+});
+
+describe("a code for banking apps", () => {
+  it("says a transfer line by line, as EPC069-12 has it", () => {
+    expect(transferCode(account, eur(4390), "RF18539007547034")?.split("\n")).toEqual([
+      ...["BCD", "002", "1", "SCT", "", "Luvwinkel Drachenbau", "DE02120300000000202051", "EUR43.90", ""],
+      "RF18539007547034",
+    ]);
+    expect(transferCode({ ...account, bic: "LUVWDE2A" }, eur(1), "LW-1042 Danke")?.split("\n")).toEqual([
+      ...["BCD", "002", "1", "SCT", "LUVWDE2A", "Luvwinkel Drachenbau", "DE02120300000000202051", "EUR0.01"],
+      ...["", "", "LW-1042 Danke"],
+    ]);
+  });
+
+  it("is not there where it could not say it", () => {
+    expect(transferCode(account, { amount: 4390, currency: "GBP" }, "LW")).toBeNull();
+    expect(transferCode(account, eur(0), "LW")).toBeNull();
+    expect(transferCode(account, eur(100_000_000_000), "LW")).toBeNull();
+    expect(transferCode({ ...account, iban: "BR1800360305000010009795493C1" }, eur(100), "LW")).toBeNull();
+  });
+
+  it("stays within its lines and its bytes, whoever the holder is", () => {
+    fc.assert(
+      fc.property(
+        fc.string({ unit: "grapheme", maxLength: 90 }),
+        fc.string({ maxLength: 200 }),
+        (holder, text) => {
+          const code = transferCode({ ...account, holder }, eur(1234), text);
+          if (code === null) return;
+          expect(new TextEncoder().encode(code).length).toBeLessThanOrEqual(331);
+          expect(code.split("\n").length).toBeLessThanOrEqual(11);
+        },
+      ),
+    );
+  });
+});
