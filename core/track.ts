@@ -116,6 +116,46 @@ export function trackOf(p: Progress): Track {
   return { stations: track, block: way[0] ?? null, way };
 }
 
+/** What is known of an offer without a provider, as far as its track shows it. */
+export interface OfflineProgress {
+  /** What it lacks before it can go live, first things first. */
+  lacks: readonly Told[];
+  live: boolean;
+  /** Whether live runs another revision than was saved last. */
+  waits: boolean;
+}
+
+/** Where an offer without a provider stands: there is nothing to connect and nothing to rehearse. */
+export function offlineTrackOf({ lacks, live, waits }: OfflineProgress): Track {
+  const [lack] = lacks;
+  const step = (station: Station, says: Told, action: Said): Step => ({ station, says, action });
+  const way = [
+    ...(lack ? [step("offer", lack, said("track.finish-offer"))] : []),
+    ...(!live || waits
+      ? [
+          step(
+            "offer",
+            live ? said("track.take-changes-live") : said("track.put-it-live"),
+            said("track.go-offer"),
+          ),
+        ]
+      : []),
+  ];
+  const at = (station: Station, state: StationState, says: Told) => ({ station, state, says });
+  return {
+    stations: [
+      at("plan", "done", said("track.no-provider")),
+      at("connect", "done", said("track.nothing-to-connect")),
+      at("offer", lack ? "under-way" : "done", lack ?? said("track.offered-shoppers")),
+      at("rehearse", "done", said("track.nothing-to-rehearse")),
+      at("cut-over", live ? "done" : "ahead", live ? said("track.live") : said("track.not-live")),
+      at("operate", live ? "done" : "ahead", live ? said("track.live") : said("track.not-live")),
+    ],
+    block: way[0] ?? null,
+    way,
+  };
+}
+
 const livePayments = (count: number): Said =>
   said("track.live-payments", { count, more: count >= 1000 ? "yes" : "no" });
 

@@ -26,6 +26,7 @@ import {
 } from "./accounts";
 import { AtKarvello, cards } from "./karvello";
 import { cardDocument, must, until, whereIs } from "./play";
+import { haffgroschen, haffgroschenTerms, offerOffline, tradeByTransfer } from "./offline";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 import { shop as shopAt, type Way } from "./shoppers";
@@ -223,6 +224,10 @@ const offers = {
   }),
 };
 
+const transfer = await offerOffline(rt, DE, "bank-transfer", { stages });
+await offerOffline(rt, DE, "own", { ...haffgroschen, stages }, haffgroschenTerms);
+await offerOffline(rt, DEALERS, "invoice", { stages: english.stages });
+
 // Rehearse, and cut over all that is ready.
 const atKarvello = new AtKarvello(standins);
 await atKarvello.signIn();
@@ -387,6 +392,7 @@ await until("the payouts", async () => {
   );
   return read.rows[0]?.n === 2;
 });
+await tradeByTransfer(rt, transfer, { order: orderAtShop, setClock });
 // A card holder whose bank asks, a few days before it wants an answer.
 const [charged] = (
   await rt.db.client.execute(

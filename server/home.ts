@@ -1,11 +1,12 @@
 import { said, type Told } from "#core/said";
-import { type Progress, trackOf, type Track } from "#core/track";
+import { offlineTrackOf, type Progress, trackOf, type Track } from "#core/track";
 import { interlockingFrom, wouldChange } from "./cutover/interlocking";
 import { domainProven, keysProven, type Standing, standingsOf, webhookProven } from "./cutover/standing";
 import { nameOf } from "./offers/names";
+import { offlineLacks } from "./offers/offline";
 import type { CaseCount } from "./rehearsal/board";
 import type { Runtime } from "./runtime";
-import { mustStand } from "./storefronts/now";
+import { mustStand, runsInLive, type StorefrontNow } from "./storefronts/now";
 
 export interface ConnectionTrack {
   connectionId: string;
@@ -19,6 +20,24 @@ export interface ConnectionTrack {
 /** The track of every connection on a storefront. */
 export const tracksOf = async (rt: Runtime, { id }: { id: string }): Promise<ConnectionTrack[]> =>
   tracksFrom(await standingsOf(rt, await mustStand(rt, id)));
+
+/** An offer that no provider moves the money of, on the line. */
+export interface OfflineTrack {
+  offerId: string;
+  name: string;
+  live: boolean;
+  track: Track;
+}
+
+/** The track of every offer of a storefront that needs no provider. */
+export const offlineTracksOf = ({ storefront, inOrder }: StorefrontNow): OfflineTrack[] =>
+  inOrder.flatMap((one) => {
+    if (one.way !== "offline") return [];
+    const live = runsInLive(one) && !one.offer.offInLive;
+    const lacks = offlineLacks(storefront, one).map(({ says }) => says);
+    const track = offlineTrackOf({ lacks, live, waits: one.live?.id !== one.working.id });
+    return [{ offerId: one.offer.id, name: nameOf(one), live, track }];
+  });
 
 /** The same from where the connections stand. */
 export function tracksFrom(standings: readonly Standing[]): ConnectionTrack[] {

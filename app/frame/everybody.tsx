@@ -9,7 +9,7 @@ import type { Route } from "./+types/everybody";
 /** Pages that belong to no storefront stand in the frame of the one that was looked at last. */
 export async function loader({ request, context }: Route.LoaderArgs): Promise<FrameView> {
   const id = await rememberedStorefront(context.get(runtimeContext), request);
-  return id ? frameOf(context, id) : { storefront: null, tracks: [], pulse: "" };
+  return id ? frameOf(context, id) : { storefront: null, tracks: [], offline: [], pulse: "" };
 }
 
 export const shouldRevalidate = frameReloads;

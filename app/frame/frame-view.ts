@@ -1,4 +1,4 @@
-import { type ConnectionTrack, tracksFrom } from "#server/home";
+import { type ConnectionTrack, type OfflineTrack, offlineTracksOf, tracksFrom } from "#server/home";
 import { pulseFrom } from "#server/pulse";
 import { spoken } from "../words/spoken.server";
 import type { Spoken } from "../words/speak";
@@ -9,6 +9,8 @@ import { localeOf, standAt, type StorefrontView } from "./storefront-context";
 export interface FrameView {
   storefront: StorefrontView | null;
   tracks: Spoken<ConnectionTrack>[];
+  /** What is offered without a provider. */
+  offline: Spoken<OfflineTrack>[];
   pulse: string;
 }
 
@@ -24,6 +26,7 @@ export async function frameOf(
     pulse: pulseFrom(all, standings),
     storefront: { id: storefront.id, name: storefront.name, locale: localeOf(storefront) },
     tracks: spokenTracks(tracksFrom(standings)),
+    offline: spoken(offlineTracksOf(now)),
   };
 }
 

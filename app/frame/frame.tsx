@@ -37,7 +37,8 @@ const Skip = styled.a`
 
 /** What stands around every page that needs a sign-in: the top, the line, whose next step it is, and the sheet. */
 export function Frame({ view, children }: { view: FrameView; children: React.ReactNode }) {
-  const { storefront, tracks } = view;
+  const { storefront, tracks, offline } = view;
+  const all = [...tracks, ...offline];
   const { pathname, search } = useLocation();
   const { connection, offer } = useParams();
   const reachable = useReachable();
@@ -60,8 +61,8 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
       <Top storefrontId={id} tracks={tracks} />
       <Line
         storefrontId={id}
-        passed={passedOf(tracks.map((one) => one.track))}
-        tracks={tracks.length}
+        passed={passedOf(all.map((one) => one.track))}
+        tracks={all.length}
         here={here}
       />
       <Main id="sheet" tabIndex={-1}>
@@ -70,7 +71,7 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
             Zahlung does not answer just now. What you see is from before; it is asked again by itself.
           </Note>
         )}
-        {here && id && <Tabs place={here} storefrontId={id} tracks={tracks} />}
+        {here && id && <Tabs place={here} storefrontId={id} tracks={tracks} offline={offline} />}
         {track && id && (
           <NextStep storefrontId={id} one={track} here={here} own={(connection ?? offer) !== undefined} />
         )}

@@ -1,12 +1,13 @@
 import { Link, useLocation } from "react-router";
 import { styled } from "styled-components";
-import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
 import { Mark, type Meaning } from "../parts/marks";
 import { color } from "../theme/tokens";
 import type { Place } from "./stations";
 import type { Spoken } from "../words/speak";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
+type OfflineTrack = Spoken<SaidOffline>;
 
 const Nav = styled.nav`
   display: flex;
@@ -55,7 +56,12 @@ const meaningAt = (one: ConnectionTrack, station: "connect"): Meaning => {
   return wrong ? "wrong" : state === "done" ? "proven" : "waits";
 };
 
-function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): Tab[] {
+function tabsOf(
+  place: Place,
+  at: string,
+  tracks: readonly ConnectionTrack[],
+  offline: readonly OfflineTrack[],
+): Tab[] {
   switch (place) {
     case "plan":
       return [
@@ -81,6 +87,7 @@ function tabsOf(place: Place, at: string, tracks: readonly ConnectionTrack[]): T
             words: `${offer.name} (${one.name})`,
           })),
         ),
+        ...offline.map((one) => ({ to: `${at}/offer/without/${one.offerId}`, words: one.name })),
         { to: `${at}/offer/stages`, words: "Order stages" },
         { to: `${at}/offer?add=1`, words: "Offer another" },
       ];
@@ -114,14 +121,16 @@ export function Tabs({
   place,
   storefrontId,
   tracks,
+  offline,
 }: {
   place: Place;
   storefrontId: string;
   tracks: readonly ConnectionTrack[];
+  offline: readonly OfflineTrack[];
 }) {
   const { pathname, search } = useLocation();
   const at = `/s/${storefrontId}`;
-  const tabs = tabsOf(place, at, tracks);
+  const tabs = tabsOf(place, at, tracks, offline);
   if (tabs.length === 0) return null;
   const isHere = ({ to }: Tab) => {
     const [path = "", query] = to.split("?");

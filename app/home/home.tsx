@@ -155,17 +155,20 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
   const frame = useRouteLoaderData<typeof frameLoader>("frame/storefront");
   const { name, about, shop, today, findings, moreFindings } = loaderData;
   const at = `/s/${params.storefront}`;
-  const tracks = frame?.tracks ?? [];
+  const { tracks, offline } = { tracks: frame?.tracks ?? [], offline: frame?.offline ?? [] };
   useLive(today !== null || findings.length > 0, 5_000);
   const live = tracks.filter((one) => one.live === "live");
-  const ways = live.flatMap((one) => one.offers.filter((offer) => offer.live));
+  const ways = [
+    ...live.flatMap((one) => one.offers.filter((offer) => offer.live)),
+    ...offline.filter((one) => one.live),
+  ];
   return (
     <>
       <Head>
         <h1>{name}</h1>
         <Small as="span">{about}</Small>
       </Head>
-      {tracks.length === 0 ? (
+      {tracks.length + offline.length === 0 ? (
         <Sheet>
           <Stack>
             <h2>No provider is connected yet</h2>
@@ -177,12 +180,15 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
               <Button as={Link} to={`${at}/plan`} $kind="main">
                 Choose a provider
               </Button>
+              <Button as={Link} to={`${at}/offer?add=1`}>
+                Offer something without a provider
+              </Button>
             </Row>
           </Stack>
         </Sheet>
       ) : (
-        <TrackDiagram storefrontId={params.storefront} tracks={tracks}>
-          <MainLine $live={live.length > 0}>
+        <TrackDiagram storefrontId={params.storefront} tracks={tracks} offline={offline}>
+          <MainLine $live={ways.length > 0}>
             <p>
               {ways.length > 0 ? (
                 <>

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { styled } from "styled-components";
 import { type Station, stations, type StationState, type Track as SaidTrack } from "#core/track";
-import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
 import { stationLink } from "../frame/station-link";
 import { stationNames } from "../frame/stations";
 import { color } from "../theme/tokens";
@@ -9,6 +9,44 @@ import type { Spoken } from "../words/speak";
 
 type Track = Spoken<SaidTrack>;
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
+type OfflineTrack = Spoken<SaidOffline>;
+
+/** One siding of the diagram. */
+interface Siding {
+  id: string;
+  name: string;
+  /** Where its name leads, and what stands behind it. */
+  to: string;
+  says: string;
+  title: string;
+  live: ConnectionTrack["live"];
+  track: Track;
+  /** Where what blocks it is mended. */
+  blockTo: string | null;
+}
+
+const ofConnection = (storefrontId: string, one: ConnectionTrack): Siding => ({
+  id: one.connectionId,
+  name: one.name,
+  to: `/s/${storefrontId}/connect/${one.connectionId}`,
+  says: one.offers.map((offer) => offer.name).join(", ") || one.methods,
+  title: one.methods,
+  live: one.live,
+  track: one.track,
+  blockTo:
+    one.track.block &&
+    stationLink(storefrontId, one.track.block.station, {
+      connectionId: one.connectionId,
+      offerId: one.offers[0]?.id ?? null,
+    }),
+});
+
+function ofOffline(storefrontId: string, one: OfflineTrack): Siding {
+  const to = `/s/${storefrontId}/offer/without/${one.offerId}`;
+  const live = one.live ? "live" : "never";
+  const { name, track } = one;
+  return { id: one.offerId, name, to, says: "without a provider", title: name, live, track, blockTo: to };
+}
 
 /** Columns continue the line above: six stations, and the shop. */
 export const lineColumns = "repeat(6, minmax(6.6rem, 1fr)) minmax(5.2rem, 0.7fr)";
@@ -107,22 +145,27 @@ const reachedBy = (track: Track) =>
 export function TrackDiagram({
   storefrontId,
   tracks,
+  offline,
   children,
 }: {
   storefrontId: string;
   tracks: readonly ConnectionTrack[];
+  offline: readonly OfflineTrack[];
   /** The main line's own row. */
   children: React.ReactNode;
 }) {
-  const lastLive = tracks.reduce((last, one, i) => (one.live === "live" ? i : last), -1);
-  const firstLive = tracks.findIndex((one) => one.live === "live");
+  const sidings = [
+    ...tracks.map((one) => ofConnection(storefrontId, one)),
+    ...offline.map((one) => ofOffline(storefrontId, one)),
+  ];
+  const lastLive = sidings.reduce((last, one, i) => (one.live === "live" ? i : last), -1);
+  const firstLive = sidings.findIndex((one) => one.live === "live");
   return (
     <Scroller tabIndex={0} role="region" aria-label="Track diagram">
-      <Diagram $dense={tracks.length > 6}>
-        {tracks.map((one, i) => (
+      <Diagram $dense={sidings.length > 6}>
+        {sidings.map((one, i) => (
           <Row
-            key={one.connectionId}
-            storefrontId={storefrontId}
+            key={one.id}
             one={one}
             trunk={one.live === "live" ? "joins" : firstLive >= 0 && i > firstLive ? "passes" : null}
             through={one.live === "live" && i > firstLive && firstLive >= 0 && lastLive >= i}
@@ -135,29 +178,21 @@ export function TrackDiagram({
 }
 
 function Row({
-  storefrontId,
   one,
   trunk,
   through,
 }: {
-  storefrontId: string;
-  one: ConnectionTrack;
+  one: Siding;
   trunk: "joins" | "passes" | null;
   /** Whether the trunk comes down from a row above. */
   through: boolean;
 }) {
-  const { track, live, name, methods } = one;
+  const { track, live, name, blockTo: to } = one;
   const isLive = live === "live";
   const reached = reachedBy(track);
   const { block } = track;
   const blockAt = block ? Math.max(0, stations.indexOf(block.station as Station)) : -1;
   const at = block?.station === "shop" ? 6 : blockAt;
-  const to =
-    block &&
-    stationLink(storefrontId, block.station, {
-      connectionId: one.connectionId,
-      offerId: one.offers[0]?.id ?? null,
-    });
   return (
     <Track_ aria-label={`${name}: ${isLive ? "live" : live === "fallen-back" ? "fallen back" : "test only"}`}>
       {track.stations.map((entry, column) => (
@@ -175,9 +210,8 @@ function Row({
       ))}
       {trunk && <Trunk $from={trunk} />}
       {through && <Trunk $from="passes" />}
-      <Name $span={block && startOf(at, isLive) <= 2 ? "1 / 2" : "1 / 3"} title={methods}>
-        <Link to={`/s/${storefrontId}/connect/${one.connectionId}`}>{name}</Link>{" "}
-        {one.offers.map((offer) => offer.name).join(", ") || methods}
+      <Name $span={block && startOf(at, isLive) <= 2 ? "1 / 2" : "1 / 3"} title={one.title}>
+        <Link to={one.to}>{name}</Link> {one.says}
       </Name>
       {block && to && (
         <Words className="says" $span={`${startOf(at, isLive)} / ${isLive ? 6 : 8}`} title={block.says}>

@@ -136,14 +136,16 @@ export function Rules({
           ))}
         </FieldSet>
       </Pair>
-      <Check>
-        <input
-          type="checkbox"
-          checked={draft.withheldInTrouble ?? false}
-          onChange={(event) => edit({ withheldInTrouble: event.target.checked })}
-        />
-        Withhold it by itself while the provider does not answer
-      </Check>
+      {terms.offline === undefined && (
+        <Check>
+          <input
+            type="checkbox"
+            checked={draft.withheldInTrouble ?? false}
+            onChange={(event) => edit({ withheldInTrouble: event.target.checked })}
+          />
+          Withhold it by itself while the provider does not answer
+        </Check>
+      )}
       {terms.currencies.map((currency) => {
         const own = draft.limits[currency] ?? { least: "", greatest: "" };
         const put = (change: Partial<typeof own>) =>

@@ -53,8 +53,10 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   const findings: PaymentFinding[] = [];
   const find = (kind: PaymentFindingKind, detail: string, values: SaidValues = {}) =>
     findings.push({ kind, detail, values });
-  if (around.surplus) find("surplus", "", { sum: sum(most) });
-  if (around.late) find("late", "", { sum: sum(most), term: around.late });
+  // What came without a provider goes back the same way: nobody can do that but a person.
+  const by = standing.expected > 0 ? "person" : "itself";
+  if (around.surplus) find("surplus", "", { sum: sum(most), by });
+  if (around.late) find("late", "", { sum: sum(most), term: around.late, by });
   for (const misfit of standing.misfits)
     find("other-amount", `${misfit.amount} ${misfit.currency} ${misfit.reference ?? ""}`, {
       sum: sum(amount),

@@ -1,0 +1,96 @@
+import type { OfferDocument } from "#core/offers/offer";
+import { paragraphs } from "#core/rich-text";
+import type { OfflineTerms } from "#core/ways/offline/terms";
+import type { OfflineKind } from "#core/ways/offline/kinds";
+import { checkoutByToken } from "#server/checkouts/checkouts";
+import { pay } from "#server/checkouts/pay";
+import { addOffline, putLive } from "#server/offers/offline";
+import { saveOffer } from "#server/offers/offers";
+import type { Runtime } from "#server/runtime";
+import { anyOfferIn, mustStand } from "#server/storefronts/now";
+import { receive } from "#server/ways/offline/money";
+import { must } from "./play";
+import { demoOwner } from "./scenario";
+
+const person = demoOwner.email;
+const DAY = 86_400_000;
+/** The loft's account, at a bank that is not there. */
+const account = {
+  holder: "Luvwinkel Drachenbau",
+  iban: "DE49999000000000204101",
+  bic: "",
+  bank: "Haffbank",
+};
+
+/** Offers a way of paying without a provider, in test and in live. */
+export async function offerOffline(
+  rt: Runtime,
+  storefrontId: string,
+  kind: OfflineKind,
+  change: Partial<OfferDocument>,
+  terms: Partial<OfflineTerms> = {},
+): Promise<string> {
+  const added = await addOffline(rt, person, storefrontId, kind);
+  if (!added.ok) throw new Error("not offered");
+  const now = await mustStand(rt, storefrontId);
+  const one = must(anyOfferIn(now, added.id), "offer");
+  const { offline, ...document } = one.working.document;
+  const saved = await saveOffer(
+    rt,
+    person,
+    now.storefront,
+    one,
+    { ...document, ...change, offline: { ...offline, account, ...terms } },
+    one.working.number,
+  );
+  if (!saved.ok) throw new Error(`not saved: ${JSON.stringify(saved)}`);
+  const live = await putLive(rt, person, { storefrontId, offerId: added.id });
+  if (!live.ok) throw new Error(`not live: ${JSON.stringify(live)}`);
+  return added.id;
+}
+
+/** A voucher that the loft invented. */
+export const haffgroschen = {
+  wording: {
+    de: { label: "Haffgroschen", hint: "Gutscheine aus dem Segelspeicher" },
+    en: { label: "Haffgroschen", hint: "Vouchers of the sail loft" },
+  },
+};
+export const haffgroschenTerms: Partial<OfflineTerms> = {
+  account: null,
+  instructions: {
+    de: paragraphs("Bitte senden Sie Haffgroschen im Wert von {total} bis zum {due}. Bestellung: {order}."),
+    en: paragraphs("Please send Haffgroschen worth {total} by {due}. Order: {order}."),
+  },
+};
+
+/** Orders by transfer: some are paid, one is overdue, of one a part came. `order` opens a checkout at the shop. */
+export async function tradeByTransfer(
+  rt: Runtime,
+  offerId: string,
+  {
+    order,
+    setClock,
+  }: { order: (basket: string) => Promise<string>; setClock: (to: number) => Promise<void> },
+): Promise<void> {
+  const trades: [daysAgo: number, basket: string, comes: { after: number; share: number } | null][] = [
+    [24, "sturm.1", { after: 3, share: 1 }],
+    [12, "moewe.2_band.1", { after: 2, share: 1 }],
+    [9, "leine.2", null],
+    [5, "werktag.1", { after: 2, share: 0.5 }],
+    [1, "moewe.1", null],
+  ];
+  for (const [daysAgo, basket, comes] of trades) {
+    await setClock(-daysAgo * DAY);
+    const token = await order(basket);
+    const placed = await pay(rt, must(await checkoutByToken(rt, token), "checkout"), offerId, "");
+    if (placed.kind !== "payment") throw new Error(`not placed: ${placed.kind}`);
+    if (!comes) continue;
+    await setClock((comes.after - daysAgo) * DAY);
+    const amount = Math.floor(placed.payment.amount * comes.share);
+    const entry = { amount, on: rt.now(), note: "", once: "furnished" };
+    const came = await receive(rt, person, placed.payment, entry);
+    if (!came.ok) throw new Error("not received");
+  }
+  await setClock(0);
+}
