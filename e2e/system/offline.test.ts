@@ -110,11 +110,10 @@ describe("an offer without a provider", () => {
   it("keeps nothing of what a text may not hold", async () => {
     const id = await added("own");
     const odd = { type: "doc", content: [{ type: "script", content: [{ type: "text", text: "alert(1)" }] }] };
-    expect(
-      await edit(await offer(id), { instructions: { de: odd as never, fr: paragraphs("x") } }),
-    ).toMatchObject({
-      ok: true,
-    });
+    const instructions = { de: odd as never, fr: paragraphs("x") };
+    expect(await edit(await offer(id), { instructions }), "it has no name yet").toMatchObject({ ok: false });
+    const wording = { de: { label: "Haffgroschen", hint: "" } };
+    expect(await edit(await offer(id), { instructions }, { wording })).toMatchObject({ ok: true });
     expect((await offer(id)).working.document.offline?.instructions).toEqual({
       de: { type: "doc", content: [] },
     });
