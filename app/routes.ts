@@ -32,6 +32,7 @@ export default [
       route("exchanges.csv", "exchanges/exchanges-csv.ts"),
       route("offer", "offers/first-offer.tsx"),
       route("offer/stages", "offers/stages.tsx"),
+      route("offer/order", "offers/order-of-offers.tsx"),
       route("offer/:offer", "offers/edit-offer.tsx"),
       route("offer/without/:offer", "offers/offline/edit-offline.tsx"),
       route("rehearse", "rehearsal/board.tsx"),

@@ -62,6 +62,9 @@ export function termsFor(storefront: Storefront, one: AnyOffer): OfferTerms {
 /** A change of what is offered: done, or refused; `rivals` are offers that could give way to it, and then it goes. */
 export type Changed = { ok: true; id: string } | { ok: false; says: Said; rivals?: Said[] };
 
+/** What is new comes last. */
+export const LAST = 1_000_000;
+
 /** Everything a change of offers starts from: how the storefront stands, and the guard that it still does at the write. */
 interface Alone {
   now: StorefrontNow;
@@ -167,7 +170,7 @@ export const addOffer = (
         storefrontId: storefront.id,
         connectionId: connection.id,
         methodId,
-        position: 1,
+        position: LAST,
         offInTest: false,
         offInLive: false,
         workingId: revisionId,
@@ -291,6 +294,30 @@ export const switchOffer = (
       ],
     );
     return { ok: true, id: offerId };
+  });
+
+/** Puts a storefront's offers into the order that shoppers see them in; those that are not named come behind, as they were. */
+export const orderOffers = (
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  ids: readonly string[],
+): Promise<Changed> =>
+  alone(rt, storefrontId, async ({ now, guards }) => {
+    const all = now.inOrder.map(({ offer }) => offer.id);
+    const wanted = [...new Set(ids)].filter((id) => all.includes(id));
+    const order = [...wanted, ...all.filter((id) => !wanted.includes(id))];
+    if (order.every((id, i) => id === all[i])) return { ok: true, id: storefrontId };
+    await changeSettings(rt, { person, action: "offers ordered", subject: storefrontId, detail: { order } }, [
+      ...guards,
+      ...order.map((id, i) =>
+        rt.db.orm
+          .update(offers)
+          .set({ position: i + 1 })
+          .where(eq(offers.id, id)),
+      ),
+    ]);
+    return { ok: true, id: storefrontId };
   });
 
 /**

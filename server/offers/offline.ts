@@ -11,7 +11,7 @@ import type { Storefront } from "../database/rows";
 import { offerRevisions, offers } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfflineOffer } from "../storefronts/now";
-import { alone, type Changed, documentFor, termsOfOffline } from "./offers";
+import { alone, type Changed, documentFor, LAST, termsOfOffline } from "./offers";
 
 /** What a new offer without a provider starts from: names and instructions in each language where we know some. */
 function blankOffline(
@@ -45,7 +45,7 @@ export const addOffline = (
     await changeSettings(rt, { person, action: "offer added", subject: id, detail: { method: kind } }, [
       ...guards,
       rt.db.orm.insert(offers).values({
-        ...{ id, storefrontId, way: "offline", connectionId: null, methodId: kind, position: 1 },
+        ...{ id, storefrontId, way: "offline", connectionId: null, methodId: kind, position: LAST },
         ...{ offInTest: false, offInLive: false, workingId: revisionId, createdAt },
       }),
       rt.db.orm.insert(offerRevisions).values({

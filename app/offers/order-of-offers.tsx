@@ -1,0 +1,186 @@
+import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
+import { useState } from "react";
+import { data, Link, useFetcher } from "react-router";
+import { Button as Grip, GridList, GridListItem, useDragAndDrop } from "react-aria-components";
+import { styled } from "styled-components";
+import { nameOf } from "#server/offers/names";
+import { orderOffers } from "#server/offers/offers";
+import { isOff, runsInLive } from "#server/storefronts/now";
+import { mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Says } from "../parts/marks";
+import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
+import { useInBrowser } from "../parts/when";
+import { color } from "../theme/tokens";
+import type { Route } from "./+types/order-of-offers";
+
+export const meta: Route.MetaFunction = () => [{ title: "Order of offers · Zahlung" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { inOrder } = await mustStandAt(context, params.storefront);
+  return {
+    offers: inOrder.map((one) => ({
+      id: one.offer.id,
+      name: nameOf(one),
+      account: one.way === "provider" ? one.connection.name : "without a provider",
+      to: `/s/${params.storefront}/offer/${one.way === "provider" ? "" : "without/"}${one.offer.id}`,
+      live: runsInLive(one) && !isOff(one, "live"),
+    })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { storefront } = await mustStandAt(context, params.storefront);
+  const ids = (await request.formData()).getAll("offer").map(String);
+  if (ids.length === 0) throw data("The form is malformed.", { status: 400 });
+  const ordered = await orderOffers(rt, person.email, storefront.id, ids);
+  if (!ordered.ok) throw data("That cannot be done here.", { status: 409 });
+  return { ok: true as const };
+}
+
+type View = Route.ComponentProps["loaderData"]["offers"][number];
+
+const Rows = styled.div`
+  [role="row"],
+  .row {
+    border-bottom: 1px solid ${color.rule};
+    padding: 0.3rem 0;
+  }
+  [role="gridcell"],
+  .row {
+    display: grid;
+    grid-template-columns: 2rem 2rem minmax(0, 1fr) auto auto;
+    gap: 0.5rem;
+    align-items: center;
+  }
+  [data-dragging] {
+    opacity: 0.5;
+  }
+  .react-aria-DropIndicator[data-drop-target] {
+    outline: 2px solid ${color.petrol};
+  }
+  button {
+    min-width: 2rem;
+    min-height: 2rem;
+    border: 1px solid ${color.rule};
+    background: none;
+    cursor: pointer;
+    display: inline-flex;
+    align-items: center;
+    justify-content: center;
+  }
+  button[slot="drag"] {
+    border-color: transparent;
+    cursor: grab;
+  }
+  button:disabled {
+    opacity: 0.35;
+    cursor: default;
+  }
+`;
+
+/** The order in which shoppers see what is offered: dragged, or moved by a press. */
+export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
+  const fetcher = useFetcher<typeof action>();
+  const [asked, setAsked] = useState<string[] | null>(null);
+  const inBrowser = useInBrowser();
+  const known = new Map(loaderData.offers.map((one) => [one.id, one]));
+  const ids = (fetcher.state === "idle" ? null : asked) ?? [...known.keys()];
+  const rows = ids.flatMap((id) => known.get(id) ?? []);
+  const order = (next: readonly string[]) => {
+    const form = new FormData();
+    for (const id of next) form.append("offer", id);
+    setAsked([...next]);
+    void fetcher.submit(form, { method: "post" });
+  };
+  const moved = (id: string, by: number) => {
+    const from = ids.indexOf(id);
+    const next = ids.filter((one) => one !== id);
+    next.splice(from + by, 0, id);
+    order(next);
+  };
+  const { dragAndDropHooks } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((key) => ({ "text/plain": known.get(String(key))?.name ?? "" })),
+    onReorder: ({ keys, target }) => {
+      const mine = [...keys].map(String);
+      const next = ids.filter((one) => !mine.includes(one));
+      const at = next.indexOf(String(target.key)) + (target.dropPosition === "after" ? 1 : 0);
+      next.splice(at, 0, ...mine);
+      order(next);
+    },
+  });
+  const cells = (row: View, place: number) => (
+    <>
+      <button
+        type="button"
+        aria-label={`Move ${row.name} up`}
+        disabled={place === 0}
+        onClick={() => moved(row.id, -1)}
+      >
+        <ArrowUp size={15} aria-hidden />
+      </button>
+      <span>
+        <Link to={row.to}>{row.name}</Link> <Small as="span">{row.account}</Small>
+      </span>
+      {row.live ? <Says meaning="proven">live</Says> : <Says meaning="none">test only</Says>}
+      <button
+        type="button"
+        aria-label={`Move ${row.name} down`}
+        disabled={place === rows.length - 1}
+        onClick={() => moved(row.id, 1)}
+      >
+        <ArrowDown size={15} aria-hidden />
+      </button>
+    </>
+  );
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Their order</h1>
+          <p>Shoppers see what is offered in this order, in test and in live, as soon as it is changed.</p>
+        </div>
+      </PageHead>
+      <Sheet>
+        <Stack>
+          {rows.length === 0 && <Small>Nothing is offered yet.</Small>}
+          {rows.length > 5 && (
+            <Says meaning="waits">
+              {`${rows.length} are many to choose from: what is rarely used is better left out, or goes last.`}
+            </Says>
+          )}
+          <Rows>
+            {inBrowser ? (
+              <GridList
+                aria-label="Offers in the order that shoppers see them"
+                items={rows.map((row, place) => ({ ...row, place }))}
+                dragAndDropHooks={dragAndDropHooks}
+                dependencies={[rows.length, fetcher.state]}
+              >
+                {(row) => (
+                  <GridListItem id={row.id} textValue={row.name}>
+                    <Grip slot="drag" aria-label={`Drag ${row.name}`}>
+                      <GripVertical size={15} aria-hidden />
+                    </Grip>
+                    {cells(row, row.place)}
+                  </GridListItem>
+                )}
+              </GridList>
+            ) : (
+              rows.map((row, place) => (
+                <div className="row" key={row.id}>
+                  <span />
+                  {cells(row, place)}
+                </div>
+              ))
+            )}
+          </Rows>
+          <span role="status" className="quiet">
+            {fetcher.state === "idle" && asked ? "The order is kept." : ""}
+          </span>
+        </Stack>
+      </Sheet>
+    </>
+  );
+}
