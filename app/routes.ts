@@ -33,6 +33,7 @@ export default [
       route("offer", "offers/first-offer.tsx"),
       route("offer/stages", "offers/stages.tsx"),
       route("offer/order", "offers/order-of-offers.tsx"),
+      route("offer/zones", "offers/zones.tsx"),
       route("offer/:offer", "offers/edit-offer.tsx"),
       route("offer/without/:offer", "offers/offline/edit-offline.tsx"),
       route("rehearse", "rehearsal/board.tsx"),

@@ -17,6 +17,7 @@ const offers = (count: number): Candidate[] =>
     minimum: { EUR: 50 },
     maximum: { EUR: 1_000_000 },
     shopperCountries: [],
+    zones: [],
     document: {
       wording: { de: { label: `Angebot ${i}`, hint: "" } },
       countries: i % 3 ? ["DE", "AT", "NL"] : ["CH"],
@@ -31,7 +32,13 @@ const offers = (count: number): Candidate[] =>
   }));
 
 export function measureThinking() {
-  const cart = { total: money(4390, "EUR"), country: "DE", language: "de", group: "retail" };
+  const cart = {
+    total: money(4390, "EUR"),
+    country: "DE",
+    language: "de",
+    group: "retail",
+    asked: { at: 0 },
+  };
   const [hundred, twoHundred, fourHundred] = [offers(100), offers(200), offers(400)];
   const at = (list: Candidate[]) => timed(2000, () => decide(list, cart));
   const decision = at(twoHundred);

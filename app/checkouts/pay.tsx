@@ -25,6 +25,7 @@ import {
   shopperLocale,
 } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
+import { deviceOf } from "./shopper-device";
 import { ScriptFont } from "./script-font";
 import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
@@ -56,7 +57,7 @@ async function mustFind(context: Context, token: string) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const checkout = await mustFind(context, params.token);
   const search = new URL(request.url).searchParams;
-  const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"));
+  const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"), deviceOf(request));
   return { ...view, says: search.get("says"), words: wordsFor(view.order.language) };
 }
 
@@ -76,11 +77,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const offerId = String(form.get("offer") ?? "");
   const offer = await offerOf(rt, checkout.storefrontId, offerId);
   if (offer && asksDevice(offer)) {
-    const asked = await requestToken(rt, checkout, offerId);
+    const asked = await requestToken(rt, checkout, offerId, deviceOf(request));
     if (asked.kind === "asked") return redirect(asked.address);
     return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
   }
-  const paid = await pay(rt, checkout, offerId, token);
+  const paid = await pay(rt, checkout, offerId, token, { device: deviceOf(request) });
   if (paid.kind === "refused") return redirect(`${here}?says=refused`);
   const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
   return redirect(challenge ?? here);

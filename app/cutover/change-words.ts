@@ -28,6 +28,8 @@ export function settingWords(path: string): string {
   const [first = "", second] = rest;
   if (head === "stages") return `Order stage when ${stateWords(first)}`;
   if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${nameOfCode("language", first)}`;
+  if (head === "rules") return "Further conditions";
+  if (head === "offline") return "Without a provider";
   if (head === "exemptUpTo") return `An exemption is asked for up to, ${first}`;
   if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
   return settings[head] ?? path;

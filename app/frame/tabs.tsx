@@ -89,6 +89,7 @@ function tabsOf(
         ),
         ...offline.map((one) => ({ to: `${at}/offer/without/${one.offerId}`, words: one.name })),
         { to: `${at}/offer/order`, words: "Their order" },
+        { to: `${at}/offer/zones`, words: "Zones" },
         { to: `${at}/offer/stages`, words: "Order stages" },
         { to: `${at}/offer?add=1`, words: "Offer another" },
       ];

@@ -13,6 +13,7 @@ import { type Context, personContext, runtimeContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Row } from "../parts/sheet";
+import { zoneOf } from "../parts/zone";
 import { When } from "../parts/when";
 import { MoneyPath } from "./fields";
 import { OfferSheet } from "./offer-sheet";
@@ -33,7 +34,7 @@ async function mustFindOffer(context: Context, storefrontId: string, offerId: st
   return { rt, now, storefront: now.storefront, found };
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { rt, now, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
   const { offer, working, live, profile, connection } = found;
   const [storefronts, served, open] = await Promise.all([
@@ -70,6 +71,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
     storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
     candidates: candidatesIn(now, "test"),
+    at: rt.now(),
+    zones: now.zones,
+    timeZone: zoneOf(request) ?? "UTC",
   });
 }
 

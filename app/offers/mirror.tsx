@@ -5,6 +5,7 @@ import { styled } from "styled-components";
 import { minorDigits } from "#core/money/currencies";
 import { decimalText, parseTyped } from "#core/money/money";
 import { type Candidate, decide } from "#core/offers/decide";
+import type { Asked } from "#core/offers/rules";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
 import { ScriptFont } from "../checkouts/script-font";
@@ -18,6 +19,7 @@ import { offering } from "../words/offering";
 import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
+import { MirrorMore, NO_MORE } from "./mirror-more";
 
 interface Props {
   offerId: string;
@@ -26,6 +28,8 @@ interface Props {
   terms: OfferTerms & { groupNames: { id: string; name: string }[] };
   storefront: { name: string; country: string; locale: string };
   dirty: boolean;
+  /** When the page was made, milliseconds since the epoch. */
+  at: number;
   /** The checkout’s words in each language of the storefront. */
   words: Readonly<Record<string, CheckoutWords>>;
 }
@@ -71,6 +75,7 @@ export function Mirror({
   terms,
   storefront,
   dirty,
+  at,
   words: byLanguage,
 }: Props) {
   const [cart, setCart] = useState({
@@ -80,6 +85,7 @@ export function Mirror({
     group: terms.groups[0] ?? "",
     ...basketIn(terms.currencies[0] ?? "EUR"),
   });
+  const [more, setMore] = useState(NO_MORE);
   const put = (change: Partial<typeof cart>) =>
     setCart((before) => ({
       ...before,
@@ -113,6 +119,18 @@ export function Mirror({
     language: cart.language,
     returnAddress: "",
   };
+  const place = { country: cart.country, ...(more.postcode.trim() && { postcode: more.postcode.trim() }) };
+  const kilograms = Number(more.kilograms.replace(",", "."));
+  const asked: Asked = {
+    ...{ at, tries: 0, shipTo: place, billTo: place, returning: more.returning, device: more.device },
+    kinds: more.kinds
+      .split(",")
+      .map((one) => one.trim())
+      .filter(Boolean),
+    ...(more.delivery.trim() && { delivery: more.delivery.trim() }),
+    ...(more.kilograms.trim() && kilograms >= 0 && { weight: Math.round(kilograms * 1000) }),
+  };
+  const hasRules = document.rules !== undefined || candidates.some((one) => one.document.rules !== undefined);
   const decision = offering(storefront.locale).spoken(
     decide(
       candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
@@ -121,6 +139,7 @@ export function Mirror({
         country: cart.country,
         language: cart.language,
         group: cart.group,
+        asked,
       },
     ),
   );
@@ -167,6 +186,9 @@ export function Mirror({
               onChange={(text) => put({ [name]: text })}
             />
           ))}
+          {hasRules && (
+            <MirrorMore more={more} onChange={(change) => setMore((before) => ({ ...before, ...change }))} />
+          )}
         </Cart>
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
@@ -205,7 +227,12 @@ export function Mirror({
             </li>
           ))}
         </Withheld>
-        <Walk order={{ ...order, group: cart.group }} dirty={dirty} readable={readable && total > 0} />
+        <Walk
+          order={{ ...order, group: cart.group }}
+          asked={asked}
+          dirty={dirty}
+          readable={readable && total > 0}
+        />
       </Stack>
     </Sheet>
   );
@@ -214,6 +241,7 @@ export function Mirror({
 /** Opens the real test checkout with the mirror's basket. */
 function Walk({
   order,
+  asked,
   dirty,
   readable,
 }: {
@@ -228,6 +256,7 @@ function Walk({
     group: string;
     taxIncluded: boolean;
   };
+  asked: Asked;
   dirty: boolean;
   readable: boolean;
 }) {
@@ -237,10 +266,17 @@ function Walk({
     if (address && fetcher.state === "idle") window.location.assign(address);
   }, [address, fetcher.state]);
   const text = (amount: number) => decimalText({ amount, currency: order.currency });
+  const { shipTo, billTo, delivery, weight, returning, kinds = [] } = asked;
   const body = {
     ...order,
+    ...{ shipTo, billTo, returning },
+    ...(delivery !== undefined && { delivery }),
+    ...(weight !== undefined && { weight }),
     reference: "WALKED",
-    lines: order.lines.map((line) => ({ ...line, unit: text(line.total), total: text(line.total) })),
+    lines: order.lines.map((line) => ({
+      ...{ ...line, unit: text(line.total), total: text(line.total) },
+      ...(kinds[0] && { kind: kinds[0] }),
+    })),
     shipping: text(order.shipping),
     tax: text(order.tax),
     total: text(order.total),

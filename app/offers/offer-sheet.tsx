@@ -2,6 +2,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import type { Candidate } from "#core/offers/decide";
+import type { Zone } from "#core/offers/zones";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import type { PaymentState } from "#core/payments/facts";
 import type { CheckoutWords } from "../checkouts/words";
@@ -17,6 +18,7 @@ import { BothVersions } from "./both-versions";
 import { type Draft, draftOf, readDraft } from "./draft";
 import { type OfferPart, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
+import { RulesEditor } from "./rules-editor";
 import { useDraft } from "./use-draft";
 
 const Halves = styled.div`
@@ -48,6 +50,11 @@ export interface OfferView {
   terms: OfferTerms & { groupNames: { id: string; name: string }[] };
   storefront: { name: string; country: string; locale: string };
   candidates: readonly Candidate[];
+  zones: readonly Zone[];
+  /** The viewer’s time zone, which rules about hours begin with. */
+  timeZone: string;
+  /** When the page was made, milliseconds since the epoch. */
+  at: number;
   /** The checkout’s words in each language of the storefront. */
   words: Readonly<Record<string, CheckoutWords>>;
 }
@@ -127,6 +134,7 @@ export function OfferSheet({
               problems={complaints}
             />
             <Rules draft={draft} edit={edit} terms={terms} problems={complaints} />
+            <RulesEditor {...part} zones={view.zones} timeZone={view.timeZone} />
             {way(part)}
             <Stages
               draft={draft}
@@ -184,6 +192,7 @@ export function OfferSheet({
           terms={terms}
           storefront={storefront}
           dirty={dirty}
+          at={view.at}
           words={view.words}
         />
       </Halves>

@@ -49,6 +49,7 @@ import reading from "./en/reading.json";
 import registrations from "./en/registrations.json";
 import request from "./en/request.json";
 import response from "./en/response.json";
+import rules from "./en/rules.json";
 import run from "./en/run.json";
 import signIn from "./en/sign-in.json";
 import snapshots from "./en/snapshots.json";
@@ -116,6 +117,7 @@ export default {
   registrations,
   request,
   response,
+  rules,
   run,
   "sign-in": signIn,
   snapshots,

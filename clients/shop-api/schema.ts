@@ -1876,7 +1876,16 @@ export interface components {
             | "below-minimum"
             | "above-maximum"
             | "not-for-country"
-            | "group";
+            | "group"
+            | "zone"
+            | "goods"
+            | "delivery"
+            | "weight"
+            | "time"
+            | "shopper"
+            | "tries"
+            | "device"
+            | "none-of";
           /** @description What the reason is about: amounts as decimal text, countries by their codes. */
           values: {
             [key: string]: unknown;
@@ -1898,10 +1907,13 @@ export interface components {
      */
     Mode: "test" | "live";
     Order: {
+      billTo?: components["schemas"]["Place"];
       /** @description ISO 3166-1 alpha-2. */
       country: string;
       /** @description ISO 4217. */
       currency: string;
+      /** @description The shop's own name for how it is delivered, which rules can ask for. */
+      delivery?: string;
       /**
        * Format: email
        * @description The shopper's; left out where there is none.
@@ -1912,6 +1924,8 @@ export interface components {
       /** @description BCP 47. */
       language: string;
       lines: {
+        /** @description The shop's own name for what kind of goods it is, which rules can ask for. */
+        kind?: string;
         /** @description As the shopper reads it. */
         name: string;
         /** @description With up to three decimals. */
@@ -1939,11 +1953,14 @@ export interface components {
        * @description Where the shopper comes back to: a web page, or an app that the storefront lists.
        */
       returnAddress: string;
+      /** @description Whether the shopper has ordered before. */
+      returning?: boolean;
       /**
        * @description Zero if none. Decimal text with no more decimals than the currency has.
        * @example 12.30
        */
       shipping: string;
+      shipTo?: components["schemas"]["Place"];
       /**
        * @description The tax in the order. Decimal text with no more decimals than the currency has.
        * @example 12.30
@@ -1959,6 +1976,8 @@ export interface components {
        * @example 12.30
        */
       total: string;
+      /** @description Grams, which rules can ask for. */
+      weight?: number;
     };
     OrderStanding: {
       /**
@@ -2154,6 +2173,15 @@ export interface components {
         | "refunded"
         | "partly-refunded"
         | "disputed";
+    };
+    /** @description Where something goes, or from where it is paid; zones in rules are looked up by it. */
+    Place: {
+      /** @description ISO 3166-1 alpha-2. */
+      country: string;
+      /** @description As the country writes it. */
+      postcode?: string;
+      /** @description ISO 3166-2, such as DE-SH. */
+      region?: string;
     };
     Problem: {
       /** @description What is wrong here. */

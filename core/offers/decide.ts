@@ -1,6 +1,8 @@
 import { type Said, countries, said } from "../said";
 import type { Money } from "../money/money";
 import { type OfferDocument, wordingFor } from "./offer";
+import { type Asked, reasonsOf } from "./rules";
+import type { Zone } from "./zones";
 
 /** What a shopper brings to the checkout. */
 export interface Cart {
@@ -8,6 +10,8 @@ export interface Cart {
   country: string;
   language: string;
   group: string;
+  /** What rules ask about beside that. */
+  asked: Asked;
 }
 
 /** An offer as the decision needs it: its document, where its connection stands, what its method can take. */
@@ -26,6 +30,8 @@ export interface Candidate {
   maximum: Readonly<Record<string, number>>;
   /** Countries whose shoppers the method is for; empty: any. */
   shopperCountries: readonly string[];
+  /** Zones that its rules may name. */
+  zones: readonly Zone[];
 }
 
 export const withheldCodes = [
@@ -46,6 +52,15 @@ export const withheldCodes = [
   "above-maximum",
   "not-for-country",
   "group",
+  "zone",
+  "goods",
+  "delivery",
+  "weight",
+  "time",
+  "shopper",
+  "tries",
+  "device",
+  "none-of",
 ] as const;
 export type WithheldCode = (typeof withheldCodes)[number];
 
@@ -178,5 +193,6 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
     const says = said("decide.group", { groups: document.groups, group: cart.group });
     because("group", says, said("decide.add-shopper-groups", { group: cart.group }));
   }
+  if (document.rules) found.push(...reasonsOf(document.rules, cart.asked, candidate.zones));
   return found;
 }

@@ -10,6 +10,7 @@ import type { ProfileMethod } from "../profiles/profile";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
 import { type OfflineKind } from "../ways/offline/kinds";
 import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
+import { neverTogether, type Rules, ruleProblems, ruleSays } from "./rules";
 import { defaultLabel } from "./defaults";
 import { checkStatement, type StatementLimits } from "./statement";
 
@@ -34,6 +35,8 @@ export interface OfferDocument {
   exemptUpTo?: Record<string, number>;
   statement: string;
   stages: StageMap;
+  /** Under which further conditions it is shown; none: no further ones. */
+  rules?: Rules;
   /** What it says where no provider moves the money. */
   offline?: OfflineTerms;
   /** Whether it is withheld by itself while its provider does not answer. */
@@ -51,6 +54,8 @@ export interface OfferTerms {
   authentication: readonly AuthenticationPolicy[];
   /** What the provider takes of a statement text, where that is less than is usual. */
   statement?: StatementLimits;
+  /** Ids of the zones that rules may name. */
+  zones?: readonly string[];
   /** What kind of offer without a provider it is. */
   offline?: OfflineKind;
 }
@@ -138,6 +143,14 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   }
   for (const finding of checkStatement(document.statement, terms.storefrontName, terms.statement)) {
     if (finding.blocking) refuse("statement", finding.says);
+  }
+  if (document.rules !== undefined) {
+    problems.push(...ruleProblems(document.rules, terms.zones ?? []));
+    const contrary = problems.length === 0 ? neverTogether(document.rules) : null;
+    if (contrary) {
+      const [one, other] = contrary.map((rule) => ruleSays(rule, []));
+      refuse("rules", said("rules.never", { one: one ?? "", other: other ?? "" }));
+    }
   }
   const { offline: given, ...rest } = document;
   if (!terms.offline) return problems.length > 0 ? { ok: false, problems } : { ok: true, value: rest };

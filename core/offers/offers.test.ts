@@ -32,9 +32,16 @@ const candidate = (change: Partial<Candidate> = {}, edit: Partial<OfferDocument>
   minimum: { EUR: 50 },
   maximum: { EUR: 1_000_000 },
   shopperCountries: [],
+  zones: [],
   ...change,
 });
-const cart: Cart = { total: money(4390, "EUR"), country: "DE", language: "de", group: "retail" };
+const cart: Cart = {
+  total: money(4390, "EUR"),
+  country: "DE",
+  language: "de",
+  group: "retail",
+  asked: { at: 0 },
+};
 const why = (one: Candidate, change: Partial<Cart> = {}) =>
   decide([one], { ...cart, ...change }).withheld.flatMap((each) => each.because.map((reason) => reason.code));
 

@@ -3,6 +3,7 @@ import { isCountry } from "../places/codes";
 import { appSchemeOf } from "../storefronts/app-address";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
+import type { Place } from "../offers/zones";
 import { validated } from "../validated";
 
 /**
@@ -15,6 +16,8 @@ export interface OrderLine {
   quantity: number;
   unit: number;
   total: number;
+  /** The shop's own name for what kind of goods it is. */
+  kind?: string;
 }
 
 /** An order as a shop hands it over, sums checked. All amounts are minor units of `currency`. */
@@ -34,6 +37,14 @@ export interface Order {
   /** The shopper's; empty where the shop has none. */
   email: string;
   returnAddress: string;
+  /** Where it goes and from where it is paid, as far as the shop says. */
+  shipTo?: Place;
+  billTo?: Place;
+  /** The shop's own name for how it is delivered, and its weight in grams. */
+  delivery?: string;
+  weight?: number;
+  /** Whether the shopper has ordered before. */
+  returning?: boolean;
 }
 
 /** A field of the shop's request that was refused: a JSON Pointer (RFC 6901) and words for a developer. */
@@ -52,6 +63,23 @@ const MOST_PROBLEMS = 50;
 const text = (max: number) => yup.string().strict().max(max).required();
 const amountText = yup.string().strict().max(24).required();
 
+const place = () =>
+  yup
+    .object({
+      country: yup
+        .string()
+        .strict()
+        .required()
+        .test("country", "must be an ISO 3166-1 alpha-2 code", (value) => isCountry(value ?? "")),
+      region: yup
+        .string()
+        .strict()
+        .max(6)
+        .matches(/^([A-Z]{2}-)?[0-9A-Z]{1,3}$/, "must be an ISO 3166-2 code"),
+      postcode: yup.string().strict().min(1).max(12),
+    })
+    .default(undefined);
+
 const shape = yup.object({
   reference: text(64).matches(/^[\x21-\x7e]+$/, "may hold printable ASCII without spaces"),
   currency: text(3),
@@ -68,6 +96,7 @@ const shape = yup.object({
           .required(),
         unit: amountText,
         total: amountText,
+        kind: yup.string().strict().min(1).max(60),
       }),
     )
     .min(1)
@@ -83,6 +112,11 @@ const shape = yup.object({
   group: text(40),
   email: yup.string().strict().max(254).email(),
   returnAddress: text(2000).url(),
+  shipTo: place(),
+  billTo: place(),
+  delivery: yup.string().strict().min(1).max(60),
+  weight: yup.number().strict().integer().min(0).max(100_000_000),
+  returning: yup.boolean().strict(),
 });
 
 const hasThreeDecimals = (value: number): boolean => Math.abs(value * 1000 - Math.round(value * 1000)) < 1e-6;
@@ -140,10 +174,16 @@ export function readOrder(input: unknown): OrderReading {
     quantity: line.quantity,
     unit: amount(line.unit, `/lines/${i}/unit`, true),
     total: amount(line.total, `/lines/${i}/total`, true),
+    ...(line.kind !== undefined && { kind: line.kind }),
   }));
-  const { payNow, ...rest } = raw;
+  const { payNow, shipTo, billTo, delivery, weight, returning, ...rest } = raw;
   const order: Order = {
     ...rest,
+    ...(shipTo && { shipTo: placeOf(shipTo) }),
+    ...(billTo && { billTo: placeOf(billTo) }),
+    ...(delivery !== undefined && { delivery }),
+    ...(weight !== undefined && { weight }),
+    ...(returning !== undefined && { returning }),
     taxIncluded: raw.taxIncluded ?? true,
     email: raw.email ?? "",
     lines,
@@ -157,6 +197,20 @@ export function readOrder(input: unknown): OrderReading {
     ? { ok: false, problems: problems.slice(0, MOST_PROBLEMS) }
     : { ok: true, order };
 }
+
+const placeOf = ({
+  country,
+  region,
+  postcode,
+}: {
+  country: string;
+  region?: string;
+  postcode?: string;
+}): Place => ({
+  country,
+  ...(region !== undefined && { region }),
+  ...(postcode !== undefined && { postcode }),
+});
 
 function amountProblem(pointer: string, value: string, currency: string, code: string): FieldProblem {
   const detail: Record<string, string> = {

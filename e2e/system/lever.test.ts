@@ -98,6 +98,7 @@ const seen = async (storefrontId: string, mode: Mode = "live", total = 4390) => 
   const candidates = await candidatesAt(world.rt, storefrontId, mode);
   const { shown } = decide(candidates, {
     total: { amount: total, currency: "EUR" },
+    asked: { at: 0 },
     country: "DE",
     language: "de",
     group: "retail",

@@ -41,6 +41,7 @@ const save = async (change: Partial<typeof cardDocument>, person = "ida", basedO
 const shown = async (mode: Mode, total = 4390) =>
   decide(await candidatesAt(world.rt, "luvwinkel-de", mode), {
     total: { amount: total, currency: "EUR" },
+    asked: { at: 0 },
     country: "DE",
     language: "de",
     group: "retail",

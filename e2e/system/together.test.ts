@@ -74,9 +74,13 @@ const send = (sent: FormData) => press(rt(), "ida", HERE, sent);
 const shownLive = async () => {
   const candidates = await candidatesAt(rt(), HERE, "live");
   const total = { amount: 4390, currency: "EUR" };
-  return decide(candidates, { total, country: "DE", language: "de", group: "retail" }).shown.map(
-    (one) => one.id,
-  );
+  return decide(candidates, {
+    total,
+    country: "DE",
+    language: "de",
+    group: "retail",
+    asked: { at: 0 },
+  }).shown.map((one) => one.id);
 };
 
 it("one offer goes live by itself, and the other of its connection stays where it is", async () => {

@@ -1,6 +1,7 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { type Cart, type Decision, decide } from "#core/offers/decide";
+import type { Asked } from "#core/offers/rules";
 import { askedOf } from "#core/orders/asked";
 import type { Order } from "#core/orders/order";
 import { guard, isConflict } from "../database/guard";
@@ -122,22 +123,42 @@ export async function checkoutOf(rt: Runtime, id: string): Promise<Checkout | nu
   return row ?? null;
 }
 
-/** An order as the decision needs it. */
-export const cartOf = ({ currency, country, language, group, ...order }: Order): Cart => ({
+/** What is known of a shopper beside the order: on which device, how many tries were refused, and when it is. */
+export type Around = Pick<Asked, "device" | "tries" | "at">;
+
+/** An order as the decision needs it. Where the shop says no more, it goes to the country that it names. */
+export const cartOf = ({ currency, country, language, group, ...order }: Order, around: Around): Cart => ({
   total: { amount: askedOf(order), currency },
   country,
   language,
   group,
+  asked: {
+    ...around,
+    shipTo: order.shipTo ?? { country },
+    billTo: order.billTo ?? order.shipTo ?? { country },
+    kinds: order.lines.map(({ kind = "" }) => kind),
+    ...(order.delivery !== undefined && { delivery: order.delivery }),
+    ...(order.weight !== undefined && { weight: order.weight }),
+    ...(order.returning !== undefined && { returning: order.returning }),
+  },
 });
 
 /** Which offers this checkout's order gets, decided now, on the storefront as it stands. */
 export async function decideFor(
   rt: Runtime,
-  { order, storefrontId, mode }: Pick<Checkout, "order" | "storefrontId" | "mode">,
+  { id, order, storefrontId, mode }: Pick<Checkout, "id" | "order" | "storefrontId" | "mode">,
+  device?: Around["device"],
 ): Promise<{ now: StorefrontNow; decision: Decision }> {
   const now = await mustStand(rt, storefrontId);
-  return { now, decision: decide(candidatesIn(now, mode), cartOf(order)) };
+  const candidates = candidatesIn(now, mode);
+  const tries = candidates.some(({ document }) => document.rules) ? await refusedTries(rt, id) : 0;
+  const around = { at: rt.now(), tries, ...(device && { device }) };
+  return { now, decision: decide(candidates, cartOf(order, around)) };
 }
+
+/** How often a checkout's shopper was refused. */
+const refusedTries = async (rt: Runtime, checkoutId: string): Promise<number> =>
+  (await paymentsOf(rt, checkoutId)).filter(({ state }) => state === "declined" || state === "failed").length;
 
 const ofCheckout = prepared((orm) =>
   orm

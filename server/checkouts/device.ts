@@ -11,7 +11,7 @@ import { call, type Line, openLine } from "../gateway/gateway";
 import { seeTo, takeOff } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 import { offerIn, type OfferWithRevisions } from "../storefronts/now";
-import { checkoutAddress, decideFor } from "./checkouts";
+import { type Around, checkoutAddress, decideFor } from "./checkouts";
 import { pay } from "./pay";
 
 /** How often a wallet is asked about a request that a shopper has not come back from. */
@@ -29,11 +29,16 @@ export const asksDevice = ({ profile }: Pick<OfferWithRevisions, "profile">): bo
  * Asks the shopper's device to pay a checkout's order. The answer, once the shopper has decided, is a one-time token;
  * see `takeToken`. Nothing is charged here.
  */
-export async function requestToken(rt: Runtime, checkout: Checkout, offerId: string): Promise<Asked> {
+export async function requestToken(
+  rt: Runtime,
+  checkout: Checkout,
+  offerId: string,
+  device?: Around["device"],
+): Promise<Asked> {
   if (checkout.state !== "open" || checkout.activePaymentId) return { kind: "under-way" };
   const known = checkout.deviceAsk;
   if (known?.offerId === offerId && !known.over) return { kind: "asked", address: known.address };
-  const { now, decision } = await decideFor(rt, checkout);
+  const { now, decision } = await decideFor(rt, checkout, device);
   const offer = decision.shown.some((one) => one.id === offerId) ? offerIn(now, offerId) : null;
   const keys = offer?.through.keys[checkout.mode].paying;
   const line =
@@ -79,6 +84,7 @@ export async function requestToken(rt: Runtime, checkout: Checkout, offerId: str
     ref,
     address,
     at: rt.now(),
+    ...(device && { device }),
   };
   const free = and(
     eq(checkouts.id, checkout.id),
@@ -131,7 +137,7 @@ export async function takeToken(rt: Runtime, checkout: Checkout): Promise<void> 
   if (!asked) return;
   const given = reading?.state === "given" && typeof reading.token === "string" ? reading.token : null;
   if (given) {
-    const paid = await pay(rt, checkout, asked.offerId, given);
+    const paid = await pay(rt, checkout, asked.offerId, given, asked.device ? { device: asked.device } : {});
     if (paid.kind === "refused") await endAsk(rt, checkout);
   } else if (reading?.state === "refused" || rt.now() - asked.at > GIVE_UP_AFTER) await endAsk(rt, checkout);
 }

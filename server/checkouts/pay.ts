@@ -17,7 +17,7 @@ import type { Runtime } from "../runtime";
 import { anyOfferIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
 import { placeOffline } from "../ways/offline/place";
 import { claim, type Paid, whoWasFirst } from "./claim";
-import { checkoutAddress, decideFor } from "./checkouts";
+import { type Around, checkoutAddress, decideFor } from "./checkouts";
 
 /** Milliseconds after which a shopper is told that it takes longer. */
 const SHOPPER_WAITS = 2_500;
@@ -34,6 +34,8 @@ export interface PayOptions {
   amount?: number;
   /** Whether nobody is shown anything meanwhile, so that it may take as long as it takes. */
   patient?: boolean;
+  /** What the shopper sits at, where rules ask for it. */
+  device?: Around["device"];
   /** Called with the payment's reference before anything is sent. */
   beforeSending?: (payment: Payment) => Promise<void>;
 }
@@ -50,7 +52,7 @@ export async function pay(
   token: string,
   options: PayOptions = {},
 ): Promise<Paid> {
-  const { now: stands, decision } = await decideFor(rt, checkout);
+  const { now: stands, decision } = await decideFor(rt, checkout, options.device);
   if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
   const chosen = anyOfferIn(stands, offerId);
   if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen);

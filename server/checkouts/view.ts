@@ -8,7 +8,7 @@ import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
-import { decideFor, paymentsOf } from "./checkouts";
+import { type Around, decideFor, paymentsOf } from "./checkouts";
 import { type Quoted, quotesFor } from "./quotes";
 import { isThroughProvider } from "../payments/road";
 import { type PlacedScene, placedScene } from "../ways/offline/scene";
@@ -87,7 +87,12 @@ export interface CheckoutView {
 }
 
 /** Reads everything a checkout's page needs, in the state the checkout is in now. */
-export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<CheckoutView> {
+export async function viewOf(
+  rt: Runtime,
+  checkout: Checkout,
+  wanted: string | null,
+  device?: Around["device"],
+): Promise<CheckoutView> {
   const now = await mustStand(rt, checkout.storefrontId);
   const { reference, currency, lines, shipping, tax, taxIncluded, total, payNow } = checkout.order;
   const { country, language, returnAddress } = checkout.order;
@@ -107,11 +112,16 @@ export async function viewOf(rt: Runtime, checkout: Checkout, wanted: string | n
       language,
       returnAddress,
     },
-    scene: await sceneOf(rt, checkout, wanted),
+    scene: await sceneOf(rt, checkout, wanted, device),
   };
 }
 
-async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): Promise<Scene> {
+async function sceneOf(
+  rt: Runtime,
+  checkout: Checkout,
+  wanted: string | null,
+  device: Around["device"],
+): Promise<Scene> {
   if (checkout.state === "paid")
     return { name: "paid", instrument: (await activeOf(rt, checkout))?.instrument ?? null };
   if (checkout.state !== "open") return { name: checkout.state };
@@ -137,7 +147,7 @@ async function sceneOf(rt: Runtime, checkout: Checkout, wanted: string | null): 
   if (checkout.expiresAt <= rt.now()) return { name: "expired" };
   if (checkout.deviceAsk && !checkout.deviceAsk.over)
     return { name: "device", address: checkout.deviceAsk.address };
-  const { now, decision } = await decideFor(rt, checkout);
+  const { now, decision } = await decideFor(rt, checkout, device);
   const { shown } = decision;
   const [first] = shown;
   if (!first) return { name: "nothing" };

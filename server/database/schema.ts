@@ -6,6 +6,7 @@ export * from "./schema/storefronts";
 export * from "./schema/profiles";
 export * from "./schema/connections";
 export * from "./schema/offers";
+export * from "./schema/zones";
 export * from "./schema/origins";
 export * from "./schema/orders";
 export * from "./schema/payments";

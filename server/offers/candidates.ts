@@ -27,7 +27,7 @@ function standingIn(
 
 /** The same for an offer that no provider moves the money of: it depends on nobody. */
 function offlineCandidate(
-  { storefront }: Pick<StorefrontNow, "storefront">,
+  { storefront, zones }: Pick<StorefrontNow, "storefront" | "zones">,
   one: OfflineOffer,
   mode: Mode,
 ): Candidate {
@@ -38,13 +38,13 @@ function offlineCandidate(
     standing: mode === "live" && !one.live ? "not-put-live" : "ready",
     troubled: false,
     ...{ methodCurrencies: storefront.currencies, accountCurrencies: null },
-    ...{ minimum: {}, maximum: {}, shopperCountries: [] },
+    ...{ minimum: {}, maximum: {}, shopperCountries: [], zones },
   };
 }
 
 /** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
 export function candidateOf(
-  now: Pick<StorefrontNow, "offers">,
+  now: Pick<StorefrontNow, "offers" | "zones">,
   one: OfferWithRevisions,
   mode: Mode,
   draft?: OfferDocument,
@@ -69,6 +69,7 @@ export function candidateOf(
     minimum: { ...carrier?.method.minimum, ...method?.minimum },
     maximum: { ...carrier?.method.maximum, ...method?.maximum },
     shopperCountries: method?.shopperCountries ?? [],
+    zones: now.zones,
   };
 }
 

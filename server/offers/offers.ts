@@ -231,7 +231,10 @@ export const saveOffer = (
   alone(rt, storefront.id, async ({ now, guards }) => {
     const one = anyOfferIn(now, offerId);
     if (!one) return { ok: false, problems: [problem("", "offers.offer-removed")] };
-    const reading = readOffer(input, termsFor(now.storefront, one));
+    const reading = readOffer(input, {
+      ...termsFor(now.storefront, one),
+      zones: now.zones.map(({ id }) => id),
+    });
     if (!reading.ok) return reading;
     const contest =
       one.way === "provider" &&

@@ -53,15 +53,16 @@ const valuesForShop = (values: SaidValues): Record<string, unknown> =>
 function valueForShop(value: SaidValue): unknown {
   if (typeof value !== "object") return value;
   if (Array.isArray(value)) return value.map((one: SaidValue) => valueForShop(one));
+  if ("code" in value && "values" in value) return { code: value.code, values: valuesForShop(value.values) };
   if ("country" in value) return value.country;
   if ("language" in value) return value.language;
   return "amount" in value && "currency" in value ? decimalText(value as Money) : undefined;
 }
 
 /** A question, which changes nothing: it may be asked again and again, and needs no Idempotency-Key. */
-export async function askOffers(request: Request, { caller, now, storefront }: Call) {
+export async function askOffers(rt: Runtime, request: Request, { caller, now, storefront }: Call) {
   const order = orderFrom(request.body, storefront);
-  const { shown, withheld } = decide(candidatesIn(now, caller.mode), cartOf(order));
+  const { shown, withheld } = decide(candidatesIn(now, caller.mode), cartOf(order, { at: rt.now() }));
   return {
     status: 200,
     body: {

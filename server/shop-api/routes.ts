@@ -77,7 +77,7 @@ export function shopApi(rt: Runtime): Router {
   );
   router.post(
     "/offers",
-    on((request, call) => askOffers(request, call)),
+    on((request, call) => askOffers(rt, request, call)),
   );
   router.post(
     "/checkouts",

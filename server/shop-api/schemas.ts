@@ -76,6 +76,9 @@ export const schemas = {
             },
             unit: amount("For one; negative for a discount."),
             total: amount("unit × quantity, rounded to the minor unit."),
+            kind: text("The shop's own name for what kind of goods it is, which rules can ask for.", {
+              maxLength: 60,
+            }),
           },
         },
       },
@@ -93,6 +96,13 @@ export const schemas = {
       country: text("ISO 3166-1 alpha-2."),
       language: text("BCP 47."),
       group: text("A shopper group of the storefront."),
+      shipTo: ref("Place"),
+      billTo: ref("Place"),
+      delivery: text("The shop's own name for how it is delivered, which rules can ask for.", {
+        maxLength: 60,
+      }),
+      weight: { type: "integer", minimum: 0, description: "Grams, which rules can ask for." },
+      returning: { type: "boolean", description: "Whether the shopper has ordered before." },
       email: text("The shopper's; left out where there is none.", { format: "email" }),
       returnAddress: text(
         "Where the shopper comes back to: a web page, or an app that the storefront lists.",
@@ -100,6 +110,16 @@ export const schemas = {
           format: "uri",
         },
       ),
+    },
+  },
+  Place: {
+    type: "object",
+    required: ["country"],
+    description: "Where something goes, or from where it is paid; zones in rules are looked up by it.",
+    properties: {
+      country: text("ISO 3166-1 alpha-2."),
+      region: text("ISO 3166-2, such as DE-SH."),
+      postcode: text("As the country writes it.", { maxLength: 12 }),
     },
   },
   Mode: { enum: ["test", "live"], description: "Test speaks to the providers' sandboxes." },

@@ -1,5 +1,6 @@
 import { and, eq, isNull, or } from "drizzle-orm";
 import type { Mode } from "#core/mode";
+import type { Zone } from "#core/offers/zones";
 import type { Profile } from "#core/profiles/profile";
 import { connectionsOf, type ServingConnection } from "../connections/connections";
 import { type KeySides, keySidesOf } from "../connections/key-sides";
@@ -10,6 +11,7 @@ import {
   domainFiles,
   offerRevisions,
   offers,
+  zones,
 } from "../database/schema";
 import type { Shelf } from "../memory";
 import type { ProfileVersion } from "../profiles/library";
@@ -55,6 +57,8 @@ export interface StorefrontNow {
   connections: ConnectionNow[];
   /** In the order that shoppers see them; those that were removed are not among them. */
   inOrder: AnyOffer[];
+  /** Zones that rules may name; they are the same for every storefront. */
+  zones: Zone[];
   /** Those of them that a provider moves the money of. */
   offers: OfferWithRevisions[];
 }
@@ -84,7 +88,7 @@ export async function mustStand(rt: Runtime, storefrontId: string, version?: num
 
 async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | null> {
   const { orm } = rt.db;
-  const [storefront, serving, [rows, files, troubles]] = await Promise.all([
+  const [storefront, serving, [rows, files, troubles, places]] = await Promise.all([
     storefrontOf(rt, storefrontId),
     connectionsOf(rt, storefrontId),
     orm.batch([
@@ -109,6 +113,7 @@ async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | 
           eq(connectionStorefronts.connectionId, connectionTroubles.connectionId),
         )
         .where(eq(connectionStorefronts.storefrontId, storefrontId)),
+      orm.select().from(zones).orderBy(zones.name),
     ]),
   ]);
   if (!storefront) return null;
@@ -127,7 +132,13 @@ async function read(rt: Runtime, storefrontId: string): Promise<StorefrontNow | 
     };
   });
   const inOrder = offersFrom(connections, rows);
-  return { storefront, connections, inOrder, offers: inOrder.filter((one) => one.way === "provider") };
+  return {
+    storefront,
+    connections,
+    inOrder,
+    zones: places,
+    offers: inOrder.filter((one) => one.way === "provider"),
+  };
 }
 
 /**

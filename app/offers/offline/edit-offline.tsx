@@ -14,6 +14,7 @@ import { fieldId } from "../../parts/error-summary";
 import { Button, Wrong } from "../../parts/form";
 import { Says } from "../../parts/marks";
 import { Row, Small, Stack } from "../../parts/sheet";
+import { zoneOf } from "../../parts/zone";
 import { When } from "../../parts/when";
 import { mustOperate } from "../../people/session";
 import { spoken } from "../../words/spoken.server";
@@ -34,7 +35,7 @@ async function mustFindOffer(context: Context, storefrontId: string, offerId: st
   return { rt, now, storefront: now.storefront, found };
 }
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { rt, now, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
   const { offer, working, live } = found;
   const [storefronts, open] = await Promise.all([allStorefronts(rt), openPaymentsOf(rt, offer.id)]);
@@ -57,6 +58,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     terms: { ...termsFor(storefront, found), groupNames: storefront.groups },
     storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
     candidates: candidatesIn(now, "test"),
+    at: rt.now(),
+    zones: now.zones,
+    timeZone: zoneOf(request) ?? "UTC",
   });
 }
 

@@ -44,6 +44,8 @@ export interface DeviceAsk {
   /** The wallet's page on which the shopper decides. */
   address: string;
   at: number;
+  /** What the shopper sits at. */
+  device?: "phone" | "computer";
   over?: true;
 }
 

@@ -1,0 +1,57 @@
+import { Check, Field, Select } from "../parts/form";
+import { TextBox } from "../parts/text-box";
+
+/** What of an order and its shopper only rules ask about, as text. */
+export interface More {
+  postcode: string;
+  kinds: string;
+  delivery: string;
+  kilograms: string;
+  returning: boolean;
+  device: "phone" | "computer";
+}
+export const NO_MORE: More = {
+  ...{ postcode: "", kinds: "", delivery: "", kilograms: "", returning: false },
+  device: "computer",
+};
+
+/** The rest of a shopper and a basket, where rules ask for it. */
+export function MirrorMore({ more, onChange }: { more: More; onChange: (change: Partial<More>) => void }) {
+  const texts: [keyof More & ("postcode" | "kinds" | "delivery" | "kilograms"), string][] = [
+    ["postcode", "Postcode it goes to"],
+    ["kinds", "Kinds of goods"],
+    ["delivery", "Way of delivery"],
+    ["kilograms", "Weight in kg"],
+  ];
+  return (
+    <>
+      {texts.map(([name, label]) => (
+        <TextBox
+          key={name}
+          label={label}
+          value={more[name]}
+          maxLength={60}
+          onChange={(text) => onChange({ [name]: text })}
+        />
+      ))}
+      <Field>
+        Device
+        <Select
+          value={more.device}
+          onChange={(event) => onChange({ device: event.target.value as More["device"] })}
+        >
+          <option value="computer">Computer</option>
+          <option value="phone">Phone</option>
+        </Select>
+      </Field>
+      <Check>
+        <input
+          type="checkbox"
+          checked={more.returning}
+          onChange={(event) => onChange({ returning: event.target.checked })}
+        />
+        Ordered before
+      </Check>
+    </>
+  );
+}
