@@ -26,7 +26,7 @@ import {
 } from "./accounts";
 import { AtKarvello, cards } from "./karvello";
 import { cardDocument, must, until, whereIs } from "./play";
-import { haffgroschen, haffgroschenTerms, offerOffline, tradeByTransfer } from "./offline";
+import { haffgroschen, haffgroschenTerms, offerCash, offerOffline, tradeByTransfer } from "./offline";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 import { shop as shopAt, type Way } from "./shoppers";
@@ -226,6 +226,7 @@ const offers = {
 
 const transfer = await offerOffline(rt, DE, "bank-transfer", { stages });
 await offerOffline(rt, DE, "own", { ...haffgroschen, stages }, haffgroschenTerms);
+await offerCash(rt, DE, stages);
 await offerOffline(rt, DEALERS, "invoice", { stages: english.stages });
 
 // Rehearse, and cut over all that is ready.

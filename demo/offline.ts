@@ -5,6 +5,7 @@ import type { OfflineKind } from "#core/ways/offline/kinds";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
 import { addOffline, putLive } from "#server/offers/offline";
+import { keepZone } from "#server/offers/zones";
 import { saveOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
 import { anyOfferIn, mustStand } from "#server/storefronts/now";
@@ -47,6 +48,37 @@ export async function offerOffline(
   const live = await putLive(rt, person, { storefrontId, offerId: added.id });
   if (!live.ok) throw new Error(`not live: ${JSON.stringify(live)}`);
   return added.id;
+}
+
+/** Cash to whoever brings the parcel: not on the islands, and not for days in the loft, which nobody delivers. */
+export async function offerCash(
+  rt: Runtime,
+  storefrontId: string,
+  stages: OfferDocument["stages"],
+): Promise<void> {
+  const islands = await keepZone(rt, person, null, {
+    ...{ name: "North Sea islands", countries: "", regions: "" },
+    postcodes:
+      "DE 25846-25849, DE 25859, DE 25863, DE 25869, DE 25938, DE 25946, DE 25980-25999, DE 26465, DE 26757",
+  });
+  if (!islands.ok) throw new Error("no zone");
+  await offerOffline(
+    rt,
+    storefrontId,
+    "cash-on-delivery",
+    {
+      stages,
+      rules: {
+        match: "all",
+        rules: [
+          { on: "delivery", methods: ["parcel"], is: true },
+          { on: "goods", kinds: ["workshop"], share: "some", is: false },
+          { on: "zone", zones: [islands.id], at: "ship", is: false },
+        ],
+      },
+    },
+    { account: null },
+  );
 }
 
 /** A voucher that the loft invented. */

@@ -44,15 +44,12 @@ type View = Route.ComponentProps["loaderData"]["offers"][number];
 const Rows = styled.div`
   [role="row"],
   .row {
-    border-bottom: 1px solid ${color.rule};
-    padding: 0.3rem 0;
-  }
-  [role="gridcell"],
-  .row {
     display: grid;
     grid-template-columns: 2rem 2rem minmax(0, 1fr) auto auto;
     gap: 0.5rem;
     align-items: center;
+    border-bottom: 1px solid ${color.rule};
+    padding: 0.3rem 0;
   }
   [data-dragging] {
     opacity: 0.5;

@@ -51,6 +51,15 @@ const List = styled.ul`
   > li {
     border-left: 3px solid ${color.rule};
     padding: 0.2rem 0 0.2rem 0.7rem;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0.2rem 0.8rem;
+    align-items: end;
+  }
+  select,
+  input:not([type="checkbox"]) {
+    width: auto;
+    max-width: 16rem;
   }
 `;
 

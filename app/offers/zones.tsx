@@ -65,7 +65,7 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
   const [open, setOpen] = useState<string | null>(null);
   const edited = zones.find((one) => one.id === open);
   return (
-    <>
+    <Stack $gap={1.3}>
       <PageHead>
         <div>
           <h1>Zones</h1>
@@ -100,7 +100,7 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
       <Sheet>
         <ZoneForm key={open ?? `new ${zones.length}`} zone={edited ?? null} onDone={() => setOpen(null)} />
       </Sheet>
-    </>
+    </Stack>
   );
 }
 

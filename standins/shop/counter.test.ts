@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { Counter, type ShopOrder } from "./counter";
+import { Counter, partOf, type ShopOrder } from "./counter";
 import { STAGES } from "./goods";
 
 // The demo shop by itself: what it asks of a payment service, and what it believes of the news it hears.
@@ -207,5 +207,33 @@ describe("the shelf", () => {
     expect(after.state.orders).toEqual(before.state.orders);
     expect(after.state.nextNo).toBe(1002);
     rmSync(place_, { recursive: true, force: true });
+  });
+});
+
+describe("an order", () => {
+  it("says what kind of goods it is, how it goes and where, and what is to be paid of a deposit", async () => {
+    answers["/checkouts"] = { status: 201, body: { checkout: "chk_2", address: "http://pay.example/2" } };
+    const order = counter.place(
+      { sturm: 1, leine: 2 },
+      { ...shopper, delivery: "pick-up", postcode: "25980", deposit: true },
+    ) as ShopOrder;
+    expect(order).toMatchObject({ shipping: 0, total: 18_900 + 2_580 });
+    asked.length = 0;
+    await counter.openCheckout(order, "1");
+    expect(asked[0]?.body).toMatchObject({
+      ...{
+        delivery: "pick-up",
+        weight: 1_500,
+        shipTo: { country: "DE", postcode: "25980" },
+        payNow: "64.44",
+      },
+      lines: [{ kind: "kite" }, { kind: "part" }],
+    });
+    expect(partOf({ total: 10_000, money: { due: "100", held: "0", paid: "30.00", refunded: "0" } })).toBe(
+      7_000,
+    );
+    expect(partOf({ total: 10_000, money: { due: "100", held: "0", paid: "100.00", refunded: "0" } })).toBe(
+      0,
+    );
   });
 });

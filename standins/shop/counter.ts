@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { Webhook } from "standardwebhooks";
 import { Shelf } from "../server";
-import { decimal, goods, SHIPPING, STAGES, taxIn } from "./goods";
+import { decimal, type Delivery, goods, SHIPPING, STAGES, taxIn } from "./goods";
 
 export type Mode = "test" | "live";
 
@@ -9,7 +9,11 @@ export interface ShopOrder {
   no: string;
   at: string;
   mode: Mode;
-  lines: { id: string; name: string; quantity: number; cents: number }[];
+  lines: { id: string; name: string; quantity: number; cents: number; kind?: string; grams?: number }[];
+  delivery?: Delivery;
+  postcode?: string;
+  /** Whether a part is paid first, and the rest when it is built. */
+  deposit?: boolean;
   shipping: number;
   total: number;
   email: string;
@@ -36,6 +40,14 @@ interface State {
   secrets: Record<Mode, string>;
   nextNo: number;
   orders: ShopOrder[];
+}
+
+const cents = (text: string) => Math.round(Number(text) * 100);
+
+/** What of an order with a deposit is to be paid next: three tenths first, then what is left. */
+export function partOf({ total, money }: Pick<ShopOrder, "total" | "money">): number {
+  const there = cents(money.paid) + cents(money.held);
+  return there === 0 ? Math.round(total * 0.3) : Math.max(0, total - there);
 }
 
 /** What became of a call to the payment service. */
@@ -106,20 +118,23 @@ export class Counter {
 
   place(
     basket: Record<string, number>,
-    shopper: { email: string; country: string; language: string },
+    shopper: Pick<ShopOrder, "email" | "country" | "language" | "delivery" | "postcode" | "deposit">,
   ): ShopOrder | null {
     const lines = goods.flatMap((good) => {
       const quantity = Math.min(Math.max(Math.trunc(basket[good.id] ?? 0), 0), 99);
-      return quantity ? [{ id: good.id, name: good.name, quantity, cents: good.cents }] : [];
+      const { id, name, cents, kind, grams } = good;
+      return quantity ? [{ id, name, quantity, cents, kind, grams }] : [];
     });
     if (lines.length === 0) return null;
+    // Nothing is sent to whoever comes to fetch it.
+    const shipping = shopper.delivery === "pick-up" ? 0 : SHIPPING;
     const order: ShopOrder = {
       no: `LW-${this.state.nextNo++}`,
       at: new Date().toISOString(),
       mode: this.state.mode,
       lines,
-      shipping: SHIPPING,
-      total: lines.reduce((sum, line) => sum + line.cents * line.quantity, SHIPPING),
+      shipping,
+      total: lines.reduce((sum, line) => sum + line.cents * line.quantity, shipping),
       ...shopper,
       stage: "New",
       state: "unpaid",
@@ -148,7 +163,12 @@ export class Counter {
           quantity: line.quantity,
           unit: decimal(line.cents),
           total: decimal(line.cents * line.quantity),
+          ...(line.kind && { kind: line.kind }),
         })),
+        ...(order.delivery && { delivery: order.delivery }),
+        weight: order.lines.reduce((sum, line) => sum + (line.grams ?? 0) * line.quantity, 0),
+        shipTo: { country: order.country, ...(order.postcode && { postcode: order.postcode }) },
+        ...(order.deposit && { payNow: decimal(partOf(order)) }),
         shipping: decimal(order.shipping),
         tax: decimal(taxIn(order.total)),
         taxIncluded: true,

@@ -3,7 +3,7 @@ import { listen } from "../server";
 import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
 import { Counter, type Mode } from "./counter";
-import { goods } from "./goods";
+import { goods, isDelivery } from "./goods";
 import { basketPage, frontPage, keeperOrdersPage, keeperPage, orderPage, page } from "./pages";
 
 const counter = new Counter(
@@ -59,7 +59,14 @@ app.get(
 );
 
 app.post("/orders", async (request, response) => {
-  const { email = "", country = "DE", language = "de" } = request.body as Record<string, string>;
+  const {
+    email = "",
+    country = "DE",
+    language = "de",
+    postcode = "",
+    delivery,
+    deposit,
+  } = request.body as Record<string, string>;
   if (!/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email)) {
     return void show(
       response.status(422),
@@ -68,7 +75,12 @@ app.post("/orders", async (request, response) => {
       request,
     );
   }
-  const order = counter.place(basketOf(request), { email, country, language });
+  const order = counter.place(basketOf(request), {
+    ...{ email, country, language },
+    ...(isDelivery(delivery) && { delivery }),
+    ...(postcode.trim() && { postcode: postcode.trim().slice(0, 12) }),
+    ...(deposit === "yes" && { deposit: true }),
+  });
   if (!order) return void response.redirect(303, "/basket");
   keepBasket(response, {});
   await toPayment(response, request, order.no, "1");

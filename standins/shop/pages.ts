@@ -1,7 +1,7 @@
 import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
-import type { Mode, ShopOrder } from "./counter";
-import { euro, goods, SHIPPING, taxIn } from "./goods";
+import { type Mode, partOf, type ShopOrder } from "./counter";
+import { DELIVERIES, euro, goods, SHIPPING, taxIn } from "./goods";
 
 const style = raw(`
 *{box-sizing:border-box}body{margin:0;font:17px/1.5 "Trebuchet MS",Verdana,sans-serif;color:#20303c;background:#dff0f6}
@@ -113,6 +113,17 @@ export function basketPage(basket: Record<string, number>, wrong?: string): Html
             ${["DE", "AT", "NL", "DK", "CH"].map((one) => html`<option>${one}</option>`)}
           </select></label
         >
+        <label>Postleitzahl <input name="postcode" size="8" autocomplete="postal-code" /></label>
+        <label
+          >Lieferung
+          <select name="delivery">
+            ${Object.entries(DELIVERIES).map(([id, says]) => html`<option value="${id}">${says}</option>`)}
+          </select></label
+        >
+        ${
+          total > 15_000 &&
+          html`<label><input type="checkbox" name="deposit" value="yes" /> Erst 30 % anzahlen, den Rest nach dem Bau</label>`
+        }
         <label
           >Sprache
           <select name="language">
@@ -124,6 +135,11 @@ export function basketPage(basket: Record<string, number>, wrong?: string): Html
       </form>
     </div>`;
 }
+
+/** Whether there is something to pay: nothing was, or of a deposit the rest. */
+const mayPay = (order: ShopOrder) =>
+  ["unpaid", "declined", "failed", "cancelled", "expired", "created"].includes(order.state) ||
+  (order.deposit === true && order.state !== "pending" && order.state !== "refunded" && partOf(order) > 0);
 
 export const orderPage = (order: ShopOrder, wrong?: string) =>
   html`<h1>Bestellung ${order.no}</h1>
@@ -151,8 +167,9 @@ export const orderPage = (order: ShopOrder, wrong?: string) =>
         </tr>
       </table>
       ${
-        ["unpaid", "declined", "failed", "cancelled", "expired", "created"].includes(order.state) &&
+        mayPay(order) &&
         html`<form method="post" action="/orders/${order.no}/pay">
+          ${order.deposit && html`<p>Jetzt zu zahlen: ${euro(partOf(order))}</p>`}
           <p><button>Zur Zahlung</button></p>
         </form>`
       }
