@@ -30,9 +30,16 @@ function direction(room, { may, also }) {
   };
 }
 
-const thinking = ["ajv", "canonicalize", "ibantools", "jose", "jsonata", "jsonc-parser", "minisearch", "papaparse"].concat(
-  ["re2js", "standardwebhooks", "structured-headers", "yup", "node:crypto"],
-);
+const thinking = [
+  "ajv",
+  "canonicalize",
+  "ibantools",
+  "jose",
+  "jsonata",
+  "jsonc-parser",
+  "minisearch",
+  "papaparse",
+].concat(["re2js", "standardwebhooks", "structured-headers", "yup", "node:crypto"]);
 
 const pure = {
   files: ["core/**/*.ts"],

@@ -30,10 +30,13 @@ function settingsOrExit(production: boolean): Settings {
 }
 
 const LONGEST_FORM = 1_000_000;
+/** Where files are handed in, and how long a form with them may be. */
+const TAKES_FILES = /^\/s\/[^/]+\/operate\/pay_[^/]+?(\.data)?$/;
+const LONGEST_WITH_FILES = 6_000_000;
 
 /** Why what was sent to a page is not taken, before any of it is read; null when it is. */
 export function formRefused(
-  { method, headers }: Pick<express.Request, "method" | "headers">,
+  { method, headers, path }: Pick<express.Request, "method" | "headers" | "path">,
   origin: string,
 ): { status: number; says: string } | null {
   if (method === "GET" || method === "HEAD") return null;
@@ -42,8 +45,11 @@ export function formRefused(
     return { status: 403, says: "This form was sent from another site." };
   if (headers["content-length"] === undefined)
     return { status: 411, says: "Say how long the form is (Content-Length)." };
-  if (Number(headers["content-length"]) > LONGEST_FORM)
-    return { status: 413, says: `A form may have ${LONGEST_FORM} bytes.` };
+  const withFiles = TAKES_FILES.test(path) && /^multipart\/form-data\b/i.test(headers["content-type"] ?? "");
+  const longest = withFiles ? LONGEST_WITH_FILES : LONGEST_FORM;
+  if (Number(headers["content-length"]) > longest)
+    return { status: 413, says: `A form may have ${longest} bytes.` };
+  if (withFiles) return null;
   if (!/^application\/x-www-form-urlencoded\b/i.test(headers["content-type"] ?? ""))
     return { status: 415, says: "Send a form (application/x-www-form-urlencoded)." };
   return null;

@@ -107,6 +107,11 @@ class Life {
       await accessible(page);
       await page.getByRole("link", { name: `${this.order} is disputed` }).click();
       await page.getByLabel("What speaks for the shop").fill("Handed over in the loft on 12 November.");
+      await page.getByLabel("Files that speak for the shop").setInputFiles({
+        ...{ name: "receipt.pdf", mimeType: "application/pdf" },
+        buffer: Buffer.from("%PDF-1.7 signed by the shopper"),
+      });
+      await expect(page.getByText("receipt.pdf")).toBeVisible();
       await page.getByRole("button", { name: "Answer it" }).click();
       await expect(page.getByRole("heading", { name: "The dispute" })).toHaveCount(0);
       await this.play("for-shop");

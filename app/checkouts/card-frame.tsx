@@ -26,7 +26,7 @@ const Away = styled.div`
   justify-items: start;
   gap: 0.5rem;
   padding: 0.8rem;
-  border-left: 4px solid ${color.madder};
+  border-inline-start: 4px solid ${color.madder};
   background: ${color.madderSoft};
 `;
 

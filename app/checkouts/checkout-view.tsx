@@ -43,11 +43,11 @@ const Receipt = styled.dl`
   gap: 0.35rem 0;
   dt {
     min-width: 0;
-    padding-right: 1rem;
+    padding-inline-end: 1rem;
     overflow-wrap: anywhere;
   }
   dd {
-    text-align: right;
+    text-align: end;
     white-space: nowrap;
     ${tabular}
   }

@@ -30,7 +30,7 @@ import { ScriptFont } from "./script-font";
 import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
-import type { CheckoutWords } from "./words";
+import { type CheckoutWords, directionOf } from "./words";
 import { wordsFor } from "./words.server";
 import type { Route } from "./+types/pay";
 
@@ -92,7 +92,7 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
   const filling = useRef<((fill: Fill) => void) | null>(null);
   const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
-    <CheckoutPage $test={mode === "test"} as="main" lang={order.language}>
+    <CheckoutPage $test={mode === "test"} as="main" lang={order.language} dir={directionOf(order.language)}>
       <ScriptFont language={order.language} />
       <Column>
         <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
@@ -124,7 +124,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
   const known = lostWords as Record<string, typeof lostWords.en>;
   const words = known[language.split("-")[0] ?? ""] ?? lostWords.en;
   return (
-    <CheckoutPage $test={false} as="main" lang={language}>
+    <CheckoutPage $test={false} as="main" lang={language} dir={directionOf(language)}>
       <Column>
         <Card role="alert">
           <Stack>

@@ -15,16 +15,18 @@ import type { CheckoutWords } from "./words";
 
 const Values = styled.dl`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0.15rem 0.6rem;
+  gap: 0.15rem;
   border-block: 1px solid ${color.rule};
   padding-block: 0.5rem;
   dt {
-    grid-column: 1 / -1;
     color: ${color.inkSoft};
     font-size: 0.86rem;
   }
   dd {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 0.6rem;
     overflow-wrap: anywhere;
     font-variant-numeric: tabular-nums;
     font-weight: 600;
@@ -115,8 +117,8 @@ function TransferValues({
             <dt key={`t ${name}`}>{name}</dt>,
             <dd key={`d ${name}`}>
               <bdi>{value}</bdi>
+              <CopyPress of={name} value={copied} words={words} />
             </dd>,
-            <CopyPress key={`c ${name}`} of={name} value={copied} words={words} />,
           ])}
         {due && <dt>{words.payBy}</dt>}
         {due && <dd>{due}</dd>}

@@ -1,3 +1,5 @@
+import ar from "../words/checkout/ar.json";
+import da from "../words/checkout/da.json";
 import de from "../words/checkout/de.json";
 import en from "../words/checkout/en.json";
 import es from "../words/checkout/es.json";
@@ -8,7 +10,7 @@ import nl from "../words/checkout/nl.json";
 import pl from "../words/checkout/pl.json";
 import type { CheckoutWords } from "./words";
 
-export const spokenHere: Readonly<Record<string, CheckoutWords>> = { de, en, es, fr, it, ja, nl, pl };
+export const spokenHere: Readonly<Record<string, CheckoutWords>> = { ar, da, de, en, es, fr, it, ja, nl, pl };
 
 /** The hosted checkout's words in the shopper's language; English where it is not known. */
 export function wordsFor(language: string): CheckoutWords {

@@ -6,6 +6,7 @@ import type { Mode } from "#core/mode";
 import { countryWithin, namesOfCodes } from "#core/places/names";
 import { type FindingView, listFindings } from "#server/findings/findings";
 import { todayOf } from "#server/payments/today";
+import { runsInLive } from "#server/storefronts/now";
 import { shopCalls } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
 import type { loader as frameLoader } from "../frame/storefront";
@@ -40,7 +41,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
   const { storefront, connections } = now;
   const since = dayStart(rt.now(), zoneOf(request) ?? "UTC");
-  const isLive = connections.some((one) => one.pair.live === "live");
+  const isLive = connections.some((one) => one.pair.live === "live") || now.inOrder.some(runsInLive);
   const [calls, findings, today] = await Promise.all([
     shopCalls(rt, storefront.id),
     listFindings(rt, storefront.id, { mode: "live", open: true, after: null }),

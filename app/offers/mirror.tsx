@@ -9,7 +9,7 @@ import type { Asked } from "#core/offers/rules";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
 import { ScriptFont } from "../checkouts/script-font";
-import type { CheckoutWords } from "../checkouts/words";
+import { type CheckoutWords, directionOf } from "../checkouts/words";
 import { Button, Field, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -193,7 +193,7 @@ export function Mirror({
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
           <ScriptFont language={cart.language} />
-          <CheckoutPage $test lang={cart.language}>
+          <CheckoutPage $test lang={cart.language} dir={directionOf(cart.language)}>
             <Column>
               <CheckoutHead storefront={storefront.name} reference="MIRROR" mode="test" words={words} />
               <OrderReceipt order={order} words={words} level={3} />

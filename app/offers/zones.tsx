@@ -85,7 +85,9 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
                 <tr>
                   <th scope="col">Zone</th>
                   <th scope="col">What lies in it</th>
-                  <th scope="col" aria-label="What can be done" />
+                  <th scope="col">
+                    <span className="quiet">What can be done</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>

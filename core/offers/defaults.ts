@@ -14,6 +14,7 @@ const names: Partial<Record<MethodKind, Record<string, string>>> = {
     sv: "Kort",
     da: "Kort",
     ja: "カード",
+    ar: "بطاقة",
   },
   instalments: {
     en: "Instalments",
@@ -26,6 +27,7 @@ const names: Partial<Record<MethodKind, Record<string, string>>> = {
     sv: "Delbetalning",
     da: "Delbetaling",
     ja: "分割払い",
+    ar: "أقساط",
   },
 };
 

@@ -198,15 +198,17 @@ export function reasonsOf({ match, rules }: Rules, asked: Asked, zones: Zones): 
     : [];
 }
 
+const isNot = (rule: Rule): boolean => "is" in rule && rule.is === false;
+
 const reasonOf = (rule: Rule, zones: Zones): RuleReason => ({
   code: rule.on,
-  says: said("rules.only", { rule: ruleSays(rule, zones) }),
+  says: said("rules.only", { rule: ruleSays(rule, zones), is: isNot(rule) ? "no" : "yes" }),
   change: said(`rules.change-${rule.on}`),
 });
 
 /** A rule as people read it, to go behind "only". */
 export function ruleSays(rule: Rule, zones: Zones): Said {
-  const is = "is" in rule && rule.is === false ? "no" : "yes";
+  const is = isNot(rule) ? "no" : "yes";
   switch (rule.on) {
     case "zone": {
       const names = rule.zones.map((id) => zones.find((zone) => zone.id === id)?.name ?? id);

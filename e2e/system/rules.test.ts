@@ -72,6 +72,7 @@ it("a zone keeps an offer from places, and cannot be removed while a rule names 
   const withheld = (await offered({ shipTo: { country: "DE", postcode: "25980" } })).withheld;
   expect(withheld?.find(({ id }) => id === world.offerId)?.because[0]?.values).toEqual({
     rule: { code: "rules.zone", values: { zones: ["Islands"], at: "ship", is: "no" } },
+    is: "no",
   });
   expect(await dropZone(rt(), "ida", islands)).toMatchObject({ ok: false });
   expect(await keepZone(rt(), "ida", null, entry)).toMatchObject({ ok: false, problems: [{ path: "name" }] });

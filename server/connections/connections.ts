@@ -1,10 +1,10 @@
-import { and, desc, eq, isNull, ne, type SQL, sql } from "drizzle-orm";
+import { and, desc, eq, isNull, ne, type SQL, sql, isNotNull } from "drizzle-orm";
 import { isMode, modes, type Mode } from "#core/mode";
 import { secretFromBytes } from "#core/webhooks/standard-webhooks";
 import type { Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
 import type { Connection, Endpoint, Pair } from "../database/rows";
-import { connections, connectionStorefronts, endpoints } from "../database/schema";
+import { connections, connectionStorefronts, endpoints, offers } from "../database/schema";
 import type { ProfileVersion } from "../profiles/library";
 import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
@@ -210,7 +210,13 @@ export async function modeShown(rt: Runtime, storefrontId: string, wanted: strin
     .from(connectionStorefronts)
     .where(and(eq(connectionStorefronts.storefrontId, storefrontId), ne(connectionStorefronts.live, "never")))
     .limit(1);
-  return went ? "live" : "test";
+  if (went) return "live";
+  const [offline] = await rt.db.orm
+    .select({ id: offers.id })
+    .from(offers)
+    .where(and(eq(offers.storefrontId, storefrontId), eq(offers.way, "offline"), isNotNull(offers.liveId)))
+    .limit(1);
+  return offline ? "live" : "test";
 }
 
 export async function currentEndpoint(rt: Runtime, connectionId: string, mode: Mode): Promise<Endpoint> {

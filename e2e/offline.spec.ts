@@ -1,0 +1,192 @@
+import type { Page } from "@playwright/test";
+import { giveShopKey, makeShopKey, orderStage, signIn, storefront } from "./people";
+import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
+
+// Ways of paying that no provider moves: from set-up to paid, who sees them, in which order, in which language.
+
+test.use({ room: "offline" });
+test.describe.configure({ mode: "serial" });
+
+const at = (world: TestWorld, path: string) => `${world.env.origins.zahlung}${storefront}${path}`;
+/** The shop’s key for live, once it was made. */
+let liveKey = "";
+const stages = {
+  ...{ pending: "Reserved", captured: "Paid: to the loft", cancelled: "Refused", expired: "Refused" },
+  ...{ refunded: "Handed back", "partly refunded": "Under question" },
+};
+
+async function save(page: Page) {
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+}
+
+/** A shopper with a kite in the basket, on the way to the hosted page. */
+async function shopperWants(page: Page, world: TestWorld, about: Record<string, string> = {}) {
+  await page.goto(world.env.origins.shop);
+  await page.getByRole("listitem").filter({ hasText: "Möwe" }).getByRole("button").click();
+  for (const [label, value] of Object.entries(about)) {
+    const field = page.getByLabel(label);
+    if ((await field.evaluate((node) => node.tagName)) === "SELECT") await field.selectOption(value);
+    else await field.fill(value);
+  }
+  await page.getByRole("button", { name: "Zur Zahlung" }).click();
+  await expect(page).toHaveURL(/\/pay\//);
+  await awake(page);
+}
+
+test("a transfer is offered, lacks nothing, and goes live", async ({ page, world, quietConsole }) => {
+  await signIn(page, world);
+  await page.goto(at(world, ""));
+  const forTest = await makeShopKey(page, "test");
+  liveKey = await makeShopKey(page, "live");
+  await giveShopKey(page, world, "test", forTest);
+  await giveShopKey(page, world, "live", liveKey);
+  await page.goto(at(world, "/offer"));
+  await page.getByRole("button", { name: "Bank transfer" }).click();
+  await expect(page.getByRole("heading", { name: "Bank transfer, without a provider" })).toBeVisible();
+  await expect(page.getByText("It cannot go live yet.")).toBeVisible();
+  await accessible(page);
+  await page.getByLabel("Account holder").fill("Luvwinkel Drachenbau");
+  await page.getByLabel("IBAN", { exact: true }).fill("DE48 9990 0000 0000 2041 01");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/its check digits are wrong/).first()).toBeVisible();
+  letPass(quietConsole, /422/);
+  await page.getByLabel("IBAN", { exact: true }).fill("DE49 9990 0000 0000 2041 01");
+  for (const [state, stage] of Object.entries(stages))
+    await page.getByLabel(`Order stage when ${state}`, { exact: true }).selectOption(stage);
+  const words = page.getByRole("textbox", { name: "Instructions, German" });
+  await words.click();
+  await words.press("Control+End");
+  await words.pressSequentially(" Guten Wind wünscht die Segelmacherei.");
+  await save(page);
+  await page.getByRole("button", { name: /Put revision \d+ live/ }).click();
+  await expect(page.getByText("live runs what is saved")).toBeVisible();
+  await page.goto(at(world, ""));
+  await expect(page.getByText(/shoppers can pay by Bank transfer/)).toBeVisible();
+  await accessible(page);
+});
+
+test("a shopper orders, transfers, and the back office writes down that it came", async ({
+  page,
+  world,
+  context,
+}) => {
+  await shopperWants(page, world, { Postleitzahl: "10115" });
+  await page.getByLabel("Überweisung").check();
+  await accessible(page);
+  await page.getByRole("button", { name: "Bestellung abschicken" }).click();
+  await expect(page.getByRole("heading", { name: "Ihre Bestellung ist da" })).toBeVisible();
+  await expect(page.getByText("Guten Wind wünscht die Segelmacherei.")).toBeVisible();
+  await expect(page.getByText("DE49 9990 0000 0000 2041 01")).toBeVisible();
+  await expect(page.getByRole("img", { name: "Scannen Sie dies mit Ihrer Banking-App" })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("link", { name: "Zum Shop" }).click();
+  await expect(orderStage(page)).toHaveText("Reserved");
+  const order = (await page.getByRole("heading", { level: 1 }).innerText()).replace("Bestellung ", "");
+
+  const office = await context.newPage();
+  await signIn(office, world);
+  await office.goto(at(world, "/operate/to-be-paid?mode=live"));
+  await office.getByLabel(`All of order ${order} came`).check();
+  await accessible(office);
+  await office.getByRole("button", { name: /^All of one order came/ }).click();
+  await expect(office.getByText("1 of 1 written down as paid.")).toBeVisible();
+  await expect(office.getByText("nobody has to pay anything")).toBeVisible();
+  await expect(orderStage(page)).toHaveText("Paid: to the loft");
+  await office.goto(at(world, "/operate?mode=live"));
+  await office.getByRole("link", { name: order }).click();
+  await office.getByRole("heading", { name: "Money was given back" }).waitFor();
+  await office
+    .locator("form", { hasText: "Write down what was given back" })
+    .getByLabel(/^Amount/)
+    .fill("4.90");
+  await office.getByRole("button", { name: "Write down what was given back" }).click();
+  await expect(office.getByText("partly refunded").first()).toBeVisible();
+  await accessible(office);
+  await expect(orderStage(page)).toHaveText("Under question");
+});
+
+test("rules keep an offer from islands, say so in one sentence, and the mirror shows why", async ({
+  page,
+  world,
+  quietConsole,
+}) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer/zones"));
+  await page.getByLabel("Name", { exact: true }).fill("Islands");
+  await page.getByLabel("Postcodes").fill("25980");
+  await page.getByRole("button", { name: "Add the zone" }).click();
+  await expect(page.getByText(/is none: write DE 25980/)).toBeVisible();
+  letPass(quietConsole, /422/);
+  await page.getByLabel("Postcodes").fill("DE 25930-25999");
+  await page.getByRole("button", { name: "Add the zone" }).click();
+  await expect(page.getByRole("rowheader", { name: "Islands" })).toBeVisible();
+  await accessible(page);
+  await page.goto(at(world, "/offer"));
+  await page.getByLabel("Add a condition about").selectOption("zone");
+  await page.getByLabel("Only or never").selectOption("not");
+  await expect(page.getByText("not for what goes to Islands")).toBeVisible();
+  await page.getByLabel("Postcode it goes to").fill("25980");
+  await expect(page.getByText("It is not for what goes to Islands.")).toBeVisible();
+  await page.getByLabel("Postcode it goes to").fill("10115");
+  await expect(page.getByText("1 shown, 0 withheld for this basket.")).toBeVisible();
+  await save(page);
+  await accessible(page);
+  await page.goto(at(world, "/offer/zones"));
+  await page.getByRole("button", { name: "Remove Islands" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Remove it" }).click();
+  await expect(page.getByText(/Rules name it/)).toBeVisible();
+  letPass(quietConsole, /409/);
+});
+
+test("offers are moved by a press, and by key", async ({ page, world }) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer?add=1"));
+  await page.getByRole("button", { name: "Invoice" }).click();
+  await expect(page.getByRole("heading", { name: "Invoice, without a provider" })).toBeVisible();
+  await page.goto(at(world, "/offer/order"));
+  const rows = page.getByRole("row");
+  await expect(rows.first()).toContainText("Bank transfer");
+  await page.getByRole("button", { name: "Move Invoice up" }).click();
+  await expect(rows.first()).toContainText("Invoice");
+  await accessible(page);
+  await page.reload();
+  await awake(page);
+  await expect(rows.first()).toContainText("Invoice");
+  // Picked up, moved and put down without a mouse.
+  await page.getByRole("button", { name: /Drag Invoice/ }).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
+  await expect(rows.first()).toContainText("Bank transfer");
+});
+
+test("the hosted page is written from the right in Arabic, and in Danish", async ({ page, world }) => {
+  const open = async (language: string) => {
+    const response = await fetch(`${world.env.origins.zahlung}/api/v1/checkouts`, {
+      method: "POST",
+      headers: {
+        authorization: `Bearer ${liveKey}`,
+        "content-type": "application/json",
+        "idempotency-key": `tongue-${language}`,
+      },
+      body: JSON.stringify({
+        ...{ reference: `TONGUE-${language}`, currency: "EUR", shipping: "0", tax: "0", total: "39.00" },
+        lines: [{ name: "Möwe", quantity: 1, unit: "39.00", total: "39.00" }],
+        ...{ country: "DE", language, group: "retail", returnAddress: `${world.env.origins.shop}/orders/1` },
+      }),
+    });
+    return ((await response.json()) as { address: string }).address;
+  };
+  await page.setViewportSize({ width: 390, height: 840 });
+  await page.goto(await open("ar"));
+  await expect(page.getByRole("main")).toHaveAttribute("dir", "rtl");
+  await page.getByRole("radio").first().check();
+  await page.getByRole("button", { name: "إرسال الطلب" }).click();
+  await expect(page.getByRole("heading", { name: "تم استلام طلبك" })).toBeVisible();
+  await accessible(page);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.goto(await open("da"));
+  await expect(page.getByText("Hvordan vil du betale?")).toBeVisible();
+  await accessible(page);
+});
