@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import type { Candidate } from "#core/offers/decide";
@@ -98,9 +98,13 @@ export function OfferSheet({
   const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
   const complaints = [...unread, ...refused];
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
+  // Each answer is heard once: what it saved is no draft any more.
+  const heard = useRef<Answer | undefined>(undefined);
   useEffect(() => {
-    if (fetcher.state === "loading" && answer?.ok) forget();
-  }, [fetcher.state, answer, forget]);
+    if (!answer?.ok || heard.current === answer) return;
+    heard.current = answer;
+    forget();
+  }, [answer, forget]);
   // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
   const late = answer && !answer.ok && "overtakenBy" in answer;
   const { revalidate } = useRevalidator();
