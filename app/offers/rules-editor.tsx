@@ -1,6 +1,7 @@
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { styled } from "styled-components";
-import { type Rule, type RuleGroup, type RuleKind, type Rules, rulesSay } from "#core/offers/rules";
+import { isGroup, type Rule, type RuleGroup, type RuleKind, type Rules, rulesSay } from "#core/offers/rules";
 import type { Zone } from "#core/offers/zones";
 import { fieldId } from "../parts/error-summary";
 import { Button, Check, Field, Input, Select, Wrong } from "../parts/form";
@@ -63,7 +64,6 @@ const List = styled.ul`
   }
 `;
 
-const isGroup = (one: Rule | RuleGroup): one is RuleGroup => "match" in one;
 const NONE: Rules = { match: "all", rules: [] };
 
 /** Further conditions under which an offer is shown, with what they say as one sentence. */
@@ -353,8 +353,21 @@ const OnlyOrNot = ({ is, onChange }: { is: boolean; onChange: (is: boolean) => v
   </Select>
 );
 
+/** What is typed stays as it was typed for as long as it means what is kept. */
+function useTyped<T>(kept: T, read: (text: string) => T, write: (kept: T) => string) {
+  const [typed, setTyped] = useState(write(kept));
+  const isMeant = JSON.stringify(read(typed)) === JSON.stringify(kept);
+  return [isMeant ? typed : write(kept), setTyped] as const;
+}
+
+const wordsIn = (text: string) =>
+  text
+    .split(",")
+    .map((one) => one.trim())
+    .filter(Boolean);
+
 /** Words of the shop's own, with commas between them. */
-const Words = ({
+function Words({
   label,
   list,
   onChange,
@@ -362,23 +375,29 @@ const Words = ({
   label: string;
   list: readonly string[];
   onChange: (list: string[]) => void;
-}) => (
-  <Input
-    aria-label={label}
-    placeholder="workshop, voucher"
-    defaultValue={list.join(", ")}
-    onChange={(event) =>
-      onChange(
-        event.target.value
-          .split(",")
-          .map((one) => one.trim())
-          .filter(Boolean),
-      )
-    }
-  />
-);
+}) {
+  const [text, setText] = useTyped<readonly string[]>(list, wordsIn, (words) => words.join(", "));
+  return (
+    <Input
+      aria-label={label}
+      placeholder="workshop, voucher"
+      value={text}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(wordsIn(event.target.value));
+      }}
+    />
+  );
+}
 
-const Kilograms = ({
+const gramsIn = (text: string): number | null => {
+  const kilograms = Number(text.replace(",", "."));
+  return text.trim() !== "" && Number.isFinite(kilograms) && kilograms >= 0
+    ? Math.round(kilograms * 1000)
+    : null;
+};
+
+function Kilograms({
   label,
   grams,
   onChange,
@@ -386,19 +405,22 @@ const Kilograms = ({
   label: string;
   grams: number | null;
   onChange: (grams: number | null) => void;
-}) => (
-  <Field>
-    {label}
-    <Input
-      type="number"
-      min={0}
-      step={0.001}
-      placeholder="No limit"
-      defaultValue={grams === null ? "" : grams / 1000}
-      onChange={(event) => {
-        const kilograms = event.target.valueAsNumber;
-        onChange(Number.isFinite(kilograms) ? Math.round(kilograms * 1000) : null);
-      }}
-    />
-  </Field>
-);
+}) {
+  const [text, setText] = useTyped(grams, gramsIn, (kept) => (kept === null ? "" : String(kept / 1000)));
+  return (
+    <Field>
+      {label}
+      <Input
+        inputMode="decimal"
+        size={8}
+        placeholder="No limit"
+        value={text}
+        aria-invalid={(text.trim() !== "" && grams === null) || undefined}
+        onChange={(event) => {
+          setText(event.target.value);
+          onChange(gramsIn(event.target.value));
+        }}
+      />
+    </Field>
+  );
+}

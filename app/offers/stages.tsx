@@ -3,10 +3,11 @@ import { data, Link, useBlocker, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { paymentStates, type PaymentState, stateWords } from "#core/payments/facts";
 import { occurringStates, proposeStages, type StageMap, unmappedStates } from "#core/payments/stages";
+import { offlineStates } from "#core/ways/offline/states";
 import { methodOf } from "#core/profiles/profile";
 import { nameOf } from "#server/offers/names";
 import { saveOffer } from "#server/offers/offers";
-import { offerIn } from "#server/storefronts/now";
+import { type AnyOffer, anyOfferIn } from "#server/storefronts/now";
 import { mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { LeaveAsk } from "../parts/leave-ask";
@@ -19,23 +20,25 @@ import type { Route } from "./+types/stages";
 
 export const meta: Route.MetaFunction = () => [{ title: "Order stages · Zahlung" }];
 
+/** The states that an offer's payments can reach. */
+function statesOf(one: AnyOffer): readonly PaymentState[] {
+  if (one.way === "offline") return offlineStates;
+  const { refund = false, partialRefund = false } = methodOf(one.profile, one.offer.methodId) ?? {};
+  return occurringStates(one.working.document.capture, { refund, partialRefund });
+}
+
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { storefront, offers } = await mustStandAt(context, params.storefront);
+  const { storefront, inOrder } = await mustStandAt(context, params.storefront);
   return {
     declared: storefront.stages,
-    offers: offers.map((one) => {
-      const method = methodOf(one.profile, one.offer.methodId);
-      const { refund = false, partialRefund = false } = method ?? {};
-      const { capture, stages } = one.working.document;
-      return {
-        id: one.offer.id,
-        name: nameOf(one),
-        account: one.connection.name,
-        revision: one.working.number,
-        states: occurringStates(capture, { refund, partialRefund }),
-        stages,
-      };
-    }),
+    offers: inOrder.map((one) => ({
+      id: one.offer.id,
+      name: nameOf(one),
+      account: one.way === "provider" ? one.connection.name : "",
+      revision: one.working.number,
+      states: statesOf(one),
+      stages: one.working.document.stages,
+    })),
   };
 }
 
@@ -61,7 +64,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const answer: Answer = { saved: [], refused: [] };
   for (const change of changes) {
-    const offer = offerIn(now, String(change?.offer));
+    const offer = anyOfferIn(now, String(change?.offer));
     if (!offer) throw data("There is no such offer here.", { status: 404 });
     const document = { ...offer.working.document, stages: change.stages };
     const saved = await saveOffer(rt, person.email, now.storefront, offer, document, Number(change.basedOn));
@@ -197,7 +200,7 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
                               type="button"
                               $kind="bare"
                               onClick={() => copy(one.id)}
-                              aria-label={`Copy the stages of ${one.name} of ${one.account} to all`}
+                              aria-label={`Copy the stages of ${[one.name, one.account].filter(Boolean).join(" of ")} to all`}
                             >
                               Copy to all
                             </Button>

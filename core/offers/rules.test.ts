@@ -283,6 +283,7 @@ describe("rules, whatever they are", () => {
       { on: "time", days: [1], from: "09:00", until: "10:00", zone: "Moon/Sea" },
       { on: "weight", least: 1.5, greatest: null },
       { on: "moon" },
+      { match: "any", rules: [] },
       { match: "all", rules: [{ match: "any", rules: [{ match: "all", rules: [] }] }] },
     ])
       expect(ruleProblems({ match: "all", rules: [odd] }, []), JSON.stringify(odd)).not.toEqual([]);

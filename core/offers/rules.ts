@@ -46,7 +46,7 @@ export interface Asked {
 }
 
 export const MOST_RULES = 100;
-const isGroup = (one: Rule | RuleGroup): one is RuleGroup => "match" in one;
+export const isGroup = (one: Rule | RuleGroup): one is RuleGroup => "match" in one;
 const groupsIn = (rules: readonly (Rule | RuleGroup)[]) => rules.filter((one) => isGroup(one));
 const single = (rules: readonly (Rule | RuleGroup)[]) => rules.flatMap((one) => (isGroup(one) ? [] : [one]));
 
@@ -110,7 +110,11 @@ export function ruleProblems(input: unknown, zones: readonly string[]): Problem[
     }
     return rules.slice(0, MOST_RULES + 1).reduce((sum: number, one: unknown, i) => {
       const at = `${path}.${i}`;
-      if (isRecord(one) && "match" in one) return sum + group(one, at, depth + 1);
+      if (isRecord(one) && "match" in one) {
+        // A group of nothing would always hold.
+        if (Array.isArray(one.rules) && one.rules.length === 0) refuse(at, "rules.unfinished");
+        return sum + group(one, at, depth + 1);
+      }
       const kind = ruleKinds.find((on) => isRecord(one) && one.on === on);
       if (!kind || !shapes[kind].isValidSync(one)) refuse(at, "rules.unfinished");
       else
@@ -159,11 +163,21 @@ export function holds(rule: Rule, asked: Asked, zones: Zones): boolean {
 
 const dayNames = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"];
 
+/** Making a clock takes far longer than reading it. */
+const clocks = new Map<string, Intl.DateTimeFormat>();
+function clockOf(timeZone: string): Intl.DateTimeFormat {
+  const known = clocks.get(timeZone);
+  if (known) return known;
+  const clock = new Intl.DateTimeFormat("en-GB", {
+    ...{ timeZone, weekday: "short", hour: "2-digit", minute: "2-digit", hourCycle: "h23" },
+  });
+  clocks.set(timeZone, clock);
+  return clock;
+}
+
 /** By the clocks of the rule's zone. A night belongs to the day that it began on. */
 function isTime({ days, from, until, zone }: Extract<Rule, { on: "time" }>, at: number): boolean {
-  const parts = new Intl.DateTimeFormat("en-GB", {
-    ...{ timeZone: zone, weekday: "short", hour: "2-digit", minute: "2-digit", hourCycle: "h23" },
-  }).formatToParts(at);
+  const parts = clockOf(zone).formatToParts(at);
   const of = (type: string) => parts.find((part) => part.type === type)?.value ?? "";
   const day = dayNames.indexOf(of("weekday").toLowerCase()) + 1;
   const now = `${of("hour")}:${of("minute")}`;
@@ -241,6 +255,10 @@ export function rulesSay({ match, rules }: Rules, zones: Zones): Said {
   const each = rules.map((one) => (isGroup(one) ? rulesSay(one, zones) : ruleSays(one, zones)));
   return match === "all" ? said("rules.all-of", { rules: each }) : said("rules.any-of", { rules: each });
 }
+
+/** Whether rules name a zone. */
+export const namesZone = ({ rules }: Rules | RuleGroup, zone: string): boolean =>
+  rules.some((one) => (isGroup(one) ? namesZone(one, zone) : one.on === "zone" && one.zones.includes(zone)));
 
 /** Two rules of one group, all of which must hold, that never hold together; null where none are seen. */
 export function neverTogether({ match, rules }: Rules | RuleGroup): [Rule, Rule] | null {

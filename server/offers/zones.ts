@@ -1,5 +1,5 @@
-import { eq } from "drizzle-orm";
-import type { Rule, RuleGroup, Rules } from "#core/offers/rules";
+import { eq, isNull, or } from "drizzle-orm";
+import { namesZone } from "#core/offers/rules";
 import { readZone, type Zone, type ZoneEntry } from "#core/offers/zones";
 import { type Problem, problem, quoted, type Said, said } from "#core/said";
 import { changeSettings } from "../audit/audit";
@@ -35,15 +35,11 @@ export async function keepZone(
       [write],
     );
   } catch (error) {
-    if (!isConflict(error) && !String(error).includes("UNIQUE")) throw error;
+    if (!isConflict(error)) throw error;
     return { ok: false, problems: [problem("name", "rules.zone-name-taken")] };
   }
   return { ok: true, id: mine };
 }
-
-const isGroup = (one: Rule | RuleGroup): one is RuleGroup => "match" in one;
-const names = ({ rules }: Rules | RuleGroup, zone: string): boolean =>
-  rules.some((one) => (isGroup(one) ? names(one, zone) : one.on === "zone" && one.zones.includes(zone)));
 
 /** Takes a zone away that no rule names any more, in no storefront, neither in test nor in live. */
 export async function dropZone(
@@ -54,13 +50,13 @@ export async function dropZone(
   const rows = await rt.db.orm
     .select({ offer: offers, revision: offerRevisions })
     .from(offers)
-    .innerJoin(offerRevisions, eq(offerRevisions.offerId, offers.id));
+    .innerJoin(
+      offerRevisions,
+      or(eq(offerRevisions.id, offers.workingId), eq(offerRevisions.id, offers.liveId)),
+    )
+    .where(isNull(offers.removedAt));
   const using = rows.filter(
-    ({ offer, revision }) =>
-      offer.removedAt === null &&
-      (revision.id === offer.workingId || revision.id === offer.liveId) &&
-      revision.document.rules !== undefined &&
-      names(revision.document.rules, id),
+    ({ revision }) => revision.document.rules !== undefined && namesZone(revision.document.rules, id),
   );
   if (using.length > 0) {
     const labels = using.map(({ offer, revision }) => offerLabel(revision.document) || offer.methodId);
