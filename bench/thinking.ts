@@ -83,6 +83,7 @@ export function measureThinking() {
   });
   return {
     decide200Offers2000Rules: {
+      p50ms: round(percentile(decision, 0.5), 3),
       p99ms: round(percentile(decision, 0.99), 3),
       costOf400To100: round(growth),
       reach: "p99 under 1 ms, linear (about 4)",

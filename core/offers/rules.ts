@@ -163,24 +163,38 @@ export function holds(rule: Rule, asked: Asked, zones: Zones): boolean {
 
 const dayNames = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"];
 
-/** Making a clock takes far longer than reading it. */
-const clocks = new Map<string, Intl.DateTimeFormat>();
-function clockOf(timeZone: string): Intl.DateTimeFormat {
+interface Clock {
+  format: Intl.DateTimeFormat;
+  /** The minute that it was last read at, and what it showed: many rules ask at the same moment. */
+  minute: number;
+  day: number;
+  now: string;
+}
+const clocks = new Map<string, Clock>();
+
+/** The ISO 8601 day and the hour that clocks of a zone show. Making a clock takes far longer than reading it. */
+function readClock(timeZone: string, at: number): Clock {
+  const minute = Math.floor(at / 60_000);
   const known = clocks.get(timeZone);
-  if (known) return known;
-  const clock = new Intl.DateTimeFormat("en-GB", {
-    ...{ timeZone, weekday: "short", hour: "2-digit", minute: "2-digit", hourCycle: "h23" },
-  });
+  if (known?.minute === minute) return known;
+  const format =
+    known?.format ??
+    new Intl.DateTimeFormat("en-GB", {
+      ...{ timeZone, weekday: "short", hour: "2-digit", minute: "2-digit", hourCycle: "h23" },
+    });
+  const parts = format.formatToParts(at);
+  const of = (type: string) => parts.find((part) => part.type === type)?.value ?? "";
+  const clock: Clock = {
+    ...{ format, minute, now: `${of("hour")}:${of("minute")}` },
+    day: dayNames.indexOf(of("weekday").toLowerCase()) + 1,
+  };
   clocks.set(timeZone, clock);
   return clock;
 }
 
 /** By the clocks of the rule's zone. A night belongs to the day that it began on. */
 function isTime({ days, from, until, zone }: Extract<Rule, { on: "time" }>, at: number): boolean {
-  const parts = clockOf(zone).formatToParts(at);
-  const of = (type: string) => parts.find((part) => part.type === type)?.value ?? "";
-  const day = dayNames.indexOf(of("weekday").toLowerCase()) + 1;
-  const now = `${of("hour")}:${of("minute")}`;
+  const { day, now } = readClock(zone, at);
   if (from < until) return days.includes(day) && now >= from && now < until;
   const before = day === 1 ? 7 : day - 1;
   return (days.includes(day) && now >= from) || (days.includes(before) && now < until);
@@ -194,22 +208,17 @@ export interface RuleReason {
 }
 
 export function reasonsOf({ match, rules }: Rules, asked: Asked, zones: Zones): RuleReason[] {
-  if (rules.length === 0) return [];
-  const each = rules.map((one) =>
-    isGroup(one) ? reasonsOf(one, asked, zones) : holds(one, asked, zones) ? [] : [reasonOf(one, zones)],
-  );
-  if (match === "all") return each.flat();
-  if (each.some((reasons) => reasons.length === 0)) return [];
-  const [first] = each.flat();
-  return first
-    ? [
-        {
-          code: "none-of",
-          says: said("rules.none-of", { rules: each.flat().map(({ says }) => says) }),
-          change: first.change,
-        },
-      ]
-    : [];
+  const found: RuleReason[] = [];
+  for (const one of rules) {
+    const reasons = isGroup(one) ? reasonsOf(one, asked, zones) : null;
+    const isHeld = reasons ? reasons.length === 0 : holds(one as Rule, asked, zones);
+    if (isHeld && match === "any") return [];
+    if (!isHeld) found.push(...(reasons ?? [reasonOf(one as Rule, zones)]));
+  }
+  const [first] = found;
+  if (match === "all" || !first) return found;
+  const says = said("rules.none-of", { rules: found.map((one) => one.says) });
+  return [{ code: "none-of", says, change: first.change }];
 }
 
 const isNot = (rule: Rule): boolean => "is" in rule && rule.is === false;

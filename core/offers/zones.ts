@@ -74,14 +74,31 @@ export function isWithin(zone: Zone, { country, region, postcode }: Place): bool
   if (zone.countries.includes(country)) return true;
   if (region !== undefined && zone.regions.includes(region.includes("-") ? region : `${country}-${region}`))
     return true;
-  return postcode !== undefined && zone.postcodes.some((one) => holdsPostcode(one, country, plain(postcode)));
+  const codes = postcode === undefined ? [] : codesOf(zone).filter((one) => one.country === country);
+  if (codes.length === 0) return false;
+  const mine = plain(postcode ?? "");
+  return codes.some((one) => holdsCode(one, mine));
 }
 
-function holdsPostcode(pattern: string, country: string, postcode: string): boolean {
-  const [, where, from = "", all, to] = POSTCODES.exec(pattern) ?? [];
-  if (where !== country) return false;
-  const first = plain(from);
-  if (all) return postcode.startsWith(first);
-  if (to === undefined) return postcode === first;
-  return postcode.length === first.length && postcode >= first && postcode <= plain(to);
+/** Postcodes of a country by their beginning, or from one to another of the same length. */
+type Codes = { country: string } & ({ begins: string } | { from: string; to: string });
+const read = new WeakMap<Zone, Codes[]>();
+
+/** A zone's postcodes, taken apart once. */
+function codesOf(zone: Zone): Codes[] {
+  const known = read.get(zone);
+  if (known) return known;
+  const codes = zone.postcodes.flatMap((pattern): Codes[] => {
+    const [, country, first, all, last] = POSTCODES.exec(pattern) ?? [];
+    if (country === undefined || first === undefined) return [];
+    const from = plain(first);
+    return [all ? { country, begins: from } : { country, from, to: last === undefined ? from : plain(last) }];
+  });
+  read.set(zone, codes);
+  return codes;
 }
+
+const holdsCode = (codes: Codes, postcode: string): boolean =>
+  "begins" in codes
+    ? postcode.startsWith(codes.begins)
+    : postcode.length === codes.from.length && postcode >= codes.from && postcode <= codes.to;
