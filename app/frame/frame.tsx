@@ -58,7 +58,7 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
   return (
     <>
       <Skip href="#sheet">To the sheet</Skip>
-      <Top storefrontId={id} tracks={tracks} />
+      <Top storefrontId={id} tracks={tracks} offline={offline} />
       <Line
         storefrontId={id}
         passed={passedOf(all.map((one) => one.track))}

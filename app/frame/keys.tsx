@@ -2,12 +2,13 @@ import { Command } from "lucide-react";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { stations } from "#core/track";
-import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
 import { Button } from "../parts/form";
 import { stationKeys } from "./stations";
 import type { Spoken } from "../words/speak";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
+type OfflineTrack = Spoken<SaidOffline>;
 
 const Palette = lazy(() => import("./palette"));
 
@@ -20,7 +21,14 @@ const typing = (target: EventTarget | null) =>
     ) !== null);
 
 /** Letters lead to the stations, `/` to the search, `?` or control-K to the palette. While it is open, it has the keys. */
-export function Keys({ storefrontId, tracks }: { storefrontId: string; tracks: readonly ConnectionTrack[] }) {
+export function Keys({
+  storefrontId,
+  ...has
+}: {
+  storefrontId: string;
+  tracks: readonly ConnectionTrack[];
+  offline: readonly OfflineTrack[];
+}) {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const isOpen = useRef(false);
@@ -65,7 +73,7 @@ export function Keys({ storefrontId, tracks }: { storefrontId: string; tracks: r
       </Button>
       {open && (
         <Suspense fallback={null}>
-          <Palette storefrontId={storefrontId} tracks={tracks} onClose={() => setOpen(false)} />
+          <Palette storefrontId={storefrontId} {...has} onClose={() => setOpen(false)} />
         </Suspense>
       )}
     </>

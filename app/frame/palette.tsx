@@ -16,7 +16,7 @@ import {
 import { useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { styled } from "styled-components";
 import { stations } from "#core/track";
-import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
 import { color } from "../theme/tokens";
 import type { Found } from "./find";
 import type { loader } from "./signed-in";
@@ -26,6 +26,7 @@ import { onPersonAction } from "./person-actions";
 import type { Spoken } from "../words/speak";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
+type OfflineTrack = Spoken<SaidOffline>;
 
 const Over = styled(ModalOverlay)`
   position: fixed;
@@ -123,7 +124,11 @@ function useFound(storefrontId: string, query: string): Found[] {
   return found.query === query ? found.list : [];
 }
 
-function placesOf(storefrontId: string, tracks: readonly ConnectionTrack[]): Record<string, Place[]> {
+function placesOf(
+  storefrontId: string,
+  tracks: readonly ConnectionTrack[],
+  offline: readonly OfflineTrack[],
+): Record<string, Place[]> {
   const at = `/s/${storefrontId}`;
   const waiting = tracks.flatMap((one): Place[] => {
     const { block } = one.track;
@@ -145,9 +150,12 @@ function placesOf(storefrontId: string, tracks: readonly ConnectionTrack[]): Rec
       { to: `${at}/shop`, name: "The shop’s side: keys, stages, news", shortcut: "s" },
       { to: `${at}/shop/settings`, name: "Settings of the storefront" },
       { to: `${at}/offer/stages`, name: "Order stages of all offers" },
+      { to: `${at}/offer/order`, name: "Order of offers" },
+      { to: `${at}/offer/zones`, name: "Zones" },
       { to: `${at}/plan/costs`, name: "Costs" },
       { to: `${at}/plan/list`, name: "Shortlist" },
       { to: `${at}/operate?mode=live`, name: "Live payments" },
+      { to: `${at}/operate/to-be-paid?mode=live`, name: "To be paid" },
       { to: `${at}/operate/webhooks?mode=live`, name: "Webhooks received" },
       { to: `${at}/exchanges`, name: "Exchanges with providers" },
       { to: "/jobs", name: "Background work" },
@@ -155,15 +163,29 @@ function placesOf(storefrontId: string, tracks: readonly ConnectionTrack[]): Rec
       { to: "/people", name: "People" },
       { to: "/profiles", name: "Profiles of providers" },
     ],
-    "What waits": waiting,
+    "What waits": [
+      ...waiting,
+      ...offline.flatMap(({ offerId, name, track: { block } }): Place[] =>
+        block
+          ? [{ to: `${at}/offer/without/${offerId}`, name: block.action, says: `${name}: ${block.says}` }]
+          : [],
+      ),
+    ],
     Connections: tracks.map((one) => ({
       to: `${at}/connect/${one.connectionId}`,
       name: one.name,
       says: one.methods,
     })),
-    Offers: tracks.flatMap((one) =>
-      one.offers.map((offer) => ({ to: `${at}/offer/${offer.id}`, name: offer.name, says: one.name })),
-    ),
+    Offers: [
+      ...tracks.flatMap((one) =>
+        one.offers.map((offer) => ({ to: `${at}/offer/${offer.id}`, name: offer.name, says: one.name })),
+      ),
+      ...offline.map(({ offerId, name }) => ({
+        to: `${at}/offer/without/${offerId}`,
+        name,
+        says: "without a provider",
+      })),
+    ],
     Acts: [
       { to: `${at}/plan`, name: "Connect a provider" },
       { to: `${at}/offer?add=1`, name: "Offer another method" },
@@ -181,10 +203,12 @@ function placesOf(storefrontId: string, tracks: readonly ConnectionTrack[]): Rec
 export default function Palette({
   storefrontId,
   tracks,
+  offline,
   onClose,
 }: {
   storefrontId: string;
   tracks: readonly ConnectionTrack[];
+  offline: readonly OfflineTrack[];
   onClose: () => void;
 }) {
   const navigate = useNavigate();
@@ -193,7 +217,7 @@ export default function Palette({
   const { contains } = useFilter({ sensitivity: "base" });
   const [query, setQuery] = useState("");
   const found = useFound(storefrontId, query.trim());
-  const places = placesOf(storefrontId, tracks);
+  const places = placesOf(storefrontId, tracks, offline);
   const sections: [string, Place[]][] = [
     [
       "Payments",

@@ -10,7 +10,7 @@ import {
   useSearchParams,
 } from "react-router";
 import { styled } from "styled-components";
-import type { ConnectionTrack as SaidConnectionTrack } from "#server/home";
+import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
 import { color } from "../theme/tokens";
 import { Keys } from "./keys";
 import { lookingOf } from "./looking";
@@ -23,6 +23,7 @@ import { Wordmark } from "./wordmark";
 import type { Spoken } from "../words/speak";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
+type OfflineTrack = Spoken<SaidOffline>;
 
 const Across = styled.header`
   border-bottom: 1px solid ${color.rule};
@@ -104,9 +105,11 @@ const Waiting = styled(Link)`
 export function Top({
   storefrontId,
   tracks,
+  offline,
 }: {
   storefrontId: string | null;
   tracks: readonly ConnectionTrack[];
+  offline: readonly OfflineTrack[];
 }) {
   const data = useRouteLoaderData<typeof loader>("frame/signed-in");
   const navigate = useNavigate();
@@ -168,7 +171,7 @@ export function Top({
             <Flag size={16} aria-hidden /> {waiting}
           </Waiting>
         )}
-        {storefrontId && <Keys storefrontId={storefrontId} tracks={tracks} />}
+        {storefrontId && <Keys storefrontId={storefrontId} tracks={tracks} offline={offline} />}
         <MenuTrigger>
           <Trigger
             aria-label={`${data?.person.name ?? "You"}${data?.person.role === "viewer" ? " (may look)" : ""}`}

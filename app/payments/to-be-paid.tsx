@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
-import { moneyText } from "#core/money/money";
 import { modeShown } from "#server/connections/connections";
 import { offerNames } from "#server/offers/names";
 import { MOST_AT_ONCE, receiveMany, toBePaid } from "#server/payments/to-be-paid";
@@ -14,6 +13,7 @@ import { Button, Field, Input } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note, Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { sumsText } from "../parts/sums";
 import { When } from "../parts/when";
 import { dayIn, dayOf, zoneOf } from "../parts/zone";
 import { spokenIn } from "../words/spoken.server";
@@ -58,13 +58,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 type RowView = Route.ComponentProps["loaderData"]["rows"][number];
-
-/** What the chosen payments come to, by currency. */
-function sumsOf(rows: readonly RowView[], locale: string): string {
-  const sums = new Map<string, number>();
-  for (const { currency, left } of rows) sums.set(currency, (sums.get(currency) ?? 0) + left);
-  return [...sums].map(([currency, amount]) => moneyText({ amount, currency }, locale)).join(" + ");
-}
 
 export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
   const { rows, locale, mode, form, full, today } = loaderData;
@@ -180,7 +173,10 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
                     ? "Writing it down…"
                     : mine.length === 0
                       ? "Choose what came in full"
-                      : `All of ${mine.length === 1 ? "one order" : `${mine.length} orders`} came, ${sumsOf(mine, locale)}`}
+                      : `All of ${mine.length === 1 ? "one order" : `${mine.length} orders`} came, ${sumsText(
+                          mine.map((one) => ({ amount: one.left, currency: one.currency })),
+                          locale,
+                        )}`}
                 </Button>
                 <Small>A part, or too much, is written down at the payment.</Small>
                 {full && <Small>The first hundred; more come when these are paid.</Small>}

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import { ENDS_SOON } from "#core/findings/payment-findings";
-import { moneyText } from "#core/money/money";
 import { modeShown } from "#server/connections/connections";
 import { offerNames } from "#server/offers/names";
 import { captureMany, MOST_AT_ONCE, toCapture } from "#server/payments/to-capture";
@@ -16,6 +15,7 @@ import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note, Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { sumsText } from "../parts/sums";
 import { When } from "../parts/when";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/to-capture";
@@ -57,13 +57,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 type View = Route.ComponentProps["loaderData"];
 type RowView = View["rows"][number];
 
-/** What the chosen payments come to, by currency. */
-function sumsOf(rows: readonly RowView[], locale: string): string {
-  const sums = new Map<string, number>();
-  for (const { currency, held } of rows) sums.set(currency, (sums.get(currency) ?? 0) + held);
-  return [...sums].map(([currency, amount]) => moneyText({ amount, currency }, locale)).join(" + ");
-}
-
 export default function ToCapture({ loaderData, params }: Route.ComponentProps) {
   const { rows, locale, mode, form, full } = loaderData;
   const fetcher = useFetcher<typeof action>();
@@ -79,7 +72,10 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
   };
   const results = busy ? [] : (fetcher.data?.results ?? []);
   const done = results.filter((one) => one.as === "done").length;
-  const words = `Capture ${chosen.length === 1 ? "one payment" : `${chosen.length} payments`}, ${sumsOf(chosen, locale)}`;
+  const words = `Capture ${chosen.length === 1 ? "one payment" : `${chosen.length} payments`}, ${sumsText(
+    chosen.map((one) => ({ amount: one.held, currency: one.currency })),
+    locale,
+  )}`;
   const columns: Column<RowView>[] = [
     {
       id: "chosen",
