@@ -1,8 +1,6 @@
 import { data, Link } from "react-router";
 import { styled } from "styled-components";
-import { money, parseTyped } from "#core/money/money";
 import { stateWords } from "#core/payments/facts";
-import { type ActionKind, actionKinds } from "#core/payments/actions";
 import { methodOf, paymentPageOf, type Profile, takesEvidence } from "#core/profiles/profile";
 import type { ByLines } from "#core/orders/by-lines";
 import type { Order } from "#core/orders/order";
@@ -10,27 +8,19 @@ import { hasRoom } from "#core/orders/paid";
 import { payoutsOfPayment } from "#server/payouts/list";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { expectedFeeOf } from "#server/costs/charged";
-import { lookUp } from "#server/checkouts/look-up";
-import { act, actedWords, actionsOf } from "#server/payments/actions";
+import { actionsOf } from "#server/payments/actions";
 import { fold, isOver } from "#core/payments/fold";
-import { readEvidence } from "#server/payments/evidence";
-import { decideReview } from "#server/payments/reviews";
-import { moveDispute } from "#server/payments/disputes";
-import { takeLate } from "#server/payments/late";
-import { addNote, notesOf } from "#server/payments/notes";
-import { decideRefund, refundOrAsk, refundRequestsOf } from "#server/payments/second-person";
-import { newsAbout, newsOfPaymentBy } from "#server/outbox/about";
+import { notesOf } from "#server/payments/notes";
+import { refundRequestsOf } from "#server/payments/second-person";
+import { newsAbout } from "#server/outbox/about";
 import { findingsAbout } from "#server/findings/findings";
-import { sendAgain } from "#server/outbox/deliver";
 import { operationsOf } from "#server/operations/operations";
-import { settle } from "#server/operations/settle";
-import { newerKeysOf, takeNewerKeys } from "#server/payments/newer-keys";
+import { newerKeysOf } from "#server/payments/newer-keys";
 import { orderHere } from "#server/orders/list";
 import { paymentOf } from "#server/payments/record";
 import { isThroughProvider } from "#server/payments/road";
 import { type Story, storyOf } from "#server/payments/story";
 import type { Payment } from "#server/database/rows";
-import { type Entry, giveBack, giveUp, type Noted, receive, takeBack } from "#server/ways/offline/money";
 import { type Context, personContext, runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
@@ -49,12 +39,13 @@ import { PaymentReview } from "./payment-review";
 import { PaymentNotes } from "./payment-notes";
 import { RefundRequests } from "./refund-requests";
 import { TakeLate } from "./take-late";
+import { press } from "./presses";
 import { refusalWords } from "./fact-words";
 import { Operations } from "./payment-operations";
 import { PaymentOrder } from "./payment-order";
 import { PaymentStands } from "./payment-stands";
-import { dayIn, dayOf, zoneOf } from "../parts/zone";
-import { spokenIn, tell } from "../words/spoken.server";
+import { dayOf, zoneOf } from "../parts/zone";
+import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -174,130 +165,12 @@ const linesInWords = ({ lines, shipping }: ByLines, order: Order): string =>
 
 type FactRow = Story["facts"][number];
 
-const notedAnswer = (noted: Noted) =>
-  noted.ok
-    ? { ok: true as const, says: tell(noted.says) }
-    : data({ ok: false as const, says: tell(noted.says) }, { status: 422 });
-
-/** What a person writes down about money, or what is wrong with it. */
-function entryOf(form: FormData, { currency }: Payment, locale: string, zone: string): Entry | string {
-  const text = (name: string) => String(form.get(name) ?? "").trim();
-  const parsed = parseTyped(text("amount"), currency, locale);
-  if (!parsed.ok) return `“${text("amount").slice(0, 30)}” is not an amount in ${currency}.`;
-  const day = dayIn(text("on"), zone);
-  if (!day) return "Say on which day it was.";
-  const once = text("once").slice(0, 80);
-  if (once === "") throw data("The form is malformed.", { status: 400 });
-  return { amount: parsed.money.amount, on: day.from, note: text("note"), once };
-}
-
-const isAction = (value: unknown): value is ActionKind => actionKinds.some((kind) => kind === value);
-
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { person } = mustOperate(context);
   const { rt, storefront, payment } = await mustFindPayment(context, params.storefront, params.payment);
   const form = await request.formData();
-  const press = form.get("press");
-  if (press === "look-up") {
-    await lookUp(rt, payment);
-    return { ok: true as const, says: "Looked up." };
-  }
-  if (press === "give-up") return notedAnswer(await giveUp(rt, person.email, payment));
-  if (press === "take-back")
-    return notedAnswer(await takeBack(rt, person.email, payment, String(form.get("entry") ?? "")));
-  if (press === "came" || press === "gave-back") {
-    const entry = entryOf(form, payment, localeOf(storefront), zoneOf(request) ?? "UTC");
-    if (typeof entry === "string") return data({ ok: false as const, says: entry }, { status: 422 });
-    return notedAnswer(await (press === "came" ? receive : giveBack)(rt, person.email, payment, entry));
-  }
-  if (press === "send-again") {
-    const news = await newsOfPaymentBy(rt, payment.id, String(form.get("news") ?? ""));
-    if (!news) throw data("There is no such news here.", { status: 404 });
-    await sendAgain(rt, news);
-    return { ok: true as const, says: "It is being sent again." };
-  }
-  if (press === "newer-keys") {
-    if (!(await takeNewerKeys(rt, person.email, payment)))
-      return data(
-        { ok: false as const, says: "There are no newer proven keys of this account." },
-        { status: 422 },
-      );
-    return { ok: true as const, says: "It goes on with the newer keys." };
-  }
-  if (press === "note") {
-    return (await addNote(rt, person.email, payment.id, String(form.get("note") ?? "")))
-      ? { ok: true as const, says: "Written down." }
-      : data({ ok: false as const, says: "Write a few words, 2,000 letters at most." }, { status: 422 });
-  }
-  if (press === "take-late") {
-    const taken = await takeLate(rt, person.email, payment);
-    if (!taken.ok) return data({ ok: false as const, says: tell(taken.says) }, { status: 422 });
-    return { ok: true as const, says: "Taken for the order." };
-  }
-  if (press === "answer-dispute" || press === "accept-dispute") {
-    const text = String(form.get("text") ?? "");
-    const evidence = await readEvidence(form.getAll("file").filter((one) => one instanceof File));
-    if (!evidence.ok) return data({ ok: false as const, says: tell(evidence.says) }, { status: 422 });
-    const { files } = evidence;
-    const move =
-      press === "answer-dispute" ? { as: "answer" as const, text, files } : { as: "accept" as const };
-    const moved = await moveDispute(rt, person.email, payment, move);
-    if (!moved.ok) return data({ ok: false as const, says: tell(moved.says) }, { status: 422 });
-    return { ok: true as const, says: tell(moved.says) };
-  }
-  if (press === "pass-review" || press === "refuse-review") {
-    const decided = await decideReview(
-      rt,
-      person.email,
-      payment,
-      press === "pass-review" ? "pass" : "refuse",
-    );
-    if (!decided.ok) return data({ ok: false as const, says: tell(decided.says) }, { status: 422 });
-    return { ok: true as const, says: tell(decided.says) };
-  }
-  if (press === "agree" || press === "decline") {
-    const id = String(form.get("request") ?? "");
-    const decided = await decideRefund(rt, person.email, payment, id, press === "agree");
-    if (!decided.ok) return data({ ok: false as const, says: tell(decided.says) }, { status: 422 });
-    return { ok: true as const, says: press === "agree" ? "Refunded." : "Not refunded." };
-  }
-  if (press === "settle") {
-    const found = form.get("found") === "done" ? "done" : "nothing";
-    const settled = await settle(rt, person.email, payment, String(form.get("operation") ?? ""), found);
-    if (!settled.ok) return data({ ok: false as const, says: tell(settled.says) }, { status: 422 });
-    return { ok: true as const, says: "Noted." };
-  }
-  if (!isAction(press)) throw data("That cannot be done here.", { status: 400 });
-  const text = String(form.get("amount") ?? "").trim();
-  const parsed =
-    press === "void"
-      ? { ok: true as const, money: money(payment.held, payment.currency) }
-      : parseTyped(text, payment.currency, localeOf(storefront));
-  if (!parsed.ok)
-    return data(
-      { ok: false as const, press, says: `“${text.slice(0, 30)}” is not an amount in ${payment.currency}.` },
-      { status: 422 },
-    );
-  const once = String(form.get("once") ?? "").slice(0, 60);
-  if (once === "") throw data("The form is malformed.", { status: 400 });
-  const reason = String(form.get("reason") ?? "")
-    .trim()
-    .slice(0, 200);
-  const move = press === "refund" ? refundOrAsk : act;
-  const acted = await move(rt, person.email, payment, {
-    kind: press,
-    amount: parsed.money.amount,
-    once,
-    ...(reason && { reason }),
-    ...(form.get("final") === "yes" && { final: true }),
-  });
-  if (!acted.ok && "waits" in acted) return { ok: true as const, press, says: tell(acted.says) };
-  if (!acted.ok) return data({ ok: false as const, press, says: tell(acted.says) }, { status: 422 });
-  return {
-    ok: true as const,
-    press,
-    says: spokenIn(localeOf(storefront)).say(actedWords(press, parsed.money)),
-  };
+  const zone = zoneOf(request) ?? "UTC";
+  return press({ rt, person: person.email, storefront, payment, form, zone });
 }
 
 const Halves = styled.div`

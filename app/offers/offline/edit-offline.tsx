@@ -1,75 +1,29 @@
-import { data, redirect, useFetcher } from "react-router";
+import { useFetcher } from "react-router";
 import { offlineStates } from "#core/ways/offline/states";
-import { candidatesIn } from "#server/offers/candidates";
-import { nameOf } from "#server/offers/names";
 import { offlineLacks } from "#server/offers/offline";
-import { termsFor } from "#server/offers/offers";
-import { openPaymentsOf } from "#server/payments/open";
-import { anyOfferIn } from "#server/storefronts/now";
-import { allStorefronts } from "#server/storefronts/storefronts";
-import { wordsFor } from "../../checkouts/words.server";
-import { type Context, personContext, runtimeContext } from "../../context";
-import { localeOf, mustStandAt } from "../../frame/storefront-context";
 import { fieldId } from "../../parts/error-summary";
 import { Button, Wrong } from "../../parts/form";
 import { Says } from "../../parts/marks";
 import { Row, Small, Stack } from "../../parts/sheet";
-import { zoneOf } from "../../parts/zone";
 import { When } from "../../parts/when";
-import { mustOperate } from "../../people/session";
 import { spoken } from "../../words/spoken.server";
 import { OfferSheet } from "../offer-sheet";
-import { press } from "../presses";
+import { mustFindOffer, pressedOn, sheetView } from "../sheet-view.server";
 import { More, SwitchOff } from "../switches";
 import { OfflineFields } from "./offline-fields";
 import type { Route } from "./+types/edit-offline";
 
 export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
 
-async function mustFindOffer(context: Context, storefrontId: string, offerId: string) {
-  const rt = context.get(runtimeContext);
-  const now = await mustStandAt(context, storefrontId);
-  const found = anyOfferIn(now, offerId);
-  if (found?.way === "provider") throw redirect(`/s/${storefrontId}/offer/${offerId}`);
-  if (!found) throw data("There is no such offer here.", { status: 404 });
-  return { rt, now, storefront: now.storefront, found };
-}
-
-export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const { rt, now, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
-  const { offer, working, live } = found;
-  const [storefronts, open] = await Promise.all([allStorefronts(rt), openPaymentsOf(rt, offer.id)]);
+export async function loader(args: Route.LoaderArgs) {
+  const here = await mustFindOffer(args.context, args.params, "offline");
   return spoken({
-    id: offer.id,
-    name: nameOf(found),
-    off: { test: offer.offInTest, live: offer.offInLive },
-    open,
-    person: context.get(personContext).email,
-    words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
-    elsewhere: storefronts.filter((one) => one.id !== storefront.id).map(({ id, name }) => ({ id, name })),
-    working: {
-      number: working.number,
-      document: working.document,
-      person: working.person,
-      at: working.createdAt,
-    },
-    live: live ? { number: live.number } : null,
-    lacks: offlineLacks(storefront, found),
-    terms: { ...termsFor(storefront, found), groupNames: storefront.groups },
-    storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
-    candidates: candidatesIn(now, "test"),
-    at: rt.now(),
-    zones: now.zones,
-    timeZone: zoneOf(request) ?? "UTC",
+    ...(await sheetView(here, args, () => true)),
+    lacks: offlineLacks(here.now.storefront, here.found),
   });
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const { person } = mustOperate(context);
-  const { rt, storefront, found } = await mustFindOffer(context, params.storefront, params.offer);
-  const form = await request.formData();
-  return press({ rt, person: person.email, storefront, found, form });
-}
+export const action = (args: Route.ActionArgs) => pressedOn("offline", args);
 
 export default function EditOffline({ loaderData }: Route.ComponentProps) {
   const { name, working, live, terms, off, lacks } = loaderData;

@@ -1,0 +1,80 @@
+import { data, redirect } from "react-router";
+import type { Runtime } from "#server/runtime";
+import { candidatesIn } from "#server/offers/candidates";
+import { nameOf } from "#server/offers/names";
+import { termsFor } from "#server/offers/offers";
+import { openPaymentsOf } from "#server/payments/open";
+import { type AnyOffer, anyOfferIn, type StorefrontNow } from "#server/storefronts/now";
+import { allStorefronts } from "#server/storefronts/storefronts";
+import { wordsFor } from "../checkouts/words.server";
+import { type Context, personContext, runtimeContext } from "../context";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { zoneOf } from "../parts/zone";
+import { mustOperate } from "../people/session";
+import { press } from "./presses";
+
+interface Found<One extends AnyOffer> {
+  rt: Runtime;
+  now: StorefrontNow;
+  found: One;
+}
+
+/** The offer of the address, or a 404; one whose money moves another way has its sheet elsewhere. */
+export async function mustFindOffer<Way extends AnyOffer["way"]>(
+  context: Context,
+  { storefront, offer }: { storefront: string; offer: string },
+  way: Way,
+): Promise<Found<Extract<AnyOffer, { way: Way }>>> {
+  const now = await mustStandAt(context, storefront);
+  const found = anyOfferIn(now, offer);
+  if (!found) throw data("There is no such offer here.", { status: 404 });
+  if (found.way !== way)
+    throw redirect(`/s/${storefront}/offer/${found.way === "offline" ? "without/" : ""}${offer}`);
+  return { rt: context.get(runtimeContext), now, found: found as Extract<AnyOffer, { way: Way }> };
+}
+
+/** What the sheet of an offer shows, whichever way its money moves. `mayGo`: storefronts that it could be copied to. */
+export async function sheetView(
+  { rt, now, found }: Found<AnyOffer>,
+  { request, context }: { request: Request; context: Context },
+  mayGo: (storefrontId: string) => boolean,
+) {
+  const { storefront, zones } = now;
+  const { offer, working, live } = found;
+  const [storefronts, open] = await Promise.all([allStorefronts(rt), openPaymentsOf(rt, offer.id)]);
+  const { number, document, person, createdAt } = working;
+  return {
+    id: offer.id,
+    name: nameOf(found),
+    off: { test: offer.offInTest, live: offer.offInLive },
+    open,
+    person: context.get(personContext).email,
+    words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
+    elsewhere: storefronts
+      .filter((one) => one.id !== storefront.id && mayGo(one.id))
+      .map(({ id, name }) => ({ id, name })),
+    working: { number, document, person, at: createdAt },
+    live: live ? { number: live.number } : null,
+    terms: { ...termsFor(storefront, found), groupNames: storefront.groups },
+    storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
+    candidates: candidatesIn(now, "test"),
+    at: rt.now(),
+    zones,
+    timeZone: zoneOf(request) ?? "UTC",
+  };
+}
+
+/** Does what was pressed on the sheet of an offer. */
+export async function pressedOn(
+  way: AnyOffer["way"],
+  {
+    request,
+    params,
+    context,
+  }: { request: Request; params: { storefront: string; offer: string }; context: Context },
+) {
+  const { person } = mustOperate(context);
+  const { rt, now, found } = await mustFindOffer(context, params, way);
+  const form = await request.formData();
+  return press({ rt, person: person.email, storefront: now.storefront, found, form });
+}
