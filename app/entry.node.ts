@@ -10,6 +10,7 @@ import { installProfiles, type PageHosts, pageHosts } from "#server/profiles/pro
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
+import { writeReceipt } from "./receipts/letter.server";
 import { tell } from "./words/spoken.server";
 
 export interface OpenOptions {
@@ -31,7 +32,7 @@ function settingsOrExit(production: boolean): Settings {
 
 const LONGEST_FORM = 1_000_000;
 /** Where files are handed in, and how long a form with them may be. */
-const TAKES_FILES = /^\/s\/[^/]+\/operate\/pay_[^/]+?(\.data)?$/;
+const TAKES_FILES = /^\/s\/[^/]+\/(operate\/pay_[^/]+?|offer\/look)(\.data)?$/;
 const LONGEST_WITH_FILES = 6_000_000;
 
 /** Why what was sent to a page is not taken, before any of it is read; null when it is. */
@@ -99,7 +100,7 @@ export async function servePages(
 /** Opens Zahlung: settings, database, profiles, pages, worker; closes all of it on SIGTERM and SIGINT. */
 export async function open(options: OpenOptions): Promise<void> {
   const settings = settingsOrExit(options.production);
-  const rt = await openRuntime(settings, { root: options.root, speak: tell });
+  const rt = await openRuntime(settings, { root: options.root, speak: tell, writeReceipt });
   await installProfiles(rt, resolve(options.root, settings.profilesFolder));
   const { server, express: app } = openFront(rt);
   if (settings.roles.has("web")) await servePages(rt, app, options);

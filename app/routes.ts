@@ -5,7 +5,11 @@ export default [
   route("sign-in", "people/sign-in.tsx"),
   route("sign-out", "people/sign-out.ts"),
   route("welcome/:token", "people/welcome.tsx"),
-  ...prefix("pay/:token", [index("checkouts/pay.tsx"), route("back", "checkouts/back.ts")]),
+  ...prefix("pay/:token", [
+    index("checkouts/pay.tsx"),
+    route("back", "checkouts/back.ts"),
+    route("receipt", "receipts/receipt.tsx"),
+  ]),
   layout("frame/signed-in.tsx", [
     index("home/first-storefront.ts"),
     layout("frame/everybody.tsx", [
@@ -33,6 +37,8 @@ export default [
       route("offer", "offers/first-offer.tsx"),
       route("offer/stages", "offers/stages.tsx"),
       route("offer/order", "offers/order-of-offers.tsx"),
+      route("offer/look", "looks/look-page.tsx"),
+      route("offer/baskets", "offers/baskets-page.tsx"),
       route("offer/zones", "offers/zones.tsx"),
       route("offer/:offer", "offers/edit-offer.tsx"),
       route("offer/without/:offer", "offers/offline/edit-offline.tsx"),

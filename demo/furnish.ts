@@ -27,6 +27,7 @@ import {
 import { AtKarvello, cards } from "./karvello";
 import { cardDocument, must, until, whereIs } from "./play";
 import { haffgroschen, haffgroschenTerms, offerCash, offerOffline, tradeByTransfer } from "./offline";
+import { giveLook } from "./look";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 import { shop as shopAt, type Way } from "./shoppers";
@@ -406,6 +407,7 @@ await until("the dispute", async () => (await paymentOf(rt, String(charged?.id))
 const account = await outlet.desk.account("live", "Kites Ltd");
 await outlet.desk.press("live", "passphrase", { account });
 await proveKeys(rt, await whereIs(rt, outlet.connectionId), "live");
+await giveLook(rt, DE, shop);
 await editOffer(rt, DE, offers.card, { limits: { EUR: { least: null, greatest: 75_000 } } });
 await rehearseAll(rt, DE);
 

@@ -199,6 +199,31 @@ test("a connection lost while paying says so, and the page that comes back shows
   letPass(quietConsole, /INTERNET_DISCONNECTED|Failed to fetch/);
 });
 
+test("a card that is typed before the shopper agreed to the terms pays once they agree", async ({
+  page,
+  world,
+}) => {
+  const { zahlung, shop } = world.env.origins;
+  const look = async (terms: string) => {
+    const form = { press: "save", corner: "square", face: "plain", light: "device", terms };
+    const sent = await page.request.post(`${zahlung}${storefront}/offer/look`, {
+      form: { ...form, "terms-de": `${shop}/agb` },
+      headers: { origin: zahlung },
+    });
+    expect(sent.status()).toBe(200);
+  };
+  await signIn(page, world);
+  await look("required");
+  await goToPayment(page, world);
+  await typeCard(page, cards.sandbox.good);
+  await expect(page.getByText("Please agree to the terms of sale first.")).toBeVisible();
+  await accessible(page);
+  await page.getByLabel("I agree to the terms of sale").check();
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  await expect(orderStage(page)).toHaveText("Paid: to the loft");
+  await look("none");
+});
+
 test("an offer that is switched off is gone at once", async ({ page, world }) => {
   await signIn(page, world);
   await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);

@@ -21,7 +21,10 @@ export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; 
   world: [
     async ({ room: _ }, use) => {
       const place = mkdtempSync(join(tmpdir(), "zahlung-"));
-      const ports = { zahlung: await freePort(), standins: await freePort(), shop: await freePort() };
+      const ports = {
+        ...{ zahlung: await freePort(), standins: await freePort() },
+        ...{ shop: await freePort(), mail: await freePort() },
+      };
       const masterKey = randomBytes(32).toString("base64");
       const world = await startWorld(place, ports, { logs: true, masterKey });
       await use({

@@ -136,7 +136,7 @@ function checkout() {
     ]),
   );
   const source = sources()
-    .filter((name) => name.startsWith(join("app", "checkouts")))
+    .filter((name) => ["checkouts", "receipts"].some((room) => name.startsWith(join("app", room))))
     .map((name) => readFileSync(join(root, name), "utf8"))
     .join("\n");
   return checkoutComplaints(catalogues, source);

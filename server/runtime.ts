@@ -1,3 +1,4 @@
+import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
 import type { Told } from "#core/said";
 import { randomBytes } from "node:crypto";
 import { join } from "node:path";
@@ -31,6 +32,8 @@ export interface Runtime {
   log: Logger;
   /** Sentences for what is written without a page, such as letters; codes where nobody speaks. */
   speak(told: Told): string;
+  /** A letter about a payment, in the shopper's language. */
+  writeReceipt(view: ReceiptView): Promise<ReceiptLetter>;
   /** Tells the worker that something waits, so that it does not sleep on. */
   nudge(): void;
   /** Set by the worker: called by `nudge`. */
@@ -70,6 +73,7 @@ export interface RuntimeOptions {
   now?: () => number;
   http?: typeof fetch;
   speak?: (told: Told) => string;
+  writeReceipt?: Runtime["writeReceipt"];
 }
 
 /** How is logged: an error goes under `err`, which keeps its message, its stack and what caused it. */
@@ -106,6 +110,9 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     http: options.http ?? guardedFetch(settings),
     seal,
     log: pino(logOptions(settings)),
+    writeReceipt:
+      options.writeReceipt ??
+      ((view) => Promise.resolve({ subject: view.kind, text: view.address, html: "" })),
     speak: options.speak ?? ((told) => (typeof told === "string" ? told : told.code)),
     nudge: () => onNudge.forEach((wake) => wake()),
     onNudge,

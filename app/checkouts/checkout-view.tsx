@@ -1,14 +1,18 @@
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
 import { askedOf } from "#core/orders/asked";
+import { shopperLocale } from "#core/orders/view";
+import type { LookView, PictureRef } from "#core/looks/look";
 import type { Shown } from "#core/offers/decide";
 import type { CheckoutView as View } from "#server/checkouts/view";
+import { lookStyle } from "../looks/look-style";
 import { color, hatch, tabular } from "../theme/tokens";
 import type { CheckoutWords } from "./words";
 
 /** The page a shopper pays on. The same component stands in the shopper's mirror beside the offer's editor. */
-export const CheckoutPage = styled.div<{ $test: boolean }>`
-  background: ${color.paper};
+export const CheckoutPage = styled.div<{ $test: boolean; $look?: LookView }>`
+  ${({ $look }) => $look && lookStyle($look)}
+  background-color: ${color.paper};
   ${({ $test }) => $test && `background-image: ${hatch};`}
   min-height: 100svh;
   padding: 1rem 1rem 2.5rem;
@@ -24,7 +28,7 @@ export const Column = styled.div`
 const Head = styled.header`
   display: flex;
   justify-content: space-between;
-  align-items: baseline;
+  align-items: center;
   gap: 1rem;
   font-weight: 700;
   small {
@@ -35,6 +39,7 @@ const Head = styled.header`
 export const Card = styled.section`
   background: ${color.sheet};
   border: 1px solid ${color.rule};
+  border-radius: var(--corner, 0);
   padding: 1rem;
 `;
 const Receipt = styled.dl`
@@ -62,6 +67,32 @@ const Receipt = styled.dl`
     font-size: 1.15rem;
   }
 `;
+/** A logo is drawn for paper: where the page is dark it stands on a plate of its own. */
+const Logo = styled.img`
+  display: block;
+  max-width: min(100%, 15rem);
+  height: auto;
+  max-height: 3rem;
+  width: auto;
+  background: #fffdf8;
+  border-radius: var(--corner, 0);
+`;
+const Who = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+  min-width: 0;
+`;
+const Foot = styled.footer`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 1.1rem;
+  font-size: 0.92rem;
+  color: ${color.inkSoft};
+  a {
+    color: ${color.ink};
+  }
+`;
 const TestBand = styled.p`
   border: 2px dashed ${color.ink};
   background: ${color.sheet};
@@ -76,6 +107,7 @@ const Choice = styled.label<{ $chosen: boolean }>`
   align-items: center;
   padding: 0.75rem 0.8rem;
   border: ${({ $chosen }) => ($chosen ? `2px solid ${color.petrol}` : `1.5px solid ${color.ruleStrong}`)};
+  border-radius: var(--corner, 0);
   background: ${({ $chosen }) => ($chosen ? color.petrolSoft : color.sheet)};
   cursor: pointer;
   min-height: 3rem;
@@ -119,13 +151,28 @@ export function CheckoutHead({
   storefront,
   reference,
   mode,
+  logo,
   words,
-}: Pick<View, "storefront" | "mode"> & { reference: string; words: CheckoutWords }) {
+}: Pick<View, "storefront" | "mode"> & {
+  reference: string;
+  logo: PictureRef | null;
+  words: CheckoutWords;
+}) {
   return (
     <>
       {mode === "test" && <TestBand>{words.test}</TestBand>}
       <Head>
-        <span>{storefront}</span>
+        <Who>
+          {logo && (
+            <Logo
+              src={pictureAddress(logo)}
+              alt={isMark(logo) ? "" : storefront}
+              width={logo.width}
+              height={logo.height}
+            />
+          )}
+          {(!logo || isMark(logo)) && storefront}
+        </Who>
         <small>
           {words.order} {reference}
         </small>
@@ -134,22 +181,54 @@ export function CheckoutHead({
   );
 }
 
-/** How a shopper writes numbers: in their language, as their country does. */
-export const shopperLocale = ({ language, country }: Pick<View["order"], "language" | "country">): string =>
-  `${language.split("-")[0]}-${country}`;
+export const pictureAddress = ({ id }: PictureRef): string => `/pictures/${id}.png`;
+
+/** Whether a logo is a mark, beside which the name is written, and no lettering that says it. */
+export const isMark = ({ width, height }: PictureRef): boolean => width < 2 * height;
+
+/** Whom to ask, and what holds: at the foot of each of a shopper's pages. */
+export function CheckoutFoot({ look, words }: { look: LookView; words: CheckoutWords }) {
+  const { support, privacy, terms } = look;
+  if (!support && !privacy && !terms) return null;
+  return (
+    <Foot>
+      {support && <strong>{words.questions}</strong>}
+      {support?.email && <a href={`mailto:${support.email}`}>{support.email}</a>}
+      {support?.phone && (
+        <a href={`tel:${support.phone.replace(/[^+\d]/g, "")}`}>
+          <bdi>{support.phone}</bdi>
+        </a>
+      )}
+      {support?.page && <a href={support.page}>{words.helpPage}</a>}
+      {terms && (
+        <a href={terms.link} target="_blank" rel="noreferrer">
+          {words.terms}
+        </a>
+      )}
+      {privacy && (
+        <a href={privacy} target="_blank" rel="noreferrer">
+          {words.privacy}
+        </a>
+      )}
+    </Foot>
+  );
+}
 
 /** The order with its sums. */
 export function OrderReceipt({
   order,
   words,
   level = 1,
+  total = words.total,
 }: {
   order: View["order"];
   words: CheckoutWords;
-  level?: 1 | 3;
+  level?: 1 | 2 | 3;
+  /** What the sum is called. */
+  total?: string;
 }) {
   const text = (amount: number) => moneyText({ amount, currency: order.currency }, shopperLocale(order));
-  const Title = level === 1 ? "h1" : "h3";
+  const Title = `h${level}` as const;
   const isPart = order.payNow !== undefined && order.payNow < order.total;
   return (
     <Card>
@@ -168,7 +247,7 @@ export function OrderReceipt({
         {!order.taxIncluded && <dd className="soft">{text(order.tax)}</dd>}
         {isPart && <dt>{words.orderTotal}</dt>}
         {isPart && <dd>{text(order.total)}</dd>}
-        <dt className="total">{isPart ? words.nowToPay : words.total}</dt>
+        <dt className="total">{isPart ? words.nowToPay : total}</dt>
         <dd className="total">{text(askedOf(order))}</dd>
         {order.taxIncluded && order.tax > 0 && <dt className="soft">{words.taxIncluded}</dt>}
         {order.taxIncluded && order.tax > 0 && <dd className="soft">{text(order.tax)}</dd>}

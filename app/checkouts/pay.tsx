@@ -1,31 +1,34 @@
-import { useCallback, useEffect, useRef } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
+import { shopperLocale } from "#core/orders/view";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
 import { chooseOther, turnBack } from "#server/checkouts/leave";
+import { agreeTo } from "#server/checkouts/agree";
 import { pay } from "#server/checkouts/pay";
-import { type Again, challengeOf, viewOf } from "#server/checkouts/view";
+import { type Again, challengeOf, lookOf, viewOf, wantsAgreement } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
 import { type Context, runtimeContext } from "../context";
 import { Trouble } from "../frame/trouble";
-import { Button } from "../parts/form";
+import { Button, Check, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
 import {
   Card,
+  CheckoutFoot,
   CheckoutHead,
   CheckoutPage,
   Column,
   OfferChoices,
   OrderReceipt,
-  shopperLocale,
 } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
+import { lightOf } from "../looks/look-style";
 import { ScriptFont } from "./script-font";
 import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
@@ -75,6 +78,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
   const offerId = String(form.get("offer") ?? "");
+  const look = await lookOf(rt, checkout);
+  if (look.terms && wantsAgreement(look, checkout)) {
+    if (form.get("agreed") !== "yes")
+      return redirect(`${here}?${new URLSearchParams({ says: "terms", offer: offerId })}`);
+    await agreeTo(rt, checkout, look.terms.link);
+  }
   const offer = await offerOf(rt, checkout.storefrontId, offerId);
   if (offer && asksDevice(offer)) {
     const asked = await requestToken(rt, checkout, offerId, deviceOf(request));
@@ -88,14 +97,27 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Pay({ loaderData }: Route.ComponentProps) {
-  const { scene, storefront, mode, order, says, words } = loaderData;
+  const { scene, storefront, look, mode, order, says, words } = loaderData;
   const filling = useRef<((fill: Fill) => void) | null>(null);
   const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
-    <CheckoutPage $test={mode === "test"} as="main" lang={order.language} dir={directionOf(order.language)}>
-      <ScriptFont language={order.language} />
+    <CheckoutPage
+      $test={mode === "test"}
+      $look={look}
+      data-theme={lightOf(look)}
+      as="main"
+      lang={order.language}
+      dir={directionOf(order.language)}
+    >
+      <ScriptFont language={order.language} face={look.face} />
       <Column>
-        <CheckoutHead storefront={storefront} reference={order.reference} mode={mode} words={words} />
+        <CheckoutHead
+          storefront={storefront}
+          reference={order.reference}
+          mode={mode}
+          logo={look.logo}
+          words={words}
+        />
         <OrderReceipt order={order} words={words} />
         {said && <Note meaning="wrong">{said}</Note>}
         <SceneView view={loaderData} words={words} filling={filling} />
@@ -107,6 +129,7 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
             says={scene.pays === "frame" ? words.testSays : words.testActs}
           />
         )}
+        <CheckoutFoot look={look} words={words} />
       </Column>
     </CheckoutPage>
   );
@@ -147,7 +170,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
   const { scene, order } = view;
   switch (scene.name) {
     case "choose":
-      return <Choose scene={scene} order={order} words={words} filling={filling} />;
+      return <Choose view={view} scene={scene} words={words} filling={filling} />;
     case "waiting":
       return <Waiting words={words} />;
     case "challenge":
@@ -180,13 +203,13 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
 }
 
 function Choose({
+  view: { order, look, agreed, says },
   scene,
-  order,
   words,
   filling,
 }: {
+  view: View;
   scene: Extract<View["scene"], { name: "choose" }>;
-  order: View["order"];
   words: CheckoutWords;
   filling: Filling;
 }) {
@@ -194,15 +217,32 @@ function Choose({
   const navigation = useNavigation();
   const sent = useRef(false);
   const { chosen } = scene;
-  const onToken = useCallback(
+  const terms = look.terms?.required && !agreed ? look.terms : null;
+  const [agrees, setAgrees] = useState(false);
+  // A token that came before the shopper agreed; it is used once they do.
+  const [held, setHeld] = useState<string | null>(null);
+  const mayPay = terms === null || agrees;
+  const payWith = useCallback(
     (token: string) => {
       // One token pays once; the server holds to one payment whatever happens here.
       if (sent.current || !chosen) return;
       sent.current = true;
-      void submit({ press: "pay", offer: chosen, token }, { method: "post" });
+      void submit(
+        { press: "pay", offer: chosen, token, ...(agrees && { agreed: "yes" }) },
+        { method: "post" },
+      );
     },
-    [chosen, submit],
+    [agrees, chosen, submit],
   );
+  const onToken = useCallback(
+    (token: string) => (mayPay ? payWith(token) : setHeld(token)),
+    [mayPay, payWith],
+  );
+  useEffect(() => {
+    if (held === null || !agrees) return;
+    setHeld(null);
+    payWith(held);
+  }, [held, agrees, payWith]);
   const paying = navigation.formData?.get("press") === "pay";
   useEffect(() => {
     if (navigation.state === "idle") sent.current = false;
@@ -236,6 +276,14 @@ function Choose({
             )}
           </Stack>
         </Form>
+        {terms && chosen && !paying && (
+          <Agree
+            link={terms.link}
+            wrong={held !== null || says === "terms"}
+            words={words}
+            onAgree={setAgrees}
+          />
+        )}
         {paying ? (
           <Note meaning="running">
             {words.paying} {words.doNotClose}
@@ -256,6 +304,7 @@ function Choose({
         {!paying && chosen && scene.pays !== "frame" && (
           <PayElsewhere
             offer={chosen}
+            agrees={terms !== null}
             note={noteOf(words)[scene.pays ?? "redirect"]}
             press={scene.pays === "offline" ? words.placeOrder : words.payNow}
           />
@@ -298,6 +347,42 @@ function Plans({
   );
 }
 
+/** The form that the shopper's agreement goes with, wherever it stands. */
+const AGREES = "agrees";
+
+/** The terms, to be agreed to before anything is paid. */
+function Agree({
+  link,
+  wrong,
+  words,
+  onAgree,
+}: {
+  link: string;
+  wrong: boolean;
+  words: CheckoutWords;
+  onAgree: (agrees: boolean) => void;
+}) {
+  return (
+    <div>
+      <Check>
+        <input
+          type="checkbox"
+          name="agreed"
+          value="yes"
+          form={AGREES}
+          required
+          aria-invalid={wrong || undefined}
+          onChange={(event) => onAgree(event.currentTarget.checked)}
+        />
+        <a href={link} target="_blank" rel="noreferrer">
+          {words.agree}
+        </a>
+      </Check>
+      <Wrong>{wrong ? words.pleaseAgree : null}</Wrong>
+    </div>
+  );
+}
+
 /** What a shopper may expect who goes on, by how the chosen offer is paid. */
 const noteOf = (words: CheckoutWords) => ({
   frame: "",
@@ -326,9 +411,20 @@ function againWords(again: Again, words: CheckoutWords): string {
 }
 
 /** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
-function PayElsewhere({ offer, press, note }: { offer: string; press: string; note: string }) {
+function PayElsewhere({
+  offer,
+  agrees,
+  press,
+  note,
+}: {
+  offer: string;
+  /** Whether the shopper has to agree to the terms with it. */
+  agrees: boolean;
+  press: string;
+  note: string;
+}) {
   return (
-    <Form method="post" replace>
+    <Form method="post" replace id={agrees ? AGREES : undefined}>
       <input type="hidden" name="offer" value={offer} />
       <Stack $gap={0.5}>
         <Button $kind="main" name="press" value="pay">

@@ -1,15 +1,17 @@
 import { Check, Copy } from "lucide-react";
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
-import type { PlacedScene, Transfer } from "#server/ways/offline/scene";
+import { dayText, shopperLocale } from "#core/orders/view";
+import type { PlacedScene, Transfer } from "#core/ways/offline/placed";
 import type { CheckoutView as View } from "#server/checkouts/view";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { RichTextView } from "../parts/rich-text-view";
 import { Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
-import { Card, shopperLocale } from "./checkout-view";
+import { Card } from "./checkout-view";
 import { OtherWay, QrCode } from "./scenes";
 import type { CheckoutWords } from "./words";
 
@@ -56,10 +58,6 @@ export function Placed({
 }) {
   useLive(true, 10_000);
   const locale = shopperLocale(order);
-  const due =
-    scene.due === null
-      ? null
-      : new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(scene.due);
   return (
     <Card role="status">
       <Stack>
@@ -70,17 +68,13 @@ export function Placed({
           </div>
         )}
         {scene.transfer && (
-          <TransferValues
-            transfer={scene.transfer}
-            amount={moneyText(scene.left, locale)}
-            due={due}
-            words={words}
-          />
+          <TransferValues transfer={scene.transfer} placed={scene} locale={locale} words={words} />
         )}
         <Row>
           <Button as="a" href={order.returnAddress} $kind="main">
             {words.toShop}
           </Button>
+          <Link to="receipt">{words.print}</Link>
         </Row>
         <OtherWay words={words} />
       </Stack>
@@ -88,15 +82,16 @@ export function Placed({
   );
 }
 
-function TransferValues({
+/** What goes on a transfer, each value to be copied, and the code that a banking app reads. */
+export function TransferValues({
   transfer,
-  amount,
-  due,
+  placed: { left, due },
+  locale,
   words,
 }: {
   transfer: Transfer;
-  amount: string;
-  due: string | null;
+  placed: Pick<PlacedScene, "left" | "due">;
+  locale: string;
   words: CheckoutWords;
 }) {
   const { holder, iban, bic, bank, reference, code } = transfer;
@@ -106,7 +101,7 @@ function TransferValues({
     ["BIC", bic],
     [words.bankName, bank],
     [words.transferReference, reference],
-    [words.amount, amount],
+    [words.amount, moneyText(left, locale)],
   ];
   return (
     <>
@@ -120,8 +115,8 @@ function TransferValues({
               <CopyPress of={name} value={copied} words={words} />
             </dd>,
           ])}
-        {due && <dt>{words.payBy}</dt>}
-        {due && <dd>{due}</dd>}
+        {due !== null && <dt>{words.payBy}</dt>}
+        {due !== null && <dd>{dayText(due, locale)}</dd>}
       </Values>
       {code && (
         <Stack $gap={0.4}>

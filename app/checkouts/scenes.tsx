@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import { Form } from "react-router";
+import { Form, Link } from "react-router";
 import { styled } from "styled-components";
-import type { ScanCode } from "#server/checkouts/scan-code";
+import type { ScanCode } from "#core/scan-code";
 import type { HandOver } from "#server/checkouts/view";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
@@ -214,6 +214,7 @@ export function PaidScene({
           <Button as="a" href={back} $kind="main">
             {words.toShop}
           </Button>
+          <Link to="receipt">{words.receipt}</Link>
         </Row>
       </Stack>
     </Card>

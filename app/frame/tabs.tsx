@@ -89,8 +89,10 @@ function tabsOf(
         ),
         ...offline.map((one) => ({ to: `${at}/offer/without/${one.offerId}`, words: one.name })),
         { to: `${at}/offer/order`, words: "Their order" },
+        { to: `${at}/offer/baskets`, words: "Baskets" },
         { to: `${at}/offer/zones`, words: "Zones" },
         { to: `${at}/offer/stages`, words: "Order stages" },
+        { to: `${at}/offer/look`, words: "Look" },
         { to: `${at}/offer?add=1`, words: "Offer another" },
       ];
     case "operate":

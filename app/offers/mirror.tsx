@@ -5,9 +5,19 @@ import { styled } from "styled-components";
 import { minorDigits } from "#core/money/currencies";
 import { decimalText, parseTyped } from "#core/money/money";
 import { type Candidate, decide } from "#core/offers/decide";
+import { type Look, lookIn } from "#core/looks/look";
+import type { Basket } from "#core/offers/baskets";
 import type { Asked } from "#core/offers/rules";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
-import { CheckoutHead, CheckoutPage, Column, OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
+import {
+  CheckoutFoot,
+  CheckoutHead,
+  CheckoutPage,
+  Column,
+  OfferChoices,
+  OrderReceipt,
+} from "../checkouts/checkout-view";
+import { lightOf } from "../looks/look-style";
 import { ScriptFont } from "../checkouts/script-font";
 import { type CheckoutWords, directionOf } from "../checkouts/words";
 import { Button, Field, Select, Wrong } from "../parts/form";
@@ -19,6 +29,7 @@ import { offering } from "../words/offering";
 import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
+import { EditChanges, KeepBasket } from "./kept-baskets";
 import { MirrorMore, NO_MORE } from "./mirror-more";
 
 interface Props {
@@ -26,10 +37,13 @@ interface Props {
   document: OfferDocument;
   candidates: readonly Candidate[];
   terms: OfferTerms & { groupNames: { id: string; name: string }[] };
-  storefront: { name: string; country: string; locale: string };
+  storefront: { id: string; name: string; country: string; locale: string };
+  /** Kept baskets, for which an edit changes what is offered. */
+  baskets: readonly Basket[];
   dirty: boolean;
   /** When the page was made, milliseconds since the epoch. */
   at: number;
+  look: Look;
   /** The checkout’s words in each language of the storefront. */
   words: Readonly<Record<string, CheckoutWords>>;
 }
@@ -76,6 +90,8 @@ export function Mirror({
   storefront,
   dirty,
   at,
+  look,
+  baskets,
   words: byLanguage,
 }: Props) {
   const [cart, setCart] = useState({
@@ -130,6 +146,11 @@ export function Mirror({
     ...(more.delivery.trim() && { delivery: more.delivery.trim() }),
     ...(more.kilograms.trim() && kilograms >= 0 && { weight: Math.round(kilograms * 1000) }),
   };
+  const basket: Omit<Basket, "name"> = {
+    ...{ total, currency: cart.currency, country: cart.country, group: cart.group },
+    ...{ postcode: place.postcode ?? "", kinds: [...(asked.kinds ?? [])], delivery: asked.delivery ?? "" },
+    ...{ weight: asked.weight ?? null, returning: more.returning, device: more.device, tries: 0 },
+  };
   const hasRules = document.rules !== undefined || candidates.some((one) => one.document.rules !== undefined);
   const decision = offering(storefront.locale).spoken(
     decide(
@@ -150,6 +171,7 @@ export function Mirror({
   ];
   const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
   if (!words) return null;
+  const seen = lookIn(look, cart.language);
   return (
     <Sheet aria-label="Shopper’s mirror">
       <Stack>
@@ -192,10 +214,22 @@ export function Mirror({
         </Cart>
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
-          <ScriptFont language={cart.language} />
-          <CheckoutPage $test lang={cart.language} dir={directionOf(cart.language)}>
+          <ScriptFont language={cart.language} face={seen.face} />
+          <CheckoutPage
+            $test
+            $look={seen}
+            data-theme={lightOf(seen)}
+            lang={cart.language}
+            dir={directionOf(cart.language)}
+          >
             <Column>
-              <CheckoutHead storefront={storefront.name} reference="MIRROR" mode="test" words={words} />
+              <CheckoutHead
+                storefront={storefront.name}
+                reference="MIRROR"
+                mode="test"
+                logo={seen.logo}
+                words={words}
+              />
               <OrderReceipt order={order} words={words} level={3} />
               {decision.shown.length > 0 ? (
                 <OfferChoices
@@ -207,6 +241,7 @@ export function Mirror({
               ) : (
                 <p>{words.nothing}</p>
               )}
+              <CheckoutFoot look={seen} words={words} />
             </Column>
           </CheckoutPage>
         </Glass>
@@ -227,6 +262,14 @@ export function Mirror({
             </li>
           ))}
         </Withheld>
+        <EditChanges
+          offerId={offerId}
+          document={document}
+          candidates={candidates}
+          baskets={baskets}
+          at={at}
+        />
+        {readable && <KeepBasket action={`/s/${storefront.id}/offer/baskets`} basket={basket} />}
         <Walk
           order={{ ...order, group: cart.group }}
           asked={asked}

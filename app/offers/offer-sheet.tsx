@@ -1,8 +1,10 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
+import type { Basket } from "#core/offers/baskets";
 import type { Candidate } from "#core/offers/decide";
 import type { Zone } from "#core/offers/zones";
+import type { Look } from "#core/looks/look";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import type { PaymentState } from "#core/payments/facts";
 import type { CheckoutWords } from "../checkouts/words";
@@ -48,7 +50,8 @@ export interface OfferView {
   person: string;
   working: { number: number; document: OfferDocument; person: string };
   terms: OfferTerms & { groupNames: { id: string; name: string }[] };
-  storefront: { name: string; country: string; locale: string };
+  storefront: { id: string; name: string; country: string; locale: string };
+  baskets: readonly Basket[];
   candidates: readonly Candidate[];
   zones: readonly Zone[];
   /** The viewer’s time zone, which rules about hours begin with. */
@@ -56,6 +59,8 @@ export interface OfferView {
   /** When the page was made, milliseconds since the epoch. */
   at: number;
   /** The checkout’s words in each language of the storefront. */
+  /** How test checkouts look. */
+  look: Look;
   words: Readonly<Record<string, CheckoutWords>>;
 }
 
@@ -197,6 +202,8 @@ export function OfferSheet({
           storefront={storefront}
           dirty={dirty}
           at={view.at}
+          look={view.look}
+          baskets={view.baskets}
           words={view.words}
         />
       </Halves>

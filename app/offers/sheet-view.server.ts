@@ -1,6 +1,8 @@
 import { data, redirect } from "react-router";
 import type { Runtime } from "#server/runtime";
+import { basketsOf } from "#server/offers/baskets";
 import { candidatesIn } from "#server/offers/candidates";
+import { looksOf } from "#server/looks/looks";
 import { nameOf } from "#server/offers/names";
 import { termsFor } from "#server/offers/offers";
 import { openPaymentsOf } from "#server/payments/open";
@@ -41,13 +43,20 @@ export async function sheetView(
 ) {
   const { storefront, zones } = now;
   const { offer, working, live } = found;
-  const [storefronts, open] = await Promise.all([allStorefronts(rt), openPaymentsOf(rt, offer.id)]);
+  const [storefronts, open, { working: look }, kept] = await Promise.all([
+    allStorefronts(rt),
+    openPaymentsOf(rt, offer.id),
+    looksOf(rt, storefront.id),
+    basketsOf(rt, storefront.id),
+  ]);
   const { number, document, person, createdAt } = working;
   return {
     id: offer.id,
     name: nameOf(found),
     off: { test: offer.offInTest, live: offer.offInLive },
     open,
+    look,
+    baskets: kept.map(({ basket }) => basket),
     person: context.get(personContext).email,
     words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
     elsewhere: storefronts
@@ -56,7 +65,12 @@ export async function sheetView(
     working: { number, document, person, at: createdAt },
     live: live ? { number: live.number } : null,
     terms: { ...termsFor(storefront, found), groupNames: storefront.groups },
-    storefront: { name: storefront.name, country: storefront.country, locale: localeOf(storefront) },
+    storefront: {
+      id: storefront.id,
+      name: storefront.name,
+      country: storefront.country,
+      locale: localeOf(storefront),
+    },
     candidates: candidatesIn(now, "test"),
     at: rt.now(),
     zones,

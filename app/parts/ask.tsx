@@ -63,7 +63,7 @@ export function AskFirst({
   label: string;
   /** What the press is called for people who do not see what it stands beside. */
   name?: string;
-  kind?: "bare" | "danger";
+  kind?: "bare" | "plain" | "danger";
   disabled?: boolean;
   title: string;
   says: string;

@@ -10,10 +10,10 @@ export const Button = styled.button<{ $kind?: "main" | "plain" | "danger" | "bar
   min-height: 2.25rem;
   padding: 0.35rem 0.9rem;
   border: 1.5px solid
-    ${({ $kind = "plain" }) => ({ main: color.ink, plain: color.ruleStrong, danger: color.madder, bare: "transparent" })[$kind]};
-  border-radius: 2px;
-  background: ${({ $kind }) => ($kind === "main" ? color.ink : $kind === "bare" ? "transparent" : color.sheet)};
-  color: ${({ $kind }) => ($kind === "main" ? color.sheet : $kind === "danger" ? color.madder : color.ink)};
+    ${({ $kind = "plain" }) => ({ main: "var(--main, var(--ink))", plain: color.ruleStrong, danger: color.madder, bare: "transparent" })[$kind]};
+  border-radius: var(--corner, 2px);
+  background: ${({ $kind }) => ($kind === "main" ? "var(--main, var(--ink))" : $kind === "bare" ? "transparent" : color.sheet)};
+  color: ${({ $kind }) => ($kind === "main" ? "var(--on-main, var(--sheet))" : $kind === "danger" ? color.madder : color.ink)};
   font-weight: 600;
   text-decoration: none;
   cursor: pointer;

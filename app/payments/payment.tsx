@@ -18,6 +18,8 @@ import { operationsOf } from "#server/operations/operations";
 import { newerKeysOf } from "#server/payments/newer-keys";
 import { orderHere } from "#server/orders/list";
 import { paymentOf } from "#server/payments/record";
+import { receiptAddress, receiptView } from "#server/receipts/receipt-view";
+import { receiptsOf } from "#server/receipts/receipts";
 import { isThroughProvider } from "#server/payments/road";
 import { type Story, storyOf } from "#server/payments/story";
 import type { Payment } from "#server/database/rows";
@@ -36,6 +38,7 @@ import { Facts } from "./payment-facts";
 import { PaymentNews } from "./payment-news";
 import { PaymentDispute } from "./payment-dispute";
 import { PaymentReview } from "./payment-review";
+import { PaymentReceipts } from "./payment-receipts";
 import { PaymentNotes } from "./payment-notes";
 import { RefundRequests } from "./refund-requests";
 import { TakeLate } from "./take-late";
@@ -98,7 +101,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations, findings, newer, notes, requests, paid] =
+  const [checkout, story, allowed, news, operations, findings, newer, notes, requests, paid, receipts] =
     await Promise.all([
       checkoutOf(rt, payment.checkoutId),
       storyOf(rt, payment),
@@ -110,6 +113,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       notesOf(rt, payment.id),
       refundRequestsOf(rt, payment.id),
       payoutsOfPayment(rt, payment.id),
+      receiptsOf(rt, payment.id),
     ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
@@ -144,6 +148,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     payouts: paid.map(({ payout: { id, state, paidAt }, amount, currency }) => ({
       ...{ id, state, paidAt, amount, currency },
     })),
+    receipts: {
+      receipts,
+      page: checkout && (await receiptView(rt, checkout, payment)) ? receiptAddress(rt, checkout) : null,
+      email: checkout?.order.email ?? "",
+    },
     viewer: context.get(personContext).email,
     expectedFee: await expectedFeeOf(rt, await mustStandAt(context, params.storefront), payment),
     score: story.score,
@@ -300,6 +309,9 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
             />
           )}
           <PaymentNews news={news} fromShop={payment.origin === "shop"} />
+          {payment.origin !== "rehearsal" && (
+            <PaymentReceipts {...loaderData.receipts} currency={payment.currency} locale={locale} />
+          )}
         </Stack>
       </Halves>
     </Stack>

@@ -15,6 +15,7 @@ import { takeNewerKeys } from "#server/payments/newer-keys";
 import { addNote } from "#server/payments/notes";
 import { decideReview } from "#server/payments/reviews";
 import { decideRefund, refundOrAsk } from "#server/payments/second-person";
+import { sendReceiptAgain, writeReceiptNow } from "#server/receipts/receipts";
 import type { Runtime } from "#server/runtime";
 import { type Entry, giveBack, giveUp, receive, takeBack } from "#server/ways/offline/money";
 import { localeOf } from "../frame/storefront-context";
@@ -63,6 +64,11 @@ export async function press(pressed: Press) {
       await sendAgain(rt, news);
       return done("It is being sent again.");
     }
+    case "send-receipt":
+      await sendReceiptAgain(rt, person, payment.id, text("receipt"));
+      return done("It is being sent again.");
+    case "write-receipt":
+      return outcome(await writeReceiptNow(rt, payment), "It is being sent.");
     case "newer-keys":
       return (await takeNewerKeys(rt, person, payment))
         ? done("It goes on with the newer keys.")

@@ -4,6 +4,7 @@ import actions from "./en/actions.json";
 import addresses from "./en/addresses.json";
 import answers from "./en/answers.json";
 import apply from "./en/apply.json";
+import baskets from "./en/baskets.json";
 import cases from "./en/cases.json";
 import checkouts from "./en/checkouts.json";
 import clashes from "./en/clashes.json";
@@ -29,6 +30,7 @@ import interlocking from "./en/interlocking.json";
 import keys from "./en/keys.json";
 import link from "./en/link.json";
 import lookUp from "./en/look-up.json";
+import look from "./en/look.json";
 import names from "./en/names.json";
 import oauth from "./en/oauth.json";
 import observe from "./en/observe.json";
@@ -47,6 +49,7 @@ import readProfile from "./en/read-profile.json";
 import readVolume from "./en/read-volume.json";
 import reading from "./en/reading.json";
 import registrations from "./en/registrations.json";
+import receipts from "./en/receipts.json";
 import request from "./en/request.json";
 import response from "./en/response.json";
 import rules from "./en/rules.json";
@@ -72,6 +75,7 @@ export default {
   addresses,
   answers,
   apply,
+  baskets,
   cases,
   checkouts,
   clashes,
@@ -97,6 +101,7 @@ export default {
   keys,
   link,
   "look-up": lookUp,
+  look,
   names,
   oauth,
   observe,
@@ -115,6 +120,7 @@ export default {
   "read-volume": readVolume,
   reading,
   registrations,
+  receipts,
   request,
   response,
   rules,

@@ -102,3 +102,10 @@ const holdsCode = (codes: Codes, postcode: string): boolean =>
   "begins" in codes
     ? postcode.startsWith(codes.begins)
     : postcode.length === codes.from.length && postcode >= codes.from && postcode <= codes.to;
+
+/** A place within a zone: one of its postcodes, or else of its countries. Null for a zone of regions alone. */
+export function placeIn({ postcodes, countries }: Pick<Zone, "postcodes" | "countries">): Place | null {
+  const [, country, postcode] = POSTCODES.exec(postcodes[0] ?? "") ?? [];
+  if (country && postcode) return { country, postcode };
+  return countries[0] ? { country: countries[0] } : null;
+}

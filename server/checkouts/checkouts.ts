@@ -46,6 +46,7 @@ export function newCheckout(
     state: "open" as const,
     activePaymentId: null,
     deviceAsk: null,
+    agreed: null,
     createdAt: now,
     expiresAt: now + OPEN_FOR,
     closedAt: null,

@@ -1,12 +1,7 @@
 import qrCode from "qrcode";
+import type { ScanCode } from "#core/scan-code";
 
-/** A code to scan: its text, and a QR code (ISO/IEC 18004) of it as an SVG path of `size` modules a side. */
-export interface ScanCode {
-  text: string;
-  size: number;
-  path: string;
-}
-
+/** A text as a code to scan. */
 export function scanCode(text: string): ScanCode {
   const { size, data } = qrCode.create(text, { errorCorrectionLevel: "M" }).modules;
   const dark = Array.from(data).flatMap((one, i) =>

@@ -1,18 +1,23 @@
 import { desc, eq } from "drizzle-orm";
 import type { Shown } from "#core/offers/decide";
+import { lookIn, type LookView } from "#core/looks/look";
+import { type OrderView, orderView } from "#core/orders/view";
+import type { ScanCode } from "#core/scan-code";
+import type { PlacedScene } from "#core/ways/offline/placed";
 import type { DeclineReason, Report } from "#core/payments/facts";
 import { fold, isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
 import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
+import { lookFor } from "../looks/looks";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
 import { type Quoted, quotesFor } from "./quotes";
 import { isThroughProvider } from "../payments/road";
-import { type PlacedScene, placedScene } from "../ways/offline/scene";
-import { type ScanCode, scanCode } from "./scan-code";
+import { placedScene } from "../ways/offline/scene";
+import { scanCode } from "./scan-code";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {
@@ -68,23 +73,23 @@ export type Again =
 
 export interface CheckoutView {
   storefront: string;
+  look: LookView;
+  /** Whether the shopper has agreed to the terms that the look asks to be agreed to. */
+  agreed: boolean;
   mode: "test" | "live";
-  order: Pick<
-    Checkout["order"],
-    | "reference"
-    | "currency"
-    | "lines"
-    | "shipping"
-    | "tax"
-    | "taxIncluded"
-    | "total"
-    | "payNow"
-    | "country"
-    | "language"
-    | "returnAddress"
-  >;
+  order: OrderView;
   scene: Scene;
 }
+
+/** How the pages of a checkout look to its shopper. */
+export const lookOf = async (
+  rt: Runtime,
+  { storefrontId, mode, order }: Pick<Checkout, "storefrontId" | "mode" | "order">,
+): Promise<LookView> => lookIn(await lookFor(rt, storefrontId, mode), order.language);
+
+/** Whether a shopper has still to agree to the terms, to those that hold now. */
+export const wantsAgreement = ({ terms }: LookView, { agreed }: Pick<Checkout, "agreed">): boolean =>
+  terms?.required === true && agreed?.terms !== terms.link;
 
 /** Reads everything a checkout's page needs, in the state the checkout is in now. */
 export async function viewOf(
@@ -93,25 +98,13 @@ export async function viewOf(
   wanted: string | null,
   device?: Around["device"],
 ): Promise<CheckoutView> {
-  const now = await mustStand(rt, checkout.storefrontId);
-  const { reference, currency, lines, shipping, tax, taxIncluded, total, payNow } = checkout.order;
-  const { country, language, returnAddress } = checkout.order;
+  const [now, look] = await Promise.all([mustStand(rt, checkout.storefrontId), lookOf(rt, checkout)]);
   return {
     storefront: now.storefront.name,
+    look,
+    agreed: !wantsAgreement(look, checkout),
     mode: checkout.mode,
-    order: {
-      reference,
-      currency,
-      lines,
-      shipping,
-      tax,
-      taxIncluded,
-      total,
-      ...(payNow !== undefined && { payNow }),
-      country,
-      language,
-      returnAddress,
-    },
+    order: orderView(checkout.order),
     scene: await sceneOf(rt, checkout, wanted, device),
   };
 }

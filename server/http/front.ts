@@ -2,6 +2,7 @@ import express, { type Express } from "express";
 import { createServer, type Server } from "node:http";
 import { collectDefaultMetrics, Counter, Gauge, Registry } from "prom-client";
 import { sql } from "drizzle-orm";
+import { pictureOf } from "../looks/pictures";
 import { isPrivate } from "../wire/addresses";
 import { Intake } from "../intake/intake";
 import type { Runtime } from "../runtime";
@@ -49,6 +50,17 @@ export function openFront(rt: Runtime): Front {
     response.type(registry.contentType).send(await registry.metrics());
   });
   app.use("/api/v1", shopApi(rt));
+  // A picture is named by what it shows, so that it never changes under its name.
+  app.get("/pictures/:name", async (request, response) => {
+    const bytes = await pictureOf(rt, request.params.name.replace(/\.png$/, ""));
+    if (!bytes) return void response.status(404).type("text/plain").send("There is no such picture.");
+    response.set({
+      "cache-control": "public, max-age=31536000, immutable",
+      "content-security-policy": "default-src 'none'; sandbox",
+      "cross-origin-resource-policy": "cross-origin",
+    });
+    response.type("png").send(bytes);
+  });
   const intake = new Intake(rt);
   const server = createServer((request, response) => {
     if (request.url?.startsWith("/hooks/")) {

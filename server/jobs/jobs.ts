@@ -29,6 +29,7 @@ export type JobKind =
   | "read-payouts"
   | "follow-payouts"
   | "tell-findings"
+  | "send-receipt"
   | "prune";
 
 export interface NewJob {

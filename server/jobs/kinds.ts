@@ -28,6 +28,7 @@ import { act } from "../payments/actions";
 import { isToBeUndone, paymentOf } from "../payments/record";
 import { isThroughProvider, laneOf } from "../payments/road";
 import { followPayouts, readPayouts } from "../payouts/read";
+import { sendReceipt } from "../receipts/receipts";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
@@ -198,5 +199,11 @@ export const kinds: Kinds = {
   "follow-payouts": { ...round(followPayouts), every: HOUR },
   "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),
+  "send-receipt": {
+    work: async (rt, { key }) => (await sendReceipt(rt, key), END),
+    backOff: threeDays,
+    atOnce: 4,
+    ofOneLane: 2,
+  },
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
 };

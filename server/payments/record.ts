@@ -12,6 +12,7 @@ import {
   checkouts,
   facts,
   findings,
+  looks,
   offerRevisions,
   orders,
   payments,
@@ -20,6 +21,7 @@ import {
 import type { FactSource } from "#core/payments/facts";
 import { askFor, seeTo, takeOff } from "../jobs/jobs";
 import { findingsFollow } from "../findings/record";
+import { receiptsFollow } from "../receipts/follow";
 import { newsOfOrder } from "../outbox/news";
 import { isThroughProvider, laneOf } from "./road";
 import type { Runtime } from "../runtime";
@@ -82,6 +84,7 @@ async function readForRecording(rt: Runtime, paymentId: string) {
         document: offerRevisions.document,
         declared: storefronts.stages,
         money: storefronts.money,
+        look: looks,
         /** Whether it is being undone as a surplus. */
         undone: sql<number>`exists (select 1 from payment_operations o where o.payment_id = ${payments.id} and o.once like 'surplus-%')`,
       })
@@ -90,6 +93,7 @@ async function readForRecording(rt: Runtime, paymentId: string) {
       .innerJoin(orders, eq(orders.id, checkouts.orderId))
       .innerJoin(storefronts, eq(storefronts.id, payments.storefrontId))
       .innerJoin(offerRevisions, eq(offerRevisions.id, payments.revisionId))
+      .leftJoin(looks, eq(looks.storefrontId, payments.storefrontId))
       .where(eq(payments.id, paymentId)),
     orm.select().from(facts).where(eq(facts.paymentId, paymentId)).orderBy(facts.number),
     orm.select().from(findings).where(eq(findings.paymentId, paymentId)),
@@ -214,6 +218,11 @@ function lateTermOf(
 const undoes = ({ payment, undone }: Seen): boolean =>
   undone === 1 || (payment.authorised === 0 && payment.captured === 0);
 
+/** Whether shoppers here get receipts; nobody does for what is tried by ourselves. */
+const wantsReceipts = ({ payment, look }: Seen): boolean =>
+  payment.origin !== "rehearsal" &&
+  ((payment.mode === "live" ? look?.live : look?.working)?.receipts ?? false);
+
 /** What follows from a payment that moved: for its order, its checkout, the shop, and the work to be done. */
 function worldFollows(
   rt: Runtime,
@@ -237,6 +246,7 @@ function worldFollows(
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
     ...checkoutFollows(rt, seen, next, changed),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout, kinds) : []),
+    ...(wantsReceipts(seen) ? receiptsFollow(rt, payment, next, checkout.order.email) : []),
     ...workFollows(rt, next, (surplus && undoes(seen)) || late === "return"),
   ];
 }

@@ -4,11 +4,14 @@ import { SMTPServer } from "smtp-server";
 import { html } from "../html";
 
 export interface Letter {
+  number: number;
   at: string;
   from: string;
   to: string;
   subject: string;
   text: string;
+  /** Empty for one that is plain text alone. */
+  html: string;
 }
 
 /** How many letters are kept. */
@@ -17,20 +20,23 @@ const MOST = 200;
 /** A mail box: takes whatever is sent to anybody, and shows it on a page. */
 export class MailBox {
   readonly letters: Letter[] = [];
+  private taken = 0;
   readonly server = new SMTPServer({
     authOptional: true,
     disabledCommands: ["STARTTLS"],
     size: 1_000_000,
     onData: (stream, _, done) => {
       simpleParser(stream)
-        .then(({ from, to, subject = "", text = "" }) => {
+        .then(({ from, to, subject = "", text = "", html: page }) => {
           const toText = [to ?? []].flat().map((one) => one.text);
           this.letters.unshift({
+            number: (this.taken += 1),
             at: new Date().toISOString(),
             from: from?.text ?? "",
             to: toText.join(", "),
             subject,
             text,
+            html: page || "",
           });
           this.letters.length = Math.min(this.letters.length, MOST);
           done();
@@ -51,6 +57,16 @@ export class MailBox {
   routes(): Router {
     const router = express.Router();
     router.get("/letters", (_, response) => void response.json({ letters: this.letters }));
+    // Shown as it came, where none of it can do anything.
+    router.get("/letters/:number/page", (request, response) => {
+      const letter = this.letters.find(({ number }) => String(number) === request.params.number);
+      if (!letter?.html) return void response.status(404).send("There is no such page.");
+      response.set(
+        "content-security-policy",
+        "default-src 'none'; img-src *; style-src 'unsafe-inline'; sandbox",
+      );
+      response.send(letter.html);
+    });
     router.get("/", (_, response) => void response.send(this.page()));
     return router;
   }
@@ -79,6 +95,7 @@ export class MailBox {
                   html`<article>
                     <h2>${one.subject}</h2>
                     <small>${one.from} to ${one.to}, ${one.at.slice(0, 16).replace("T", " ")}</small>
+                    ${one.html !== "" && html`<small><a href="/mail/letters/${one.number}/page">As a page</a></small>`}
                     <pre>${one.text}</pre>
                   </article>`,
               )}

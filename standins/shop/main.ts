@@ -4,7 +4,16 @@ import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
 import { Counter, type Mode } from "./counter";
 import { goods, isDelivery } from "./goods";
-import { basketPage, frontPage, keeperOrdersPage, keeperPage, orderPage, page } from "./pages";
+import {
+  basketPage,
+  frontPage,
+  keeperOrdersPage,
+  keeperPage,
+  orderPage,
+  page,
+  textPage,
+  texts,
+} from "./pages";
 
 const counter = new Counter(
   () => process.env.SHOP_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4200}`,
@@ -45,6 +54,8 @@ const keepBasket = (response: Response, basket: Record<string, number>) =>
   );
 
 app.get("/", (request, response) => void show(response, "Luvwinkel", frontPage(), request));
+for (const { path, title, says } of texts)
+  app.get(path, (request, response) => void show(response, title, textPage(title, says), request));
 app.post("/basket", (request, response) => {
   const { add, set, count } = request.body as Record<string, string>;
   const basket = basketOf(request);

@@ -69,6 +69,8 @@ export const checkouts = sqliteTable(
     activePaymentId: text().references((): AnySQLiteColumn => payments.id),
     /** The request that the shopper's device was last asked, until a payment comes of it. */
     deviceAsk: text({ mode: "json" }).$type<DeviceAsk>(),
+    /** The terms that the shopper agreed to, by their address, and when. */
+    agreed: text({ mode: "json" }).$type<{ terms: string; at: number }>(),
     createdAt: at(),
     expiresAt: at(),
     closedAt: integer(),

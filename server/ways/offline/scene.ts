@@ -1,36 +1,16 @@
 import { eq } from "drizzle-orm";
+import { dayText, shopperLocale } from "#core/orders/view";
 import { type Money, moneyText } from "#core/money/money";
 import { filledIn, type RichText } from "#core/rich-text";
 import { ibanWords } from "#core/ways/offline/bank";
-import { isOfflineKind, type OfflineKind } from "#core/ways/offline/kinds";
+import { isOfflineKind } from "#core/ways/offline/kinds";
+import type { PlacedScene } from "#core/ways/offline/placed";
 import { type OfflineTerms } from "#core/ways/offline/terms";
 import { transferCode } from "#core/ways/offline/transfer-code";
-import { type ScanCode, scanCode } from "../../checkouts/scan-code";
+import { scanCode } from "../../checkouts/scan-code";
 import type { Checkout, Payment } from "../../database/rows";
 import { offerRevisions } from "../../database/schema";
 import type { Runtime } from "../../runtime";
-
-/** What a shopper writes on a transfer. */
-export interface Transfer {
-  holder: string;
-  iban: string;
-  bic: string;
-  bank: string;
-  reference: string;
-  /** What a banking app reads; null where no such code can say it. */
-  code: ScanCode | null;
-}
-
-/** The order is placed; how to pay it, and until when. */
-export interface PlacedScene {
-  name: "placed";
-  kind: OfflineKind;
-  instructions: RichText | null;
-  transfer: Transfer | null;
-  /** What is still to come. */
-  left: Money;
-  due: number | null;
-}
 
 /** What stands in the places of instructions. */
 export const placesOf = (
@@ -45,10 +25,6 @@ export const placesOf = (
   ...(account?.iban && { account: ibanWords(account.iban) }),
   reference: providerRef ?? orderReference,
 });
-
-/** A day as a shopper reads it. */
-export const dayText = (at: number, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(at);
 
 /** Instructions in the shopper's language, else in the first that has some, with what belongs into their places. */
 export function instructionsFor(
@@ -74,7 +50,7 @@ export async function placedScene(
   const { methodId: kind, amount, captured, currency, providerRef, orderReference } = payment;
   if (!terms || !isOfflineKind(kind)) return { name: "waiting" };
   const left: Money = { amount: Math.max(0, amount - captured), currency };
-  const locale = `${order.language.split("-")[0]}-${order.country}`;
+  const locale = shopperLocale(order);
   const reference = providerRef ?? orderReference;
   const { account } = terms;
   const code = account?.iban ? transferCode(account, left, reference) : null;

@@ -1,0 +1,658 @@
+import { useEffect, useState } from "react";
+import { data, useBlocker, useFetcher } from "react-router";
+import { styled } from "styled-components";
+import { colourOf } from "#core/looks/colours";
+import {
+  accentTrouble,
+  type Agreement,
+  agreements,
+  type Corner,
+  corners,
+  type Face,
+  faces,
+  groundTrouble,
+  type Light,
+  lights,
+  type Look,
+  lookIn,
+  standing,
+  type Unreadable,
+  usualLook,
+} from "#core/looks/look";
+import { nameOfCode } from "#core/places/names";
+import { said } from "#core/said";
+import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
+import {
+  CheckoutFoot,
+  CheckoutHead,
+  CheckoutPage,
+  Column,
+  OfferChoices,
+  OrderReceipt,
+  pictureAddress,
+} from "../checkouts/checkout-view";
+import { ScriptFont } from "../checkouts/script-font";
+import { directionOf } from "../checkouts/words";
+import { wordsFor } from "../checkouts/words.server";
+import { runtimeContext } from "../context";
+import { mustStandAt } from "../frame/storefront-context";
+import { AskFirst } from "../parts/ask";
+import { FileBox } from "../parts/file-box";
+import { Button, Check, Field, FieldSet, Hint, Select, Wrong } from "../parts/form";
+import { LeaveAsk } from "../parts/leave-ask";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { TextBox } from "../parts/text-box";
+import { mustOperate } from "../people/session";
+import { color } from "../theme/tokens";
+import { saysAt } from "../words/says-at";
+import type { SpokenProblem } from "../words/speak";
+import { spoken, tell } from "../words/spoken.server";
+import { looking } from "./looking";
+import { lightOf } from "./look-style";
+import type { Route } from "./+types/look-page";
+
+export const meta: Route.MetaFunction = () => [{ title: "Look of the checkout · Zahlung" }];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { storefront, inOrder } = await mustStandAt(context, params.storefront);
+  const rt = context.get(runtimeContext);
+  const looks = await looksOf(rt, storefront.id);
+  return {
+    ...looks,
+    mails: rt.settings.smtpUrl !== null,
+    name: storefront.name,
+    country: storefront.country,
+    currency: storefront.currencies[0] ?? "EUR",
+    languages: storefront.languages,
+    words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
+    offers: inOrder.slice(0, 3).map(({ offer, working }) => ({
+      id: offer.id,
+      wording: working.document.wording,
+    })),
+  };
+}
+
+interface Answer {
+  done: string | null;
+  problems: SpokenProblem[];
+}
+
+const refused = (problems: SpokenProblem[]) => data<Answer>({ done: null, problems }, { status: 422 });
+const done = (what: string) => data<Answer>({ done: what, problems: [] });
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { storefront } = await mustStandAt(context, params.storefront);
+  const form = await request.formData();
+  const who = person.email;
+  switch (form.get("press")) {
+    case "save": {
+      const entry = Object.fromEntries(
+        [...form].map(([name, value]) => [name, typeof value === "string" ? value : ""]),
+      );
+      const saved = await saveLook(rt, who, storefront, entry);
+      return saved.ok
+        ? done("Saved. Checkouts in test look like this from now on.")
+        : refused(spoken(saved.problems));
+    }
+    case "logo": {
+      const file = form.get("logo");
+      if (!(file instanceof File)) throw data("No picture came with this.", { status: 400 });
+      const kept = await setLogo(rt, who, storefront.id, file);
+      return kept.ok ? done("The logo is kept.") : refused([{ path: "logo", says: tell(kept.says) }]);
+    }
+    case "no-logo":
+      await dropLogo(rt, who, storefront.id);
+      return done("The logo is taken away. The name stands in its place.");
+    case "live":
+      await putLookLive(rt, who, storefront.id);
+      return done("Live shoppers see this look now.");
+    case "back":
+      await takeLookBack(rt, who, storefront.id);
+      return done("Everything is as live shoppers see it.");
+    default:
+      throw data("That cannot be done here.", { status: 400 });
+  }
+}
+
+const Halves = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(22rem, 27rem);
+  gap: 1.5rem;
+  align-items: start;
+  @media (max-width: 60rem) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`;
+const Beside = styled.div`
+  position: sticky;
+  top: 1rem;
+  min-width: 0;
+`;
+const Glass = styled.div`
+  border: 2px solid ${color.ink};
+  border-width: 2px 2px 10px;
+  max-height: 34rem;
+  overflow: auto;
+  > div {
+    min-height: 0;
+  }
+`;
+const Pairs = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
+  gap: 0.7rem 1rem;
+  align-items: start;
+`;
+const Swatch = styled.input`
+  width: 3rem;
+  height: 2.25rem;
+  padding: 0.1rem;
+  border: 1.5px solid ${color.ruleStrong};
+  background: ${color.sheet};
+  cursor: pointer;
+`;
+const SaveBar = styled.div`
+  position: sticky;
+  bottom: 0;
+  background: ${color.paper};
+  border-top: 1.5px solid ${color.ink};
+  padding: 0.7rem 0;
+  display: grid;
+  gap: 0.5rem;
+`;
+const Narrow = styled(Select)`
+  width: auto;
+`;
+const Shown = styled.img`
+  display: block;
+  max-width: 100%;
+  width: auto;
+  height: auto;
+  max-height: 5rem;
+  background: #fffdf8;
+  border: 1px solid ${color.rule};
+  padding: 0.3rem;
+`;
+
+const cornerNames: Record<Corner, string> = { square: "Square", soft: "A little round", round: "Round" };
+const faceNames: Record<Face, string> = {
+  plain: "Plain",
+  serif: "With serifs",
+  device: "The shopper’s device’s own",
+};
+const lightNames: Record<Light, string> = {
+  device: "As the shopper’s device is set",
+  light: "Always light",
+  dark: "Always dark",
+};
+const agreementNames: Record<Agreement, string> = {
+  none: "Not shown",
+  told: "A link",
+  required: "The shopper has to agree",
+};
+
+type Texts = Record<string, string>;
+
+/** What stands in the boxes of a look. */
+const textsOf = (look: Look): Texts => ({
+  ...{ accent: look.accent, ground: look.ground, corner: look.corner, face: look.face, light: look.light },
+  terms: look.terms.how,
+  receipts: look.receipts ? "yes" : "",
+  ...look.support,
+  ...Object.fromEntries(Object.entries(look.terms.links).map(([lang, link]) => [`terms-${lang}`, link])),
+  ...Object.fromEntries(Object.entries(look.privacy).map(([lang, link]) => [`privacy-${lang}`, link])),
+});
+
+/** The look that stands in the boxes, as far as it can be shown already. */
+function drafted(texts: Texts, saved: Look, languages: readonly string[]): Look {
+  const links = (name: string) =>
+    Object.fromEntries(
+      languages.flatMap((one) => (texts[`${name}-${one}`] ? [[one, texts[`${name}-${one}`] ?? ""]] : [])),
+    );
+  const chosen = <T extends string>(all: readonly T[], name: string, usual: T): T =>
+    all.find((one) => one === texts[name]) ?? usual;
+  return {
+    ...saved,
+    accent: colourOf(texts.accent ?? "") ?? "",
+    ground: colourOf(texts.ground ?? "") ?? "",
+    corner: chosen(corners, "corner", "square"),
+    face: chosen(faces, "face", "plain"),
+    light: chosen(lights, "light", "device"),
+    terms: { how: chosen(agreements, "terms", "none"), links: links("terms") },
+    privacy: links("privacy"),
+    support: { email: texts.email ?? "", phone: texts.phone ?? "", page: texts.page ?? "" },
+    receipts: texts.receipts === "yes",
+  };
+}
+
+const isSame = (one: Texts, other: Texts) =>
+  [...new Set([...Object.keys(one), ...Object.keys(other)])].every(
+    (name) => (one[name] ?? "") === (other[name] ?? ""),
+  );
+
+/** How the shop's pages for its shoppers look and what stands on each of them, beside what a shopper would see. */
+export default function LookPage({ loaderData, params }: Route.ComponentProps) {
+  return <LookSheet key={params.storefront} {...loaderData} />;
+}
+
+type LookProps = Route.ComponentProps["loaderData"];
+
+function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
+  const fetcher = useFetcher<Answer>();
+  const saved = textsOf(working);
+  const [texts, setTexts] = useState<Texts>(saved);
+  const dirty = !isSame(texts, saved);
+  const put = (name: string) => (text: string) => setTexts((before) => ({ ...before, [name]: text }));
+  const idle = fetcher.state === "idle";
+  const problems = idle ? (fetcher.data?.problems ?? []) : [];
+  const wrong = (path: string) => saysAt(problems, path);
+  const look = drafted(texts, working, languages);
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) =>
+      dirty && nextLocation.pathname !== "/sign-in" && currentLocation.pathname !== nextLocation.pathname,
+  );
+  useEffect(() => {
+    if (!dirty) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [dirty]);
+  // What was taken back comes into the boxes again.
+  const restored = JSON.stringify(saved);
+  useEffect(() => setTexts(JSON.parse(restored) as Texts), [restored]);
+  const differs = JSON.stringify(working) !== JSON.stringify(live ?? usualLook);
+  const press = (what: string) => void fetcher.submit({ press: what }, { method: "post" });
+  return (
+    <>
+      <PageHead>
+        <div>
+          <h1>Look of the checkout</h1>
+          <p>
+            Logo, colours and type of every page that shoppers see here, and what stands at its foot. Test
+            shows it as saved; live shoppers see it once you put it live.
+          </p>
+        </div>
+        <Row>
+          {differs ? (
+            <Says meaning="waits">
+              Live shoppers see {live === null ? "the plain look" : "an earlier look"}
+            </Says>
+          ) : (
+            <Says meaning="proven">Live shoppers see this look</Says>
+          )}
+          {differs && (
+            <AskFirst
+              label="Put it live"
+              kind="plain"
+              title="Show this look to live shoppers?"
+              says="Every checkout that is open or opened from now on looks like this, with its terms and links."
+              yes="Put it live"
+              no="Not yet"
+              disabled={dirty || !idle}
+              onYes={() => press("live")}
+            />
+          )}
+        </Row>
+      </PageHead>
+      <Halves>
+        <Stack $gap={1.3}>
+          <LogoSheet logo={working.logo} onPress={press} fetcher={fetcher} wrong={wrong("logo")} />
+          <fetcher.Form method="post" noValidate>
+            <Stack $gap={1.3}>
+              <Sheet>
+                <Stack>
+                  <h2>Colours and type</h2>
+                  <Pairs>
+                    <ColourBox
+                      name="accent"
+                      label="Accent"
+                      hint="Of presses, links and what is chosen. Empty: ours."
+                      usual={standing.light.accent}
+                      text={texts.accent ?? ""}
+                      onText={put("accent")}
+                      trouble={accentTrouble(look)}
+                      wrong={wrong("accent")}
+                    />
+                    <ColourBox
+                      name="ground"
+                      label="Ground"
+                      hint={
+                        look.light === "dark"
+                          ? "Behind everything. Empty: ours."
+                          : "Behind everything, where the page is light. Empty: ours."
+                      }
+                      usual={look.light === "dark" ? standing.dark.paper : standing.light.paper}
+                      text={texts.ground ?? ""}
+                      onText={put("ground")}
+                      trouble={groundTrouble(look)}
+                      wrong={wrong("ground")}
+                    />
+                    <Choice name="light" label="Light" names={lightNames} texts={texts} put={put} />
+                    <Choice name="corner" label="Corners" names={cornerNames} texts={texts} put={put} />
+                    <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
+                  </Pairs>
+                  <Small>
+                    An accent that would be hard to read in the other light is made lighter or darker there by
+                    itself.
+                  </Small>
+                </Stack>
+              </Sheet>
+              <Sheet>
+                <Stack>
+                  <h2>Terms, privacy and help</h2>
+                  <Choice name="terms" label="Terms of sale" names={agreementNames} texts={texts} put={put} />
+                  {languages.map((language) => (
+                    <Pairs key={language}>
+                      {texts.terms !== "none" && (
+                        <TextBox
+                          name={`terms-${language}`}
+                          type="url"
+                          label={`Terms in ${nameOfCode("language", language)}`}
+                          value={texts[`terms-${language}`] ?? ""}
+                          onChange={put(`terms-${language}`)}
+                          wrong={wrong(`terms-${language}`)}
+                          hint={missing(texts, "terms", language, languages)}
+                        />
+                      )}
+                      <TextBox
+                        name={`privacy-${language}`}
+                        type="url"
+                        label={`Privacy in ${nameOfCode("language", language)}`}
+                        value={texts[`privacy-${language}`] ?? ""}
+                        onChange={put(`privacy-${language}`)}
+                        wrong={wrong(`privacy-${language}`)}
+                        hint={missing(texts, "privacy", language, languages)}
+                      />
+                    </Pairs>
+                  ))}
+                  <Pairs>
+                    {(
+                      [
+                        ["email", "E-mail for questions", "email"],
+                        ["phone", "Telephone for questions", "tel"],
+                        ["page", "Page with help", "url"],
+                      ] as const
+                    ).map(([name, label, type]) => (
+                      <TextBox
+                        key={name}
+                        name={name}
+                        type={type}
+                        label={label}
+                        value={texts[name] ?? ""}
+                        onChange={put(name)}
+                        wrong={wrong(name)}
+                      />
+                    ))}
+                  </Pairs>
+                </Stack>
+              </Sheet>
+              <Sheet>
+                <Stack>
+                  <h2>Receipts</h2>
+                  <Check>
+                    <input
+                      type="checkbox"
+                      name="receipts"
+                      value="yes"
+                      checked={texts.receipts === "yes"}
+                      onChange={(event) => put("receipts")(event.currentTarget.checked ? "yes" : "")}
+                    />
+                    Send shoppers their receipts by e-mail
+                  </Check>
+                  <Small>
+                    When an order is placed that is still to be paid, with how to pay it; when it is paid;
+                    when money goes back. In the shopper’s language, to the address that the shop gives with
+                    the order. Answers go to the e-mail for questions.
+                  </Small>
+                  {!mails && texts.receipts === "yes" && (
+                    <Says meaning="waits">
+                      No mail server is set (ZAHLUNG_SMTP_URL): receipts wait until one is.
+                    </Says>
+                  )}
+                </Stack>
+              </Sheet>
+              <SaveBar>
+                <Row>
+                  <Button $kind="main" name="press" value="save" disabled={!idle}>
+                    Save
+                  </Button>
+                  {live !== null && differs && !dirty && (
+                    <AskFirst
+                      label="Take it back"
+                      title="Take back what was changed?"
+                      says="The look becomes what live shoppers see. What was worked on is lost."
+                      yes="Take it back"
+                      no="Keep it"
+                      onYes={() => press("back")}
+                    />
+                  )}
+                  {dirty && <Says meaning="waits">Not saved yet</Says>}
+                </Row>
+                {idle && problems.length > 0 && (
+                  <Note meaning="wrong">Not saved. What is wrong stands at its field.</Note>
+                )}
+                {idle && fetcher.data?.done && !dirty && <Note meaning="proven">{fetcher.data.done}</Note>}
+              </SaveBar>
+            </Stack>
+          </fetcher.Form>
+        </Stack>
+        <Beside>
+          <Preview look={look} languages={languages} {...shop} />
+        </Beside>
+      </Halves>
+      <LeaveAsk blocker={blocker} says="What you have changed about the look is lost." />
+    </>
+  );
+}
+
+/** Says that shoppers of a language are led to a text in another. */
+function missing(texts: Texts, name: string, language: string, languages: readonly string[]) {
+  const other = languages.find((one) => texts[`${name}-${one}`]);
+  return !texts[`${name}-${language}`] && other
+    ? `Missing: these shoppers are led to the one in ${nameOfCode("language", other)}.`
+    : undefined;
+}
+
+function Choice<T extends string>({
+  name,
+  label,
+  names,
+  texts,
+  put,
+}: {
+  name: string;
+  label: string;
+  names: Record<T, string>;
+  texts: Texts;
+  put: (name: string) => (text: string) => void;
+}) {
+  return (
+    <Field>
+      {label}
+      <Select name={name} value={texts[name]} onChange={(event) => put(name)(event.currentTarget.value)}>
+        {Object.entries<string>(names).map(([id, text]) => (
+          <option key={id} value={id}>
+            {text}
+          </option>
+        ))}
+      </Select>
+    </Field>
+  );
+}
+
+/** A colour: picked or written, with whether it can be read, and the nearest that can. */
+function ColourBox({
+  name,
+  label,
+  hint,
+  usual,
+  text,
+  onText,
+  trouble,
+  wrong,
+}: {
+  name: string;
+  label: string;
+  hint: string;
+  usual: string;
+  text: string;
+  onText: (text: string) => void;
+  trouble: Unreadable | null;
+  wrong: string | undefined;
+}) {
+  const instead = trouble?.instead;
+  const says = trouble
+    ? looking("en").say(
+        instead
+          ? said("look.hard-to-read", { contrast: trouble.contrast, needed: 4.5, instead })
+          : said("look.cannot-be-read", { contrast: trouble.contrast, needed: 4.5 }),
+      )
+    : wrong;
+  return (
+    <FieldSet>
+      <legend>{label}</legend>
+      <Row>
+        <Swatch
+          type="color"
+          aria-label={`${label}, picked`}
+          value={colourOf(text) ?? usual}
+          onChange={(event) => onText(event.currentTarget.value)}
+        />
+        <TextBox
+          name={name}
+          label={<span className="quiet">{label}, written</span>}
+          value={text}
+          placeholder={usual}
+          size={9}
+          maxLength={7}
+          spellCheck={false}
+          invalid={Boolean(says)}
+          onChange={onText}
+        />
+      </Row>
+      <Wrong>{says}</Wrong>
+      {instead && (
+        <div>
+          <Button type="button" onClick={() => onText(instead)}>
+            Take {instead}
+          </Button>
+        </div>
+      )}
+      <Hint>{hint}</Hint>
+    </FieldSet>
+  );
+}
+
+function LogoSheet({
+  logo,
+  onPress,
+  fetcher,
+  wrong,
+}: {
+  logo: Look["logo"];
+  onPress: (what: string) => void;
+  fetcher: ReturnType<typeof useFetcher<Answer>>;
+  wrong: string | undefined;
+}) {
+  const send = (file: File) => {
+    const form = new FormData();
+    form.set("press", "logo");
+    form.set("logo", file);
+    void fetcher.submit(form, { method: "post", encType: "multipart/form-data" });
+  };
+  return (
+    <Sheet>
+      <Stack>
+        <h2>Logo</h2>
+        {logo && <Shown src={pictureAddress(logo)} alt="The logo" width={logo.width} height={logo.height} />}
+        <FileBox
+          label="Logo"
+          press={logo ? "Another picture" : "Choose a picture"}
+          accept="image/png,image/jpeg,image/webp,image/svg+xml"
+          hint="PNG, JPEG, WebP or SVG, up to 1 MB. It is drawn anew, without what else the file holds."
+          wrong={wrong}
+          onFile={send}
+        />
+        {logo && (
+          <Button type="button" $kind="bare" onClick={() => onPress("no-logo")}>
+            Show the name instead
+          </Button>
+        )}
+      </Stack>
+    </Sheet>
+  );
+}
+
+function Preview({
+  look,
+  languages,
+  words: byLanguage,
+  name,
+  country,
+  currency,
+  offers,
+}: Omit<LookProps, "working" | "live" | "mails"> & { look: Look }) {
+  const [language, setLanguage] = useState(languages[0] ?? "en");
+  const words = byLanguage[language] ?? Object.values(byLanguage)[0];
+  if (!words) return null;
+  const view = lookIn(look, language);
+  const labels = offers.map(({ id, wording }) => {
+    const said = wording[language] ?? Object.values(wording)[0];
+    return { id, label: said?.label ?? "", hint: said?.hint ?? "" };
+  });
+  const order = {
+    ...{ reference: "1042", currency, shipping: 490, tax: 0, taxIncluded: true, total: 5390 },
+    ...{ country, language, returnAddress: "" },
+    lines: [{ name: words.yourOrder, quantity: 1, unit: 4900, total: 4900 }],
+  };
+  return (
+    <Sheet aria-label="What a shopper sees">
+      <Stack>
+        <Row>
+          <h2>What a shopper sees</h2>
+          {languages.length > 1 && (
+            <Narrow
+              aria-label="Language of the preview"
+              value={language}
+              onChange={(event) => setLanguage(event.currentTarget.value)}
+            >
+              {languages.map((one) => (
+                <option key={one} value={one}>
+                  {nameOfCode("language", one)}
+                </option>
+              ))}
+            </Narrow>
+          )}
+        </Row>
+        <Glass tabIndex={0} role="region" aria-label="A checkout with this look">
+          <ScriptFont language={language} face={view.face} />
+          <CheckoutPage
+            $test={false}
+            $look={view}
+            data-theme={lightOf(view)}
+            lang={language}
+            dir={directionOf(language)}
+          >
+            <Column>
+              <CheckoutHead storefront={name} reference="1042" mode="live" logo={view.logo} words={words} />
+              <OrderReceipt order={order} words={words} level={3} />
+              <OfferChoices name="looked-at" offers={labels} chosen={labels[0]?.id ?? null} words={words} />
+              {view.terms?.required && (
+                <Check>
+                  <input type="checkbox" /> {words.agree}
+                </Check>
+              )}
+              <Button type="button" $kind="main">
+                {words.payNow}
+              </Button>
+              <CheckoutFoot look={view} words={words} />
+            </Column>
+          </CheckoutPage>
+        </Glass>
+        <Small>{look.light === "device" ? "In the light that your own device is set to." : null}</Small>
+      </Stack>
+    </Sheet>
+  );
+}

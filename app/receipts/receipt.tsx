@@ -1,0 +1,141 @@
+import { Printer } from "lucide-react";
+import { data, redirect } from "react-router";
+import { styled } from "styled-components";
+import { shopperLocale } from "#core/orders/view";
+import type { ReceiptView } from "#core/receipts/view";
+import { checkoutByToken } from "#server/checkouts/checkouts";
+import { paymentOf } from "#server/payments/record";
+import { receiptView } from "#server/receipts/receipt-view";
+import {
+  Card,
+  CheckoutFoot,
+  CheckoutHead,
+  CheckoutPage,
+  Column,
+  OrderReceipt,
+} from "../checkouts/checkout-view";
+import { TransferValues } from "../checkouts/placed";
+import { ScriptFont } from "../checkouts/script-font";
+import { type CheckoutWords, directionOf } from "../checkouts/words";
+import { wordsFor } from "../checkouts/words.server";
+import { runtimeContext } from "../context";
+import { lightOf } from "../looks/look-style";
+import { Button } from "../parts/form";
+import { RichTextView } from "../parts/rich-text-view";
+import { Row, Small, Stack } from "../parts/sheet";
+import { color, tabular } from "../theme/tokens";
+import { type Figure, headOf, paymentFigures } from "./lines";
+import type { Route } from "./+types/receipt";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData ? `${loaderData.words.receipt} ${loaderData.view.order.reference}` : "Checkout" },
+  { name: "robots", content: "noindex" },
+];
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const rt = context.get(runtimeContext);
+  const checkout = await checkoutByToken(rt, params.token);
+  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
+  const payment = checkout.activePaymentId ? await paymentOf(rt, checkout.activePaymentId) : null;
+  const view = payment && (await receiptView(rt, checkout, payment));
+  // While there is nothing to keep, the page that pays says how it stands.
+  if (!view) throw redirect(`/pay/${params.token}`);
+  return { view, words: wordsFor(view.order.language) };
+}
+
+const Figures = styled.dl`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0.35rem 1rem;
+  dd {
+    text-align: end;
+    ${tabular}
+  }
+  dt {
+    color: ${color.inkSoft};
+  }
+`;
+const Printed = styled.div`
+  @media print {
+    button,
+    a[href^="http"] {
+      display: none;
+    }
+  }
+`;
+
+/** What a shopper keeps of a payment: to look at, to print, or to save as a PDF by printing. */
+export default function Receipt({ loaderData }: Route.ComponentProps) {
+  const { view, words } = loaderData;
+  const { look, order, mode, storefront } = view;
+  return (
+    <CheckoutPage
+      $test={mode === "test"}
+      $look={look}
+      data-theme={lightOf(look)}
+      as="main"
+      lang={order.language}
+      dir={directionOf(order.language)}
+    >
+      <ScriptFont language={order.language} face={look.face} />
+      <Column>
+        <CheckoutHead
+          storefront={storefront}
+          reference={order.reference}
+          mode={mode}
+          logo={look.logo}
+          words={words}
+        />
+        <Paid view={view} words={words} />
+        <OrderReceipt order={order} words={words} level={2} total={words.orderTotal} />
+        {view.paid.amount > 0 && <Small>{words.noInvoice}</Small>}
+        <Row className="screen-only">
+          <Button type="button" onClick={() => window.print()}>
+            <Printer size={16} aria-hidden /> {words.print}
+          </Button>
+          <Button as="a" href={order.returnAddress} $kind="main">
+            {words.toShop}
+          </Button>
+        </Row>
+        <CheckoutFoot look={look} words={words} />
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+function Paid({ view, words }: { view: ReceiptView; words: CheckoutWords }) {
+  const { title, says } = headOf(view, words);
+  const { placed } = view;
+  const figures: Figure[] = paymentFigures(view, words);
+  return (
+    <Card>
+      <Stack>
+        <h1>{title}</h1>
+        {says && <p>{says}</p>}
+        {placed?.instructions && (
+          <div>
+            <RichTextView text={placed.instructions} level={2} />
+          </div>
+        )}
+        {placed?.transfer && (
+          <Printed>
+            <TransferValues
+              transfer={placed.transfer}
+              placed={placed}
+              locale={shopperLocale(view.order)}
+              words={words}
+            />
+          </Printed>
+        )}
+        <Figures>
+          {figures.flatMap(([name, value]) => [
+            <dt key={`t ${name}`}>{name}</dt>,
+            <dd key={`d ${name}`}>
+              <bdi>{value}</bdi>
+            </dd>,
+          ])}
+        </Figures>
+      </Stack>
+    </Card>
+  );
+}

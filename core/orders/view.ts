@@ -1,0 +1,35 @@
+import type { Order } from "./order";
+
+/** What a shopper sees of an order. */
+export type OrderView = Pick<
+  Order,
+  | "reference"
+  | "currency"
+  | "lines"
+  | "shipping"
+  | "tax"
+  | "taxIncluded"
+  | "total"
+  | "payNow"
+  | "country"
+  | "language"
+  | "returnAddress"
+>;
+
+export const orderView = (order: Order): OrderView => {
+  const { reference, currency, lines, shipping, tax, taxIncluded, total, payNow } = order;
+  const { country, language, returnAddress } = order;
+  return {
+    ...{ reference, currency, lines, shipping, tax, taxIncluded, total },
+    ...(payNow !== undefined && { payNow }),
+    ...{ country, language, returnAddress },
+  };
+};
+
+/** How a shopper writes numbers and days: in their language, as their country does. */
+export const shopperLocale = ({ language, country }: Pick<Order, "language" | "country">): string =>
+  `${language.split("-")[0]}-${country}`;
+
+/** A day as a shopper reads it, in UTC. */
+export const dayText = (at: number, locale: string): string =>
+  new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(at);

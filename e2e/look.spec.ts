@@ -1,0 +1,141 @@
+import type { Page } from "@playwright/test";
+import { signIn, storefront } from "./people";
+import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
+
+// How the shop's pages look to its shoppers, what they agree to, the receipts they get, and the baskets that show who is
+// offered what.
+
+test.use({ room: "look" });
+test.describe.configure({ mode: "serial" });
+
+const at = (world: TestWorld, path: string) => `${world.env.origins.zahlung}${storefront}${path}`;
+const logo = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="60"><script>alert(1)</script>
+  <path d="M30 5 50 30 30 55 10 30Z" fill="#f0602f"/></svg>`;
+const letters = async (page: Page, world: TestWorld) => {
+  const answer = await page.request.get(`${world.env.origins.standins}/mail/letters`);
+  return ((await answer.json()) as { letters: { subject: string; to: string; text: string; html: string }[] })
+    .letters;
+};
+let sheet = "";
+
+test("a look is chosen, held to what can be read, and put live", async ({ page, world, quietConsole }) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer"));
+  await page.getByRole("button", { name: "Bank transfer" }).click();
+  await expect(page.getByRole("heading", { name: "Bank transfer, without a provider" })).toBeVisible();
+  sheet = page.url();
+  await page.getByLabel("Account holder").fill("Luvwinkel Drachenbau");
+  await page.getByLabel("IBAN", { exact: true }).fill("DE49 9990 0000 0000 2041 01");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+
+  await page.goto(at(world, "/offer/look"));
+  await awake(page);
+  await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
+  await page.getByLabel("Accent, written").fill("#ffd400");
+  await expect(page.getByText(/^Hard to read: 1\.\d+ to 1/)).toBeVisible();
+  await page.getByRole("button", { name: /^Take #/ }).click();
+  await expect(page.getByText(/^Hard to read/)).toHaveCount(0);
+  await page.getByLabel("Corners").selectOption("Round");
+  await page.getByLabel("Terms of sale").selectOption("The shopper has to agree");
+  await page.getByLabel("E-mail for questions").fill("hilfe@luvwinkel.example");
+  await page.getByLabel("Send shoppers their receipts by e-mail").check();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Say where the terms stand, in one language at least.")).toBeVisible();
+  letPass(quietConsole, /422/);
+  await page.getByLabel("Terms in German").fill(`${world.env.origins.shop}/agb`);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Checkouts in test look like this from now on.")).toBeVisible();
+  await page.getByLabel("Logo", { exact: true }).setInputFiles({
+    ...{ name: "none.png", mimeType: "image/png" },
+    buffer: Buffer.from("no picture"),
+  });
+  await expect(page.getByText(/This is not a picture that can be read/)).toBeVisible();
+  letPass(quietConsole, /422/);
+  await page.getByLabel("Logo", { exact: true }).setInputFiles({
+    ...{ name: "logo.svg", mimeType: "image/svg+xml" },
+    buffer: Buffer.from(logo),
+  });
+  await expect(page.getByRole("img", { name: "The logo" })).toBeVisible();
+  await expect(page.getByText("Live shoppers see the plain look")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Put it live" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Put it live" }).click();
+  await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
+});
+
+test("a shopper agrees to the terms, orders, and gets a receipt by mail and on a page", async ({
+  page,
+  world,
+}) => {
+  await signIn(page, world);
+  await page.goto(sheet);
+  await page.getByRole("button", { name: "Walk it" }).click();
+  await expect(page).toHaveURL(/\/pay\//);
+  await awake(page);
+  await expect(page.getByRole("img", { name: "Luvwinkel DE" })).toBeVisible();
+  const pay = page.url();
+  const { zahlung } = world.env.origins;
+  await page.getByLabel("Überweisung").check();
+  await expect(page.getByLabel("Ich stimme den Geschäftsbedingungen zu")).toBeVisible();
+  // Whoever sends the form without agreeing is told so, whatever their browser does.
+  const offer = sheet.split("/").at(-1) ?? "";
+  const sent = await page.request.post(pay.split("?")[0] ?? "", {
+    ...{ form: { press: "pay", offer }, headers: { origin: zahlung }, maxRedirects: 0 },
+  });
+  expect(sent.headers().location).toContain("says=terms");
+  await page.goto(`${zahlung}${sent.headers().location ?? ""}`);
+  await expect(page.getByText("Bitte stimmen Sie zuerst den Geschäftsbedingungen zu.")).toBeVisible();
+  await accessible(page);
+  await awake(page);
+  await page.getByLabel("Ich stimme den Geschäftsbedingungen zu").check();
+  await page.getByRole("button", { name: "Bestellung abschicken" }).click();
+  await expect(page.getByRole("heading", { name: "Ihre Bestellung ist da" })).toBeVisible();
+  await page.getByRole("link", { name: "Drucken oder als PDF sichern" }).click();
+  await expect(page).toHaveURL(/\/receipt$/);
+  await expect(page.getByText("Noch zu zahlen")).toBeVisible();
+  await expect(page.getByRole("link", { name: "hilfe@luvwinkel.example" })).toBeVisible();
+  await accessible(page);
+  await expect.poll(async () => (await letters(page, world)).length).toBe(1);
+  const [letter] = await letters(page, world);
+  expect(letter).toMatchObject({ to: "walk@example.org" });
+  expect(letter?.subject).toMatch(/^Test: Ihre Bestellung ist da \(Luvwinkel DE, Bestellung WALKED-\w+\)$/);
+  expect(letter?.text).toContain("IBAN: DE49 9990 0000 0000 2041 01");
+  expect(letter?.html).toContain("/pictures/");
+
+  await page.goto(at(world, "/operate?mode=test"));
+  await page.getByRole("link", { name: /^WALKED/ }).click();
+  await expect(page.getByRole("heading", { name: "Receipts to the shopper" })).toBeVisible();
+  await page.getByRole("button", { name: "Send “Order placed, how to pay” again" }).click();
+  await expect.poll(async () => (await letters(page, world)).length).toBe(2);
+  await expect(page.getByText("2 times, the last for ida@luvwinkel.example")).toBeVisible();
+  await accessible(page);
+});
+
+test("kept baskets show what each is offered, and what an edit would change", async ({ page, world }) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer/baskets"));
+  await expect(page.getByText("No basket is kept yet.")).toBeVisible();
+  await awake(page);
+  await page.getByRole("button", { name: "Keep Usual order" }).click();
+  const row = page.getByRole("row", { name: /Usual order/ });
+  await expect(row.getByText("shown")).toBeVisible();
+  await accessible(page);
+  await page.goto(sheet);
+  await awake(page);
+  await expect(page.getByText("For the one kept basket this edit changes nothing.")).toBeVisible();
+  await page.getByLabel("Greatest order total in EUR").fill("10,00");
+  await expect(page.getByText("Usual order: now withheld")).toBeVisible();
+  await page.getByLabel("Keep this basket as").fill("Mine");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.getByText("“Mine” is kept")).toBeVisible();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+  await page.goto(at(world, "/offer/baskets"));
+  await awake(page);
+  await expect(row.getByText("too much")).toBeVisible();
+  await page.getByRole("button", { name: "Why not, for Usual order" }).click();
+  await expect(page.getByText(/Only up to|greatest|above/i).last()).toBeVisible();
+  await page.getByRole("button", { name: "Forget Mine" }).click();
+  await expect(page.getByRole("row", { name: /^Mine/ })).toHaveCount(0);
+});

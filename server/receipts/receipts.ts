@@ -1,0 +1,99 @@
+import { and, asc, eq, sql } from "drizzle-orm";
+import type { ReceiptKind } from "#core/receipts/receipts";
+import { said, type Told, ToldError } from "#core/said";
+import { checkoutOf } from "../checkouts/checkouts";
+import type { Payment } from "../database/rows";
+import { receipts } from "../database/schema";
+import { askFor } from "../jobs/jobs";
+import { sendMail } from "../notices/mail";
+import { paymentOf } from "../payments/record";
+import type { Runtime } from "../runtime";
+import { writing } from "./follow";
+import { receiptView } from "./receipt-view";
+
+/** A letter to a shopper, as the back office sees it. */
+export interface ReceiptLine {
+  id: string;
+  kind: ReceiptKind;
+  refunded: number;
+  email: string;
+  sent: number;
+  sentAt: number | null;
+  person: string | null;
+  trouble: Told | null;
+}
+
+export const receiptsOf = (rt: Runtime, paymentId: string): Promise<ReceiptLine[]> =>
+  rt.db.orm
+    .select({
+      ...{ id: receipts.id, kind: receipts.kind, refunded: receipts.refunded, email: receipts.email },
+      ...{ sent: receipts.sent, sentAt: receipts.sentAt },
+      ...{ person: receipts.person, trouble: receipts.trouble },
+    })
+    .from(receipts)
+    .where(eq(receipts.paymentId, paymentId))
+    .orderBy(asc(receipts.createdAt), asc(receipts.id))
+    .execute();
+
+/** Sends a letter that waits to be sent. Throws where it cannot be, so that it is tried again. */
+export async function sendReceipt(rt: Runtime, id: string): Promise<void> {
+  const [receipt] = await rt.db.orm.select().from(receipts).where(eq(receipts.id, id));
+  if (!receipt || receipt.sentAt !== null) return;
+  const payment = await paymentOf(rt, receipt.paymentId);
+  const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
+  const view = checkout && (await receiptView(rt, checkout, payment, receipt.kind));
+  // Since it was asked for, the payment came to nothing: nobody is told of it.
+  if (!view) return;
+  const { storefront, look } = view;
+  try {
+    const { subject, text, html } = await rt.writeReceipt(view);
+    await sendMail(rt, {
+      ...{ to: receipt.email, subject, text, html, name: storefront },
+      ...(look.support?.email && { replyTo: look.support.email }),
+      // One that comes twice, because nobody heard that it was taken, is known by its id.
+      messageId: `${receipt.id}.${receipt.sent + 1}@${new URL(rt.settings.origin).hostname}`,
+    });
+  } catch (error) {
+    const trouble = said("receipts.not-taken", { because: error instanceof Error ? error.message : "" });
+    await rt.db.write([rt.db.orm.update(receipts).set({ trouble }).where(eq(receipts.id, id))]);
+    throw new ToldError(trouble);
+  }
+  await rt.db.write([
+    rt.db.orm
+      .update(receipts)
+      .set({ sent: sql`${receipts.sent} + 1`, sentAt: rt.now(), trouble: null })
+      .where(eq(receipts.id, id)),
+  ]);
+}
+
+/** Sends a letter once more, because a person wants it. */
+export async function sendReceiptAgain(
+  rt: Runtime,
+  person: string,
+  paymentId: string,
+  id: string,
+): Promise<void> {
+  await rt.db.write([
+    rt.db.orm
+      .update(receipts)
+      .set({ sentAt: null, person })
+      .where(and(eq(receipts.id, id), eq(receipts.paymentId, paymentId))),
+    askFor(rt, { kind: "send-receipt", key: id, lane: "mail" }),
+  ]);
+  rt.nudge();
+}
+
+export type Written = { ok: true } | { ok: false; says: Told };
+
+/** Writes the letter that fits how a payment stands, for one whose shopper has none yet. */
+export async function writeReceiptNow(rt: Runtime, payment: Payment): Promise<Written> {
+  const checkout = await checkoutOf(rt, payment.checkoutId);
+  const email = checkout?.order.email ?? "";
+  if (email === "") return { ok: false, says: said("receipts.no-address") };
+  const view = checkout && (await receiptView(rt, checkout, payment));
+  if (!view) return { ok: false, says: said("receipts.nothing-to-say") };
+  const refunded = view.kind === "refunded" ? payment.refunded : 0;
+  await rt.db.write(writing(rt, payment, email, { kind: view.kind, refunded }));
+  rt.nudge();
+  return { ok: true };
+}
