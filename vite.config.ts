@@ -86,6 +86,8 @@ export default defineConfig(({ isSsrBuild }) => ({
       "@tiptap/react",
       "@tiptap/starter-kit",
       "ibantools",
+      "colord",
+      "colord/plugins/a11y",
       "codemirror",
       "@codemirror/lang-json",
       "@codemirror/lint",

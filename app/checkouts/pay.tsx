@@ -167,12 +167,12 @@ type View = Route.ComponentProps["loaderData"];
 type Filling = React.RefObject<((fill: Fill) => void) | null>;
 
 function SceneView({ view, words, filling }: { view: View; words: CheckoutWords; filling: Filling }) {
-  const { scene, order } = view;
+  const { scene, order, own } = view;
   switch (scene.name) {
     case "choose":
       return <Choose view={view} scene={scene} words={words} filling={filling} />;
     case "waiting":
-      return <Waiting words={words} />;
+      return <Waiting words={words} own={own} />;
     case "challenge":
       return <Onward scene={scene} words={words} />;
     case "device":
@@ -182,7 +182,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
     case "placed":
       return <Placed scene={scene} order={order} words={words} />;
     case "paid":
-      return <PaidScene words={words} instrument={scene.instrument} back={order.returnAddress} />;
+      return <PaidScene words={words} own={own} instrument={scene.instrument} back={order.returnAddress} />;
     default: {
       const over = overWords(words)[scene.name];
       return (
@@ -190,6 +190,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
           <Stack>
             <h2>{over.title}</h2>
             <p>{over.says}</p>
+            {own && <p>{own}</p>}
             <Row>
               <Button as="a" href={order.returnAddress} $kind="main">
                 {words.toShop}
@@ -203,7 +204,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
 }
 
 function Choose({
-  view: { order, look, agreed, says },
+  view: { order, look, agreed, says, own },
   scene,
   words,
   filling,
@@ -253,7 +254,7 @@ function Choose({
       <Stack>
         {again && !paying && (
           <Note meaning="wrong">
-            {again} {words.keep}
+            {again} {own} {words.keep}
           </Note>
         )}
         <Form method="get" replace>

@@ -174,13 +174,14 @@ export function TurnBack({ words }: { words: CheckoutWords }) {
   );
 }
 
-export function Waiting({ words }: { words: CheckoutWords }) {
+export function Waiting({ words, own }: { words: CheckoutWords; own: string | null }) {
   useLive(true, 1000);
   return (
     <Card role="status">
       <Stack>
         <h2>{words.waiting}</h2>
         <p>{words.waitingSays}</p>
+        {own && <p>{own}</p>}
         <Form method="get" replace>
           <Button>{words.lookAgain}</Button>
         </Form>
@@ -193,10 +194,13 @@ export function Waiting({ words }: { words: CheckoutWords }) {
 
 export function PaidScene({
   words,
+  own,
   instrument,
   back,
 }: {
   words: CheckoutWords;
+  /** What the shop itself says. */
+  own: string | null;
   instrument: string | null;
   back: string;
 }) {
@@ -209,6 +213,7 @@ export function PaidScene({
       <Stack>
         <h2>{words.paid}</h2>
         {instrument && <p>{instrument}</p>}
+        {own && <p>{own}</p>}
         <p>{words.paidSays}</p>
         <Row>
           <Button as="a" href={back} $kind="main">

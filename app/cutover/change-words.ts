@@ -6,6 +6,7 @@ import { nameOfCode } from "#core/places/names";
 const settings: Record<string, string> = {
   authentication: "Strong authentication",
   capture: "Capture",
+  captureAfterDays: "Captured by itself after days",
   countries: "Shopper countries",
   currencies: "Currencies",
   groups: "Shopper groups",
@@ -28,8 +29,11 @@ export function settingWords(path: string): string {
   const [first = "", second] = rest;
   if (head === "stages") return `Order stage when ${stateWords(first)}`;
   if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${nameOfCode("language", first)}`;
+  if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;
   if (head === "rules") return "Further conditions";
   if (head === "offline") return "Without a provider";
+  if (head === "holdBack")
+    return first === "from" ? `Held back from, ${second ?? ""}` : "Held back for countries";
   if (head === "exemptUpTo") return `An exemption is asked for up to, ${first}`;
   if (head === "limits") return `${second === "least" ? "Least" : "Greatest"} order total in ${first}`;
   return settings[head] ?? path;
@@ -37,8 +41,13 @@ export function settingWords(path: string): string {
 
 /** A value as the editor shows it, amounts as the storefront writes them; limits are minor units of the currency in their path. */
 export function valueWords(path: string, value: string, locale: string): string {
-  const [head = "", currency = ""] = path.split(".");
-  if ((head === "limits" || head === "exemptUpTo") && isCurrency(currency) && /^\d{1,15}$/.test(value))
+  const [head = "", first = "", second = ""] = path.split(".");
+  const currency = head === "holdBack" ? second : first;
+  if (
+    (head === "holdBack" || head === "limits" || head === "exemptUpTo") &&
+    isCurrency(currency) &&
+    /^\d{1,15}$/.test(value)
+  )
     return moneyText({ amount: Number(value), currency }, locale);
   return values[head]?.[value] ?? value;
 }

@@ -63,6 +63,7 @@ const words: Record<JobKind, string> = {
   "follow-standings": "Look after live accounts and gates",
   "follow-payouts": "Find accounts whose payouts are to be read",
   "read-payouts": "Read what an account was paid out",
+  "capture-due": "Capture what is held once its days are over",
   "send-receipt": "Send a receipt",
   "tell-findings": "Tell people what was found",
   prune: "Forget what is of no use any more",

@@ -1,11 +1,19 @@
 import { isCountry } from "#core/places/codes";
 import { decimalText, parseTyped } from "#core/money/money";
+import type { Afterwards } from "#core/offers/afterwards";
+import { MOST_DAYS } from "#core/offers/holding";
 import type { OfferDocument } from "#core/offers/offer";
 import { type Problem, problem } from "#core/said";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
-export interface Draft extends Omit<OfferDocument, "countries" | "limits" | "exemptUpTo"> {
+export interface Draft extends Omit<
+  OfferDocument,
+  "countries" | "limits" | "exemptUpTo" | "captureAfterDays" | "holdBack" | "afterwards"
+> {
   countries: string;
+  afterwards: Afterwards;
+  captureAfterDays: string;
+  holdBack: { from: Record<string, string>; countries: string };
   exemptUpTo: Record<string, string>;
   limits: Record<string, { least: string; greatest: string }>;
 }
@@ -16,6 +24,14 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
   return {
     ...document,
     countries: document.countries.join(", "),
+    afterwards: document.afterwards ?? {},
+    captureAfterDays: document.captureAfterDays === undefined ? "" : String(document.captureAfterDays),
+    holdBack: {
+      from: Object.fromEntries(
+        currencies.map((currency) => [currency, text(document.holdBack?.from[currency], currency)]),
+      ),
+      countries: document.holdBack?.countries.join(", ") ?? "",
+    },
     exemptUpTo: Object.fromEntries(
       currencies.map((currency) => [currency, text(document.exemptUpTo?.[currency], currency)]),
     ),
@@ -58,6 +74,15 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
       const amount = read("exemptUpTo", currency, text);
       if (amount !== null) exemptUpTo[currency] = amount;
     }
+  const from: Record<string, number> = {};
+  for (const [currency, text] of Object.entries(draft.holdBack.from)) {
+    const amount = read("holdBack", currency, text);
+    if (amount !== null) from[currency] = amount;
+  }
+  const holdBack = { from, countries: draft.holdBack.countries.split(", ").filter(isCountry) };
+  const days = draft.capture === "later" ? draft.captureAfterDays.trim() : "";
+  if (days !== "" && !/^[1-9]\d?$/.test(days))
+    problems.push(problem("captureAfterDays", "offer.no-days", { most: MOST_DAYS }));
   const limits: OfferDocument["limits"] = {};
   for (const [currency, texts] of Object.entries(draft.limits)) {
     const limit = {
@@ -67,10 +92,20 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     if (limit.least !== null || limit.greatest !== null) limits[currency] = limit;
   }
   const stages = Object.fromEntries(Object.entries(draft.stages).filter(([, stage]) => stage));
-  const { exemptUpTo: _, ...rest } = draft;
+  // What is not said is left out, so that nothing looks changed.
+  const afterwards = Object.fromEntries(
+    Object.entries(draft.afterwards).flatMap(([language, texts]) => {
+      const told = Object.entries(texts).filter(([, text]) => text.trim() !== "");
+      return told.length > 0 ? [[language, Object.fromEntries(told)] as const] : [];
+    }),
+  );
+  const { afterwards: _said, exemptUpTo: _exempt, captureAfterDays: _days, holdBack: _held, ...rest } = draft;
   const document = {
     ...rest,
     ...(draft.authentication === "exemption" && { exemptUpTo }),
+    ...(Object.keys(afterwards).length > 0 && { afterwards }),
+    ...(/^[1-9]\d?$/.test(days) && { captureAfterDays: Number(days) }),
+    ...((Object.keys(from).length > 0 || holdBack.countries.length > 0) && { holdBack }),
     ...{ countries: countries.filter(isCountry), limits, stages },
   };
   return { document, problems };

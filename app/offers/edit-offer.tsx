@@ -6,7 +6,7 @@ import { runsInLive } from "#server/storefronts/now";
 import { Row } from "../parts/sheet";
 import { When } from "../parts/when";
 import { spoken } from "../words/spoken.server";
-import { MoneyPath } from "./fields";
+import { MoneyPath } from "./money-path";
 import { OfferSheet } from "./offer-sheet";
 import { mustFindOffer, pressedOn, sheetView } from "./sheet-view.server";
 import { More, SwitchOff } from "./switches";

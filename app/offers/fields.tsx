@@ -1,6 +1,6 @@
 import { styled } from "styled-components";
+import { LONGEST, type Outcome, outcomes } from "#core/offers/afterwards";
 import type { OfferTerms } from "#core/offers/offer";
-import { checkStatement } from "#core/offers/statement";
 import { type PaymentState, stateWords } from "#core/payments/facts";
 import { ChooseMany } from "../parts/choose";
 import { fieldId } from "../parts/error-summary";
@@ -8,8 +8,7 @@ import { countryChoices } from "../parts/places";
 import { nameOfCode } from "#core/places/names";
 import { Check, FieldSet, Hint, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
-import { Row, Stack, Table } from "../parts/sheet";
-import { offering } from "../words/offering";
+import { Row, Soft, Stack, Table } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
@@ -65,11 +64,76 @@ export function Wording({
               lang={language}
               onChange={(hint) => put({ hint })}
             />
+            <Afterwards language={language} draft={draft} edit={edit} problems={problems} />
           </Pair>
         );
       })}
       <Wrong>{saysAt(problems, "wording")}</Wrong>
     </Stack>
+  );
+}
+
+const outcomeWords: Record<Outcome, string> = {
+  paid: "When it is paid",
+  waiting: "While an answer is waited for",
+  cancelled: "When the shopper turned back",
+  declined: "When it is declined",
+  failed: "When it failed on the way",
+  expired: "When the time is over",
+  refunded: "When money goes back",
+};
+
+const Folded = styled.details`
+  grid-column: 1 / -1;
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    font-size: 0.93rem;
+  }
+  > div {
+    margin-top: 0.6rem;
+  }
+`;
+
+/** What the shop says after each outcome, beside what is said anyway. */
+function Afterwards({ language, draft, edit, problems }: OfferPart & { language: string }) {
+  const texts = draft.afterwards[language] ?? {};
+  const count = Object.values(texts).filter((text) => text.trim() !== "").length;
+  const name = nameOfCode("language", language);
+  const wrong = saysAt(problems, `afterwards.${language}`);
+  return (
+    <Folded open={wrong !== undefined || undefined}>
+      <summary>
+        What you say afterwards, {name} <Soft>{count === 0 ? "nothing of your own" : `${count} texts`}</Soft>
+      </summary>
+      <div>
+        <Pair>
+          {outcomes.map((outcome) => (
+            <TextBox
+              key={outcome}
+              label={
+                <>
+                  {outcomeWords[outcome]}
+                  <span className="quiet">, {name}</span>
+                </>
+              }
+              id={fieldId(`afterwards.${language}.${outcome}`)}
+              value={texts[outcome] ?? ""}
+              maxLength={LONGEST}
+              lang={language}
+              onChange={(text) =>
+                edit({ afterwards: { ...draft.afterwards, [language]: { ...texts, [outcome]: text } } })
+              }
+              wrong={saysAt(problems, `afterwards.${language}.${outcome}`)}
+            />
+          ))}
+        </Pair>
+        <Hint>
+          Said beside what shoppers are told anyway, here and in receipts. {"{order}"}, {"{total}"} and{" "}
+          {"{shop}"} become what they stand for.
+        </Hint>
+      </div>
+    </Folded>
   );
 }
 
@@ -176,91 +240,6 @@ export function Rules({
           </Stack>
         );
       })}
-    </Stack>
-  );
-}
-
-const captureWords = { "at-once": "At once, with the order", later: "Later, by hand, when the goods leave" };
-const authenticationWords = {
-  issuer: "When the issuer asks",
-  always: "Always",
-  exemption: "Ask the issuer to do without",
-};
-
-/** How money moves: capture, authentication, and what stands on the shopper's statement. */
-export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
-  const findings = offering("en").spoken(
-    checkStatement(draft.statement, terms.storefrontName, terms.statement),
-  );
-  return (
-    <Stack>
-      <h2>How the money moves</h2>
-      <Pair>
-        <FieldSet>
-          <legend>Capture</legend>
-          {terms.capture.map((one) => (
-            <Check key={one}>
-              <input
-                type="radio"
-                name="capture"
-                checked={draft.capture === one}
-                onChange={() => edit({ capture: one })}
-              />
-              {captureWords[one]}
-            </Check>
-          ))}
-        </FieldSet>
-        {terms.authentication.length > 0 && (
-          <FieldSet>
-            <legend>Strong authentication</legend>
-            {terms.authentication.map((one) => (
-              <Check key={one}>
-                <input
-                  type="radio"
-                  name="authentication"
-                  checked={draft.authentication === one}
-                  onChange={() => edit({ authentication: one })}
-                />
-                {authenticationWords[one]}
-              </Check>
-            ))}
-            {draft.authentication === "exemption" &&
-              terms.currencies.map((currency) => (
-                <AmountBox
-                  key={currency}
-                  label={`For orders up to, in ${currency}`}
-                  id={fieldId(`exemptUpTo.${currency}`)}
-                  value={draft.exemptUpTo[currency] ?? ""}
-                  placeholder="Never"
-                  currency={currency}
-                  onChange={(text) => edit({ exemptUpTo: { ...draft.exemptUpTo, [currency]: text } })}
-                  invalid={Boolean(saysAt(problems, `exemptUpTo.${currency}`))}
-                />
-              ))}
-            {draft.authentication === "exemption" && (
-              <Hint>
-                Where the issuer agrees, nobody is asked, and a dispute about who paid is yours to bear.
-              </Hint>
-            )}
-          </FieldSet>
-        )}
-        <TextBox
-          label="Statement text"
-          id={fieldId("statement")}
-          value={draft.statement}
-          maxLength={60}
-          onChange={(statement) => edit({ statement })}
-          invalid={findings.some((one) => one.blocking)}
-          hint={`What shoppers read on their card statement. ${draft.statement.length} of 22 characters.`}
-          wrong={saysAt(problems, "statement")}
-        >
-          {findings.map((finding) => (
-            <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"}>
-              {finding.says}
-            </Says>
-          ))}
-        </TextBox>
-      </Pair>
     </Stack>
   );
 }

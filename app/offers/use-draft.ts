@@ -42,7 +42,8 @@ export function useDraft(name: string, revision: number, saved: Draft) {
     },
     [name],
   );
-  const mine = read === name ? kept : null;
+  // What an earlier version of the page kept may lack a field that there is now.
+  const mine = read === name && kept ? whole(kept, saved) : null;
   const draft = mine?.draft ?? saved;
   const dirty = mine !== null;
   const behind = mine !== null && mine.basedOn !== revision;
@@ -103,6 +104,12 @@ export function useDraft(name: string, revision: number, saved: Draft) {
     blocker,
   };
 }
+
+const whole = ({ basedOn, base, draft }: Kept, saved: Draft): Kept => ({
+  basedOn,
+  base: { ...saved, ...base },
+  draft: { ...saved, ...draft },
+});
 
 function readKept(key: string): Kept | null {
   try {

@@ -1,9 +1,16 @@
 import { moneyText } from "#core/money/money";
-import { type Authentication, type Statement, stateWords } from "#core/payments/facts";
+import { type Authentication, type Decision, type Statement, stateWords } from "#core/payments/facts";
 import type { AuthenticationResult } from "#core/profiles/profile-types";
 import type { Spoken } from "../words/speak";
 
 const named = (reason: string) => reason.replace(/-/g, " ");
+
+const decisionWords: Record<Decision["what"], string> = {
+  "take-late": "taken for the order, although it came late",
+  "set-aside": "set aside: the shopper pays another way, and is not charged twice",
+  "hold-back": "held back until somebody has looked at it",
+  "let-go-on": "looked at: it may go on",
+};
 
 /** What a statement says, as people read it. Amounts in the payment's currency unless it says another. */
 export function factWords(statement: Spoken<Statement>, currency: string, locale: string): string {
@@ -19,9 +26,7 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
         statement.reference ? `, for ${statement.reference}` : ""
       }`;
     case "decision":
-      return statement.what === "take-late"
-        ? "taken for the order, although it came late"
-        : "set aside: the shopper pays another way, and is not charged twice";
+      return decisionWords[statement.what];
     case "attempt":
       return `${statement.id ? `attempt ${statement.id}: ` : ""}${
         statement.state === "unanswered" ? "nobody has answered yet" : stateWords(statement.state)

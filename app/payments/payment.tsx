@@ -8,6 +8,7 @@ import { hasRoom } from "#core/orders/paid";
 import { payoutsOfPayment } from "#server/payouts/list";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { expectedFeeOf } from "#server/costs/charged";
+import { captureDueOf } from "#server/payments/held-back";
 import { actionsOf } from "#server/payments/actions";
 import { fold, isOver } from "#core/payments/fold";
 import { notesOf } from "#server/payments/notes";
@@ -28,10 +29,12 @@ import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { useLive } from "../parts/live";
-import { ModePlate, Note, StateMark } from "../parts/marks";
+import { ModePlate, Note, Says, StateMark } from "../parts/marks";
+import { When } from "../parts/when";
 import { PageHead, Sheet, Stack } from "../parts/sheet";
 import { Score } from "../score/score";
 import { type EntryView, OfflineActions } from "./offline-actions";
+import { HeldBack } from "./held-back";
 import { PaymentActions } from "./payment-actions";
 import { FindingPresses } from "../findings/finding-presses";
 import { Facts } from "./payment-facts";
@@ -153,6 +156,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       page: checkout && (await receiptView(rt, checkout, payment)) ? receiptAddress(rt, checkout) : null,
       email: checkout?.order.email ?? "",
     },
+    captureDue: await captureDueOf(rt, payment),
     viewer: context.get(personContext).email,
     expectedFee: await expectedFeeOf(rt, await mustStandAt(context, params.storefront), payment),
     score: story.score,
@@ -220,6 +224,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
                 <strong>{one.title}.</strong> {one.says}
               </span>
               {one.kind === "late" && one.state === "open" && loaderData.orderWaits && <TakeLate />}
+              {one.kind === "held-back" && one.state === "open" && <HeldBack />}
               <FindingPresses finding={one} action={`/s/${params.storefront}/operate/findings`} />
             </Stack>
           </Note>
@@ -252,6 +257,11 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         <Sheet>
           <Stack>
             <h2>What can be done</h2>
+            {loaderData.captureDue !== null && (
+              <Says meaning="waits">
+                Captured by itself <When at={loaderData.captureDue} />
+              </Says>
+            )}
             {through && allowed ? (
               <PaymentActions
                 key={payment.id}

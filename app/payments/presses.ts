@@ -10,6 +10,7 @@ import { sendAgain } from "#server/outbox/deliver";
 import { act, actedWords } from "#server/payments/actions";
 import { moveDispute } from "#server/payments/disputes";
 import { readEvidence } from "#server/payments/evidence";
+import { lookedAt } from "#server/payments/held-back";
 import { takeLate } from "#server/payments/late";
 import { takeNewerKeys } from "#server/payments/newer-keys";
 import { addNote } from "#server/payments/notes";
@@ -87,6 +88,9 @@ export async function press(pressed: Press) {
     }
     case "accept-dispute":
       return outcome(await moveDispute(rt, person, payment, { as: "accept" }));
+    case "let-go-on":
+    case "refuse-it":
+      return outcome(await lookedAt(rt, person, payment, what === "refuse-it" ? "refuse" : "go-on"));
     case "pass-review":
     case "refuse-review":
       return outcome(await decideReview(rt, person, payment, what === "pass-review" ? "pass" : "refuse"));

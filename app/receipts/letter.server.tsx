@@ -77,6 +77,7 @@ function Letter({ view, words }: { view: ReceiptView; words: CheckoutWords }) {
             {words.order} {order.reference}
           </Text>
           {says && <Text>{says}</Text>}
+          {view.own && <Text>{view.own}</Text>}
           {placed?.instructions && <RichTextView text={placed.instructions} level={2} />}
           {transfer.length > 0 && <Figures figures={transfer} end={end} />}
           <Hr />
@@ -130,6 +131,7 @@ function plainLetter(view: ReceiptView, words: CheckoutWords): string {
     mode === "test" && words.test,
     `${storefront}\n${title}\n${words.order} ${order.reference}`,
     says,
+    view.own,
     placed?.instructions && plainText(placed.instructions),
     figures(transferFigures(view, words)),
     figures(orderFigures(view, words)),

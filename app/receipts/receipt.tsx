@@ -112,6 +112,7 @@ function Paid({ view, words }: { view: ReceiptView; words: CheckoutWords }) {
       <Stack>
         <h1>{title}</h1>
         {says && <p>{says}</p>}
+        {view.own && <p>{view.own}</p>}
         {placed?.instructions && (
           <div>
             <RichTextView text={placed.instructions} level={2} />

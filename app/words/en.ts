@@ -2,6 +2,7 @@ import accountChange from "./en/account-change.json";
 import account from "./en/account.json";
 import actions from "./en/actions.json";
 import addresses from "./en/addresses.json";
+import afterwards from "./en/afterwards.json";
 import answers from "./en/answers.json";
 import apply from "./en/apply.json";
 import baskets from "./en/baskets.json";
@@ -73,6 +74,7 @@ export default {
   account,
   actions,
   addresses,
+  afterwards,
   answers,
   apply,
   baskets,

@@ -16,6 +16,7 @@ export const paymentFindings = [
   "question",
   "stage-unknown",
   "held-ends",
+  "held-back",
   "refund-to-agree",
 ] as const;
 /** What is held for no longer than this, in milliseconds, is told of. */
@@ -77,6 +78,14 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   const { held, until } = standing;
   if (held > 0 && until !== null && until - around.now < ENDS_SOON)
     find("held-ends", String(until), { sum: sum(held), day: new Date(until).toISOString().slice(0, 10) });
+  if (standing.heldBack && held > 0) {
+    const because = standing.heldBack;
+    find("held-back", "", {
+      ...{ sum: sum(held), by: because.by },
+      where: because.by === "country" ? { country: because.country } : "",
+      from: because.by === "total" ? because.from : "",
+    });
+  }
   if (around.unknownStage !== null)
     find("stage-unknown", around.unknownStage, { stage: around.unknownStage });
   return findings;

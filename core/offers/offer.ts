@@ -8,6 +8,8 @@ import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
+import { type Afterwards, afterwardsProblems } from "./afterwards";
+import { type HoldBack, MOST_DAYS } from "./holding";
 import { type OfflineKind } from "../ways/offline/kinds";
 import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
 import { neverTogether, type Rules, ruleProblems, ruleSays } from "./rules";
@@ -33,8 +35,14 @@ export interface OfferDocument {
   authentication: AuthenticationPolicy;
   /** Up to which order total an exemption is asked for, minor units by currency; above it the issuer decides. */
   exemptUpTo?: Record<string, number>;
+  /** After how many days what is held is captured by itself; none: by hand or by the shop's call. */
+  captureAfterDays?: number;
+  /** Which orders a person looks at before they are captured. */
+  holdBack?: HoldBack;
   statement: string;
   stages: StageMap;
+  /** What the shop says after each outcome. */
+  afterwards?: Afterwards;
   /** Under which further conditions it is shown; none: no further ones. */
   rules?: Rules;
   /** What it says where no provider moves the money. */
@@ -72,6 +80,13 @@ const areAmounts = (value: unknown) =>
   value !== null &&
   Object.values(value).every((one) => Number.isSafeInteger(one) && (one as number) >= 0);
 
+const isHoldBack = (value: unknown) => {
+  const { from, countries } = (typeof value === "object" && value !== null ? value : {}) as Partial<HoldBack>;
+  return (
+    areAmounts(from) && Array.isArray(countries) && countries.length <= 260 && countries.every(isCountry)
+  );
+};
+
 const wording = yup.object({
   label: yup.string().strict().trim().min(1).max(60).required(),
   hint: yup.string().strict().max(160).defined(),
@@ -96,6 +111,8 @@ const schema = yup
     groups: yup.array(yup.string().strict().max(40).required()).required(),
     capture: yup.string().oneOf(["at-once", "later"]).required(),
     authentication: yup.string().oneOf(["issuer", "always", "exemption"]).required(),
+    captureAfterDays: yup.number().strict().integer().min(1).max(MOST_DAYS),
+    holdBack: yup.mixed().test("hold-back", (value) => value === undefined || isHoldBack(value)),
     exemptUpTo: yup.mixed().test("amounts", (value) => value === undefined || areAmounts(value)),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
@@ -130,6 +147,12 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     if (!terms.languages.includes(language))
       refuse("wording", said("offer.not-language-storefront", { language }));
   }
+  if (document.captureAfterDays !== undefined && document.capture !== "later")
+    refuse("captureAfterDays", said("offer.captured-at-once"));
+  if (document.holdBack && !terms.capture.includes("later"))
+    refuse("holdBack", said("offer.cannot-hold-back"));
+  for (const currency of Object.keys(document.holdBack?.from ?? {}))
+    if (!isCurrency(currency)) refuse("holdBack", said("offer.not-currency", { currency }));
   if (!terms.capture.includes(document.capture)) refuse("capture", said("offer.method-cannot-capture-way"));
   // Where nobody is asked apart, as with most wallets, the policy says nothing.
   if (terms.authentication.length > 0 && !terms.authentication.includes(document.authentication)) {
@@ -137,6 +160,7 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   }
   for (const currency of Object.keys(document.exemptUpTo ?? {}))
     if (!isCurrency(currency)) refuse("exemptUpTo", said("offer.not-currency", { currency }));
+  if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));
   for (const [state, stage] of Object.entries(document.stages)) {
     if (!terms.stages.includes(stage))
       refuse(`stages.${state}`, said("offer.shop-not-declared-stage", { stage }));

@@ -32,12 +32,13 @@ export function allowedActions(standing: Standing, can: ActionCapabilities): Rec
 const no = (because: Told): Allowed => ({ allowed: false, because });
 const upTo = (most: number, partial: boolean): Allowed => ({ allowed: true, most, partial });
 
-function mayCapture({ state, held, captured, review }: Standing, can: ActionCapabilities): Allowed {
+function mayCapture({ state, held, captured, review, heldBack }: Standing, can: ActionCapabilities): Allowed {
   if (!can.capture) return no(said("actions.method-captures-once"));
   if (held === 0)
     return no(captured > 0 ? said("actions.captured") : said("actions.payment-cannot-captured", { state }));
   if (captured > 0 && !can.severalCaptures) return no(said("actions.method-captures-one-time"));
   if (review === "open") return no(said("actions.review-open"));
+  if (heldBack) return no(said("actions.held-back"));
   return upTo(held, can.partialCapture);
 }
 

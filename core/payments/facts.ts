@@ -1,3 +1,4 @@
+import type { HeldBecause } from "../offers/holding";
 import type { Told } from "../said";
 import type { AuthenticationResult, DeclineReason, ReadingKind } from "../profiles/profile-types";
 
@@ -190,12 +191,15 @@ export interface Expectation extends Ordered {
 }
 
 /**
- * What was decided about a payment: to take money for its order that came after the checkout was over; or, by a shopper, to
- * pay another way while nobody could say whether it was made.
+ * What was decided about a payment: to take money for its order that came after the checkout was over; by a shopper, to
+ * pay another way while nobody could say whether it was made; to hold it back until a person has looked, and that it may
+ * go on.
  */
 export interface Decision {
   object: "decision";
-  what: "take-late" | "set-aside";
+  what: "take-late" | "set-aside" | "hold-back" | "let-go-on";
+  /** Why it is held back. */
+  because?: HeldBecause;
 }
 
 /** One statement about a payment or an object of it. Amounts are minor units of the payment's currency unless it says another. */

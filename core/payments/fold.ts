@@ -1,6 +1,8 @@
+import type { HeldBecause } from "../offers/holding";
 import { authenticationResults, type ReadingKind } from "../profiles/profile-types";
 import type {
   Authentication,
+  Decision,
   Dispute,
   Fact,
   FraudReview,
@@ -44,6 +46,8 @@ export interface Standing extends Amounts {
   /** The dispute to look at: one that can still be answered before one that is decided, the next due first. */
   dispute: Dispute | null;
   review: FraudReview["state"] | null;
+  /** Why it is held back until a person has looked; null: it is not, or somebody has. */
+  heldBack: HeldBecause | null;
   /** What came of asking who the shopper is, and who bears a dispute about that; null: nobody told. */
   authentication: Pick<Authentication, "result" | "liability"> | null;
   /** Why it came to nothing, the most telling of what was said. */
@@ -68,6 +72,7 @@ export interface Standing extends Amounts {
 export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
   const objects = new Objects();
   const misfits = new Map<string, Misfit>();
+  const decided: Decision[] = [];
   let totals = noTotals();
   for (const { statement } of facts) {
     if (statement.object === "report") {
@@ -75,8 +80,9 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
       const { sequence, parts = [] } = statement;
       for (const part of parts) objects.add(sequence === undefined ? part : { ...part, sequence });
     } else if (statement.object === "misfit") misfits.set(JSON.stringify(statement), statement);
-    // What a person decided moves no money.
-    else if (statement.object !== "decision") objects.add(statement);
+    // What was decided moves no money.
+    else if (statement.object === "decision") decided.push(statement);
+    else objects.add(statement);
   }
   const amounts = amountsOf(objects, totals);
   const { dispute, inDispute, lost } = disputed(objects, totals, amounts);
@@ -88,6 +94,7 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
     until: untilOf(objects),
     dispute,
     review: reviewOf(objects),
+    heldBack: heldBackOf(decided),
     authentication: authenticationOf(objects),
     refusal,
     fees: feesOf(objects),
@@ -95,6 +102,15 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
     misfits: [...misfits.keys()].sort().flatMap((key) => misfits.get(key) ?? []),
     contradiction: amounts.refunded > amounts.captured,
   };
+}
+
+/** Why somebody has to look at it first: of several reasons the same one, whichever came first. */
+function heldBackOf(decided: readonly Decision[]): Standing["heldBack"] {
+  if (decided.some(({ what }) => what === "let-go-on")) return null;
+  const [first] = decided
+    .flatMap(({ what, because }) => (what === "hold-back" && because ? [because] : []))
+    .sort((one, other) => (JSON.stringify(one) < JSON.stringify(other) ? -1 : 1));
+  return first ?? null;
 }
 
 const sum = (list: readonly { amount: number }[]) => list.reduce((total, one) => total + one.amount, 0);

@@ -21,6 +21,8 @@ export interface ReceiptView {
   refunded: Money;
   /** How what is still to come is to be paid; null where nothing is. */
   placed: PlacedScene | null;
+  /** What the shop itself says of it. */
+  own: string | null;
   /** Where it is to be seen. */
   address: string;
   /** Where pictures are fetched from by a letter. */

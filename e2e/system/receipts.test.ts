@@ -60,12 +60,15 @@ beforeAll(async () => {
   const { working } = must(anyOfferIn({ ...now, storefront }, transfer));
   const account = { holder: "Luvwinkel", iban: "DE49999000000000204101", bic: "", bank: "" };
   const offline = { ...must(working.document.offline), account };
+  const afterwards = {
+    de: { paid: "Guten Wind! {order}, {total}, {shop}.", cancelled: "Bis zum nächsten Wind." },
+  };
   await saveOffer(
     rt(),
     "ida",
     storefront,
     must(anyOfferIn({ ...now, storefront }, transfer)),
-    { ...working.document, offline },
+    { ...working.document, offline, afterwards },
     working.number,
   );
 });
@@ -129,12 +132,18 @@ describe("receipts", () => {
     const order = await paid("ida@example.org");
     await came(order, 4390);
     expect(await receiptsOf(rt(), order.id)).toEqual([]);
+    expect((await viewOf(rt(), must(await checkoutOf(rt(), order.checkout.id)), null)).own).toMatch(
+      /^Guten Wind! RC-1, 43,90.€, Luvwinkel DE\.$/,
+    );
     expect(await writeReceiptNow(rt(), await order.now())).toEqual({ ok: true });
     await until("the letter", async () => (await receiptsOf(rt(), order.id))[0]?.sentAt != null);
     expect(letters("ida@example.org").map((one) => one.subject)).toEqual([
       expect.stringContaining("Test: Beleg (Luvwinkel"),
     ]);
+    expect(letters("ida@example.org")[0]?.text).toContain("Guten Wind! RC-1");
     const silent = await paid("");
+    const over = { ...silent.checkout, state: "cancelled" as const };
+    expect((await viewOf(rt(), over, null)).own).toBe("Bis zum nächsten Wind.");
     expect(await writeReceiptNow(rt(), await silent.now())).toMatchObject({ ok: false });
   });
 

@@ -1,5 +1,6 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { authenticationFor, type CapturePolicy } from "#core/offers/offer";
+import { heldBecause } from "#core/offers/holding";
 import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
 import type { Order } from "#core/orders/order";
@@ -12,6 +13,7 @@ import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
 import { carryOut } from "../operations/carry-out";
 import { beginning } from "../operations/operations";
+import { holdingBack } from "../payments/held-back";
 import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
@@ -40,6 +42,14 @@ export interface PayOptions {
   beforeSending?: (payment: Payment) => Promise<void>;
 }
 
+/** What of an order decides whether a person looks at it first. */
+const heldBackBy = (order: Order) => ({
+  total: { amount: askedOf(order), currency: order.currency },
+  countries: [...new Set([order.country, order.shipTo?.country, order.billTo?.country])].filter(
+    (one) => one !== undefined,
+  ),
+});
+
 /**
  * Pays a checkout's order with an offer and, where its provider hands one over, a one-time token. However often and from however many tabs it is
  * pressed, one payment at most is under way: the checkout is claimed and the payment written in one transaction
@@ -64,6 +74,9 @@ export async function pay(
   const now = rt.now();
   const id = rt.ids.next("pay");
   const { order } = checkout;
+  const { document } = revision;
+  // A rehearsal is of what the provider does: nobody looks at its orders.
+  const heldBack = checkout.origin === "rehearsal" ? null : heldBecause(document.holdBack, heldBackBy(order));
   const payment: typeof payments.$inferInsert = {
     id,
     checkoutId: checkout.id,
@@ -80,7 +93,7 @@ export async function pay(
     orderReference: checkout.reference,
     amount: askedOf(order),
     currency: order.currency,
-    capture: options.capture ?? revision.document.capture,
+    capture: options.capture ?? (heldBack ? "later" : document.capture),
     state: "created",
     authorised: 0,
     captured: 0,
@@ -99,11 +112,11 @@ export async function pay(
     idempotencyKey: id,
     before: NOTHING_MOVED,
   });
-  if (!(await claim(rt, checkout, payment, statements))) return whoWasFirst(rt, checkout);
+  const held = heldBack ? [holdingBack(rt, id, heldBack)] : [];
+  if (!(await claim(rt, checkout, payment, [...statements, ...held]))) return whoWasFirst(rt, checkout);
   const written = await paymentOf(rt, id);
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
-  const { document } = revision;
   const fault = options.fault?.(written);
   const input = {
     amount: options.amount ?? askedOf(order),

@@ -1,5 +1,6 @@
 import { desc, eq } from "drizzle-orm";
 import type { Shown } from "#core/offers/decide";
+import type { Outcome } from "#core/offers/afterwards";
 import { lookIn, type LookView } from "#core/looks/look";
 import { type OrderView, orderView } from "#core/orders/view";
 import type { ScanCode } from "#core/scan-code";
@@ -11,6 +12,7 @@ import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
 import { facts, payments } from "../database/schema";
 import { lookFor } from "../looks/looks";
+import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
@@ -79,6 +81,8 @@ export interface CheckoutView {
   mode: "test" | "live";
   order: OrderView;
   scene: Scene;
+  /** What the shop itself says of what came of it. */
+  own: string | null;
 }
 
 /** How the pages of a checkout look to its shopper. */
@@ -98,15 +102,35 @@ export async function viewOf(
   wanted: string | null,
   device?: Around["device"],
 ): Promise<CheckoutView> {
-  const [now, look] = await Promise.all([mustStand(rt, checkout.storefrontId), lookOf(rt, checkout)]);
+  const [now, look, scene] = await Promise.all([
+    mustStand(rt, checkout.storefrontId),
+    lookOf(rt, checkout),
+    sceneOf(rt, checkout, wanted, device),
+  ]);
   return {
     storefront: now.storefront.name,
     look,
     agreed: !wantsAgreement(look, checkout),
     mode: checkout.mode,
     order: orderView(checkout.order),
-    scene: await sceneOf(rt, checkout, wanted, device),
+    scene,
+    own: await ownWords(rt, checkout, outcomeOf(scene), now.storefront.name),
   };
+}
+
+/** Of what the shop may have something to say. */
+function outcomeOf(scene: Scene): Outcome | null {
+  switch (scene.name) {
+    case "paid":
+    case "waiting":
+    case "cancelled":
+    case "expired":
+      return scene.name;
+    case "choose":
+      return scene.again ? (scene.again.kind === "failed" ? "failed" : "declined") : null;
+    default:
+      return null;
+  }
 }
 
 async function sceneOf(

@@ -15,6 +15,7 @@ export type JobKind =
   | "let-go"
   | "let-go-payment"
   | "take-token"
+  | "capture-due"
   | "undo-surplus"
   | "judge-walk"
   | "rehearse"

@@ -25,6 +25,7 @@ import { deliver } from "../outbox/deliver";
 import { carryOut } from "../operations/carry-out";
 import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
+import { captureWhenDue } from "../payments/held-back";
 import { isToBeUndone, paymentOf } from "../payments/record";
 import { isThroughProvider, laneOf } from "../payments/road";
 import { followPayouts, readPayouts } from "../payouts/read";
@@ -168,6 +169,14 @@ export const kinds: Kinds = {
     ...provider,
   },
   "take-token": { work: take, ...provider },
+  "capture-due": {
+    work: async (rt, { key }) => {
+      const again = await captureWhenDue(rt, key);
+      return again === null ? END : { again };
+    },
+    ...provider,
+    ofOneLane: 2,
+  },
   "undo-surplus": { work: undoSurplus, ...provider, ofOneLane: 2 },
   "judge-walk": {
     work: async (rt, { key, progress }) => {

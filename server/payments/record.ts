@@ -1,5 +1,6 @@
 import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { findingsOfPayment, waitingKinds } from "#core/findings/payment-findings";
+import { captureDue } from "#core/offers/holding";
 import type { LateTerm } from "#core/storefronts/money-terms";
 import { askedOf } from "#core/orders/asked";
 import { hasRoom, isSurplus, orderAfter, tellsOfOrder } from "#core/orders/paid";
@@ -127,7 +128,7 @@ async function writeFacts(
   const standing = fold(all);
   const sums = projected(standing, payment.currency);
   const moved =
-    fresh.some(isTaken) ||
+    fresh.some(isDecided) ||
     // That it was paid out changes nothing for the order.
     Object.entries(sums).some(
       ([name, value]) => name !== "paidOut" && payment[name as keyof Payment] !== value,
@@ -186,6 +187,10 @@ function stageOf({ document, declared, payment }: Seen, state: Payment["state"])
   const known = stage === null || declared.includes(stage) || payment.origin !== "shop";
   return { declared: known ? stage : null, unknown: known ? null : stage };
 }
+
+/** Whether a person has decided something that work follows from. */
+const isDecided = (one: Pick<NewFact, "statement">): boolean =>
+  isTaken(one) || (one.statement.object === "decision" && one.statement.what === "let-go-on");
 
 const isTaken = ({ statement }: Pick<NewFact, "statement">): boolean =>
   statement.object === "decision" && statement.what === "take-late";
@@ -247,7 +252,7 @@ function worldFollows(
     ...checkoutFollows(rt, seen, next, changed),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout, kinds) : []),
     ...(wantsReceipts(seen) ? receiptsFollow(rt, payment, next, checkout.order.email) : []),
-    ...workFollows(rt, next, (surplus && undoes(seen)) || late === "return"),
+    ...workFollows(rt, seen, next, (surplus && undoes(seen)) || late === "return"),
   ];
 }
 
@@ -280,7 +285,12 @@ function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
 }
 
 /** What there is to be done in the background after a payment has moved. */
-function workFollows(rt: Runtime, payment: Payment, surplus: boolean): Statement[] {
+function workFollows(
+  rt: Runtime,
+  { document }: Pick<Seen, "document">,
+  payment: Payment,
+  surplus: boolean,
+): Statement[] {
   const { id: key, mode, origin, state } = payment;
   const lane = laneOf(payment);
   const through = isThroughProvider(payment);
@@ -289,11 +299,24 @@ function workFollows(rt: Runtime, payment: Payment, surplus: boolean): Statement
     through && isUnsettled(payment)
       ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 })
       : takeOff("look-up", key),
+    ...(through ? captureFollows(rt, document, payment) : []),
     ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
     ...(through && mode === "test" && origin !== "rehearsal" && !waiting
       ? [askFor(rt, { kind: "judge-walk", key, lane })]
       : []),
+  ];
+}
+
+/** Sees to it that what is held is captured once its days are over, where the offer says so. */
+function captureFollows(rt: Runtime, { captureAfterDays }: Seen["document"], payment: Payment): Statement[] {
+  const due = captureDue(captureAfterDays, payment);
+  if (due === null) return [];
+  const { id: key, held } = payment;
+  return [
+    held > 0
+      ? askFor(rt, { kind: "capture-due", key, lane: laneOf(payment), at: due })
+      : takeOff("capture-due", key),
   ];
 }
 

@@ -5,6 +5,7 @@ import { fold } from "#core/payments/fold";
 import type { ReceiptKind } from "#core/receipts/receipts";
 import type { ReceiptView } from "#core/receipts/view";
 import { checkoutAddress } from "../checkouts/checkouts";
+import { ownWords } from "../checkouts/own-words";
 import { lookOf } from "../checkouts/view";
 import type { Checkout, Payment } from "../database/rows";
 import { facts, offerRevisions } from "../database/schema";
@@ -37,8 +38,10 @@ export async function receiptView(
   const placed = scene?.name === "placed" ? scene : null;
   if (amount === 0 && !placed) return null;
   const { currency } = payment;
+  const about = kind ?? (payment.refunded > 0 ? "refunded" : amount > 0 ? "paid" : "placed");
   return {
-    kind: kind ?? (payment.refunded > 0 ? "refunded" : amount > 0 ? "paid" : "placed"),
+    kind: about,
+    own: about === "placed" ? null : await ownWords(rt, checkout, about, storefront.name),
     mode: checkout.mode,
     storefront: storefront.name,
     look,

@@ -1,0 +1,153 @@
+import type { OfferTerms } from "#core/offers/offer";
+import { checkStatement } from "#core/offers/statement";
+import { ChooseMany } from "../parts/choose";
+import { fieldId } from "../parts/error-summary";
+import { Check, FieldSet, Hint, Wrong } from "../parts/form";
+import { Says } from "../parts/marks";
+import { countryChoices } from "../parts/places";
+import { Stack } from "../parts/sheet";
+import { AmountBox, TextBox } from "../parts/text-box";
+import { offering } from "../words/offering";
+import { saysAt } from "../words/says-at";
+import type { Draft } from "./draft";
+import { type OfferPart, Pair } from "./fields";
+
+const captureWords = {
+  "at-once": "At once, with the order",
+  later: "Later: by hand, or when the shop says that the goods leave",
+};
+const authenticationWords = {
+  issuer: "When the issuer asks",
+  always: "Always",
+  exemption: "Ask the issuer to do without",
+};
+
+/** How money moves: capture, authentication, and what stands on the shopper's statement. */
+export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
+  const findings = offering("en").spoken(
+    checkStatement(draft.statement, terms.storefrontName, terms.statement),
+  );
+  return (
+    <Stack>
+      <h2>How the money moves</h2>
+      <Pair>
+        <FieldSet>
+          <legend>Capture</legend>
+          {terms.capture.map((one) => (
+            <Check key={one}>
+              <input
+                type="radio"
+                name="capture"
+                checked={draft.capture === one}
+                onChange={() => edit({ capture: one })}
+              />
+              {captureWords[one]}
+            </Check>
+          ))}
+          {draft.capture === "later" && (
+            <TextBox
+              label="By itself after so many days"
+              id={fieldId("captureAfterDays")}
+              value={draft.captureAfterDays}
+              inputMode="numeric"
+              size={4}
+              maxLength={2}
+              placeholder="Never"
+              onChange={(captureAfterDays) => edit({ captureAfterDays })}
+              hint="Sooner where what is held ends before."
+              wrong={saysAt(problems, "captureAfterDays")}
+            />
+          )}
+        </FieldSet>
+        {terms.authentication.length > 0 && (
+          <FieldSet>
+            <legend>Strong authentication</legend>
+            {terms.authentication.map((one) => (
+              <Check key={one}>
+                <input
+                  type="radio"
+                  name="authentication"
+                  checked={draft.authentication === one}
+                  onChange={() => edit({ authentication: one })}
+                />
+                {authenticationWords[one]}
+              </Check>
+            ))}
+            {draft.authentication === "exemption" &&
+              terms.currencies.map((currency) => (
+                <AmountBox
+                  key={currency}
+                  label={`For orders up to, in ${currency}`}
+                  id={fieldId(`exemptUpTo.${currency}`)}
+                  value={draft.exemptUpTo[currency] ?? ""}
+                  placeholder="Never"
+                  currency={currency}
+                  onChange={(text) => edit({ exemptUpTo: { ...draft.exemptUpTo, [currency]: text } })}
+                  invalid={Boolean(saysAt(problems, `exemptUpTo.${currency}`))}
+                />
+              ))}
+            {draft.authentication === "exemption" && (
+              <Hint>
+                Where the issuer agrees, nobody is asked, and a dispute about who paid is yours to bear.
+              </Hint>
+            )}
+          </FieldSet>
+        )}
+        <TextBox
+          label="Statement text"
+          id={fieldId("statement")}
+          value={draft.statement}
+          maxLength={60}
+          onChange={(statement) => edit({ statement })}
+          invalid={findings.some((one) => one.blocking)}
+          hint={`What shoppers read on their card statement. ${draft.statement.length} of 22 characters.`}
+          wrong={saysAt(problems, "statement")}
+        >
+          {findings.map((finding) => (
+            <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"}>
+              {finding.says}
+            </Says>
+          ))}
+        </TextBox>
+      </Pair>
+      {terms.capture.includes("later") && <HoldBackBoxes {...{ draft, edit, problems, terms }} />}
+    </Stack>
+  );
+}
+
+/** Which orders a person looks at before their money is captured. */
+function HoldBackBoxes({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
+  const { from, countries } = draft.holdBack;
+  const put = (change: Partial<Draft["holdBack"]>) => edit({ holdBack: { ...draft.holdBack, ...change } });
+  return (
+    <FieldSet id={fieldId("holdBack")}>
+      <legend>Hold back until somebody has looked</legend>
+      <Pair>
+        {terms.currencies.map((currency) => (
+          <AmountBox
+            key={currency}
+            label={`Orders from, in ${currency}`}
+            id={fieldId(`holdBack.${currency}`)}
+            value={from[currency] ?? ""}
+            placeholder="None"
+            currency={currency}
+            onChange={(text) => put({ from: { ...from, [currency]: text } })}
+            invalid={Boolean(saysAt(problems, `holdBack.${currency}`))}
+          />
+        ))}
+      </Pair>
+      <ChooseMany
+        label="Orders to or from these countries"
+        choices={countryChoices()}
+        value={countries.split(", ").filter(Boolean)}
+        onChange={(codes) => put({ countries: codes.join(", ") })}
+        none="None yet."
+      />
+      <Wrong>{saysAt(problems, "holdBack")}</Wrong>
+      <Hint>
+        The money is held and nothing is captured, whatever else is set, until somebody lets the order go on
+        or refuses it. Each is a finding.
+      </Hint>
+    </FieldSet>
+  );
+}
