@@ -41,6 +41,8 @@ export default [
       route("offer/baskets", "offers/baskets-page.tsx"),
       route("offer/zones", "offers/zones.tsx"),
       route("offer/:offer", "offers/edit-offer.tsx"),
+      route("offer/:offer/revisions", "offers/revisions-page.tsx"),
+      route("offer/:offer/told", "offers/told-page.tsx"),
       route("offer/without/:offer", "offers/offline/edit-offline.tsx"),
       route("rehearse", "rehearsal/board.tsx"),
       route("rehearse/:proof", "rehearsal/proof.tsx"),

@@ -218,10 +218,38 @@ test("a card that is typed before the shopper agreed to the terms pays once they
   await typeCard(page, cards.sandbox.good);
   await expect(page.getByText("Please agree to the terms of sale first.")).toBeVisible();
   await accessible(page);
-  await page.getByLabel("I agree to the terms of sale").check();
+  // It pays at once, and the page is left before anybody could look whether it is checked.
+  await page.getByLabel("I agree to the terms of sale").click();
   await expect(page).toHaveURL(/\/orders\/LW-/);
   await expect(orderStage(page)).toHaveText("Paid: to the loft");
   await look("none");
+});
+
+test("the sheet leads to what the provider is told, and to its revisions, of which one is restored", async ({
+  page,
+  world,
+}) => {
+  await signIn(page, world);
+  await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);
+  await page.getByRole("link", { name: "What the provider is told" }).click();
+  await expect(page.getByRole("row", { name: /“your_ref”/ })).toContainText("our reference of the payment");
+  await expect(page.getByText(/^Not told: .*the shopper’s e-mail address\.$/)).toBeVisible();
+  await accessible(page);
+  await page.goBack();
+  await page.getByLabel("Statement text").fill("LUVWINKEL KITES");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+  await page.getByRole("link", { name: "Revisions" }).click();
+  await expect(page.getByRole("row", { name: /LUVWINKEL KITES/ })).toContainText("Statement text");
+  await accessible(page);
+  await page.getByRole("button", { name: "Compare" }).click();
+  await expect(page.getByRole("table", { name: "What differs" })).toContainText("LUVWINKEL KITES");
+  await page
+    .getByRole("button", { name: /^Restore revision/ })
+    .first()
+    .click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Restore it" }).click();
+  await expect(page.getByText(/^Revision \d+ is restored as revision \d+\.$/)).toBeVisible();
 });
 
 test("an offer that is switched off is gone at once", async ({ page, world }) => {

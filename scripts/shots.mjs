@@ -83,7 +83,6 @@ try {
   await page.goto(at("/plan/costs"));
   await page.locator(".recharts-line").first().waitFor();
   await shot(page, "costs", { fullPage: true });
-  await go("/plan/list", "shortlist");
   await go("/connect", "connect", { fullPage: true });
   await go("/exchanges?mode=live&operation=refund", "exchanges");
   await page.goto(`${zahlung}/profiles/install`);
@@ -92,6 +91,14 @@ try {
   await page.getByRole("heading", { name: "In plain words" }).waitFor();
   await shot(page, "install", { fullPage: true });
   await go("/offer", "offer");
+  await go("/offer/look", "look");
+  await page.goto(at("/offer/baskets"));
+  await page.getByRole("button", { name: /^Keep all/ }).click();
+  await page
+    .getByRole("button", { name: /^Why not, for/ })
+    .first()
+    .click();
+  await shot(page, "baskets");
   await page.goto(at("/rehearse"));
   await page.getByRole("button", { name: /^Refund, Card: passed/ }).click();
   await shot(page, "rehearse");
@@ -105,7 +112,6 @@ try {
   await page.getByRole("row").nth(1).getByRole("link").click();
   await page.getByRole("heading", { name: "The score" }).waitFor();
   await shot(page, "payment", { fullPage: true });
-  await go("/operate/webhooks?mode=test", "webhooks");
   await page.goto(at("/operate/payouts?mode=live"));
   await page.getByRole("table", { name: "Payouts" }).getByRole("link").first().click();
   await page.getByRole("heading", { name: "What it comes to" }).waitFor();

@@ -146,6 +146,19 @@ const Choices = styled.fieldset`
   }
 `;
 
+const MoreWays = styled.details`
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    min-height: 2.4rem;
+    padding-block: 0.5rem;
+  }
+  > div {
+    display: grid;
+    gap: 0.5rem;
+  }
+`;
+
 /** Who sells, and the mark of a test. */
 export function CheckoutHead({
   storefront,
@@ -256,37 +269,52 @@ export function OrderReceipt({
   );
 }
 
-/** The offers to choose from, as radio buttons that work without script. */
+/** The offers to choose from, as radio buttons that work without script; those beyond `most` open at a press. */
 export function OfferChoices({
   offers,
   chosen,
   words,
+  most,
   name = "offer",
   onChoose,
 }: {
   offers: readonly Shown[];
   chosen: string | null;
   words: CheckoutWords;
+  /** How many are shown at once; zero: all. */
+  most: number;
   name?: string;
   onChoose?: (offer: string) => void;
 }) {
+  // One alone is not worth a press.
+  const count = most > 0 && offers.length > most + 1 ? most : offers.length;
+  const [shown, more] = [offers.slice(0, count), offers.slice(count)];
+  const choice = (offer: Shown) => (
+    <Choice key={offer.id} $chosen={offer.id === chosen}>
+      <input
+        type="radio"
+        name={name}
+        value={offer.id}
+        defaultChecked={offer.id === chosen}
+        required
+        onChange={() => onChoose?.(offer.id)}
+      />
+      <b>{offer.label}</b>
+      {offer.hint && <span>{offer.hint}</span>}
+    </Choice>
+  );
   return (
     <Choices>
       <legend>{words.howToPay}</legend>
-      {offers.map((offer) => (
-        <Choice key={offer.id} $chosen={offer.id === chosen}>
-          <input
-            type="radio"
-            name={name}
-            value={offer.id}
-            defaultChecked={offer.id === chosen}
-            required
-            onChange={() => onChoose?.(offer.id)}
-          />
-          <b>{offer.label}</b>
-          {offer.hint && <span>{offer.hint}</span>}
-        </Choice>
-      ))}
+      {shown.map(choice)}
+      {more.length > 0 && (
+        <MoreWays open={more.some(({ id }) => id === chosen) || undefined}>
+          <summary>
+            {words.moreWays} ({more.length})
+          </summary>
+          <div>{more.map(choice)}</div>
+        </MoreWays>
+      )}
     </Choices>
   );
 }

@@ -262,6 +262,7 @@ function Choose({
             <OfferChoices
               offers={scene.offers}
               chosen={chosen}
+              most={look.mostShown}
               words={words}
               onChoose={(offer) => void submit({ offer }, { method: "get", replace: true })}
             />

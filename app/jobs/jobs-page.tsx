@@ -64,6 +64,7 @@ const words: Record<JobKind, string> = {
   "follow-payouts": "Find accounts whose payouts are to be read",
   "read-payouts": "Read what an account was paid out",
   "capture-due": "Capture what is held once its days are over",
+  remind: "Remind a shopper of what is still to be paid",
   "send-receipt": "Send a receipt",
   "tell-findings": "Tell people what was found",
   prune: "Forget what is of no use any more",

@@ -66,7 +66,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     currency: storefront.currencies[0] ?? "EUR",
     languages: storefront.languages,
     words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
-    offers: inOrder.slice(0, 3).map(({ offer, working }) => ({
+    offers: inOrder.slice(0, 10).map(({ offer, working }) => ({
       id: offer.id,
       wording: working.document.wording,
     })),
@@ -200,6 +200,7 @@ const textsOf = (look: Look): Texts => ({
   ...{ accent: look.accent, ground: look.ground, corner: look.corner, face: look.face, light: look.light },
   terms: look.terms.how,
   receipts: look.receipts ? "yes" : "",
+  mostShown: look.mostShown > 0 ? String(look.mostShown) : "",
   ...look.support,
   ...Object.fromEntries(Object.entries(look.terms.links).map(([lang, link]) => [`terms-${lang}`, link])),
   ...Object.fromEntries(Object.entries(look.privacy).map(([lang, link]) => [`privacy-${lang}`, link])),
@@ -224,6 +225,7 @@ function drafted(texts: Texts, saved: Look, languages: readonly string[]): Look 
     privacy: links("privacy"),
     support: { email: texts.email ?? "", phone: texts.phone ?? "", page: texts.page ?? "" },
     receipts: texts.receipts === "yes",
+    mostShown: /^\d{1,2}$/.test(texts.mostShown ?? "") ? Number(texts.mostShown) : 0,
   };
 }
 
@@ -331,6 +333,17 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
                     />
                     <Choice name="light" label="Light" names={lightNames} texts={texts} put={put} />
                     <Choice name="corner" label="Corners" names={cornerNames} texts={texts} put={put} />
+                    <TextBox
+                      name="mostShown"
+                      label="Ways of paying shown at once"
+                      hint="The others open under “More ways to pay”. Empty: all."
+                      inputMode="numeric"
+                      maxLength={2}
+                      placeholder="All"
+                      value={texts.mostShown ?? ""}
+                      onChange={put("mostShown")}
+                      wrong={wrong("mostShown")}
+                    />
                     <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
                   </Pairs>
                   <Small>
@@ -638,7 +651,13 @@ function Preview({
             <Column>
               <CheckoutHead storefront={name} reference="1042" mode="live" logo={view.logo} words={words} />
               <OrderReceipt order={order} words={words} level={3} />
-              <OfferChoices name="looked-at" offers={labels} chosen={labels[0]?.id ?? null} words={words} />
+              <OfferChoices
+                name="looked-at"
+                offers={labels}
+                chosen={labels[0]?.id ?? null}
+                most={view.mostShown}
+                words={words}
+              />
               {view.terms?.required && (
                 <Check>
                   <input type="checkbox" /> {words.agree}

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
 import { servedBy } from "#server/connections/connections";
@@ -51,6 +52,10 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
             {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
+          <Row>
+            <Link to="told">What the provider is told</Link>
+            <Link to="revisions">Revisions</Link>
+          </Row>
         </>
       }
       presses={

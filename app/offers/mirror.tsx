@@ -236,6 +236,7 @@ export function Mirror({
                   name="mirrored"
                   offers={decision.shown}
                   chosen={decision.shown[0]?.id ?? null}
+                  most={seen.mostShown}
                   words={words}
                 />
               ) : (

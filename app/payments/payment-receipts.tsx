@@ -10,6 +10,7 @@ import type { Spoken } from "../words/speak";
 
 const kindWords: Record<ReceiptKind, string> = {
   placed: "Order placed, how to pay",
+  reminder: "Reminder",
   paid: "Receipt",
   refunded: "Money on its way back",
 };
@@ -21,6 +22,7 @@ export function PaymentReceipts({
   receipts,
   page,
   email,
+  waits,
   currency,
   locale,
 }: {
@@ -29,6 +31,8 @@ export function PaymentReceipts({
   page: string | null;
   /** The shopper's address; empty where the shop gave none. */
   email: string;
+  /** Whether the shopper has still to pay. */
+  waits: boolean;
   currency: string;
   locale: string;
 }) {
@@ -71,6 +75,15 @@ export function PaymentReceipts({
               onClick={() => void fetcher.submit({ press: "write-receipt" }, { method: "post" })}
             >
               Send a receipt
+            </Button>
+          )}
+          {waits && email !== "" && !receipts.some((one) => one.kind === "reminder") && (
+            <Button
+              type="button"
+              disabled={fetcher.state !== "idle"}
+              onClick={() => void fetcher.submit({ press: "remind" }, { method: "post" })}
+            >
+              Remind the shopper
             </Button>
           )}
           {page && (

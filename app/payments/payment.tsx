@@ -155,6 +155,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       receipts,
       page: checkout && (await receiptView(rt, checkout, payment)) ? receiptAddress(rt, checkout) : null,
       email: checkout?.order.email ?? "",
+      waits: profile === null && payment.state === "pending",
     },
     captureDue: await captureDueOf(rt, payment),
     viewer: context.get(personContext).email,

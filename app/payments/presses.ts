@@ -16,7 +16,7 @@ import { takeNewerKeys } from "#server/payments/newer-keys";
 import { addNote } from "#server/payments/notes";
 import { decideReview } from "#server/payments/reviews";
 import { decideRefund, refundOrAsk } from "#server/payments/second-person";
-import { sendReceiptAgain, writeReceiptNow } from "#server/receipts/receipts";
+import { sendReceiptAgain, writeReceiptNow, writeReminder } from "#server/receipts/receipts";
 import type { Runtime } from "#server/runtime";
 import { type Entry, giveBack, giveUp, receive, takeBack } from "#server/ways/offline/money";
 import { localeOf } from "../frame/storefront-context";
@@ -68,6 +68,8 @@ export async function press(pressed: Press) {
     case "send-receipt":
       await sendReceiptAgain(rt, person, payment.id, text("receipt"));
       return done("It is being sent again.");
+    case "remind":
+      return outcome(await writeReminder(rt, payment), "It is being sent.");
     case "write-receipt":
       return outcome(await writeReceiptNow(rt, payment), "It is being sent.");
     case "newer-keys":

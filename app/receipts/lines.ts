@@ -64,6 +64,8 @@ export function headOf({ kind }: ReceiptView, words: CheckoutWords): { title: st
   switch (kind) {
     case "placed":
       return { title: words.placed, says: null };
+    case "reminder":
+      return { title: words.reminder, says: words.reminderSays };
     case "paid":
       return { title: words.receipt, says: words.thankYou };
     case "refunded":

@@ -99,6 +99,8 @@ it("reads what is typed, and says at its field what is wrong", () => {
     "light look.choose-one",
     "terms look.choose-one",
   ]);
+  expect(problems({ mostShown: "many" })).toEqual(["mostShown look.no-count"]);
+  expect(readLook({ ...entry, mostShown: "4" }, around)).toMatchObject({ ok: true, value: { mostShown: 4 } });
   expect(problems({ terms: "told" })).toEqual(["terms-de look.terms-need-a-link"]);
   expect(
     problems({ "privacy-en": "javascript:alert(1)", page: "shop", email: "x", phone: "call us" }),

@@ -34,6 +34,8 @@ export interface Look {
   terms: { how: Agreement; links: Links };
   privacy: Links;
   support: { email: string; phone: string; page: string };
+  /** How many ways of paying are shown before the others are asked for; zero: all. */
+  mostShown: number;
   /** Whether shoppers who left an address get receipts by e-mail. */
   receipts: boolean;
 }
@@ -43,6 +45,7 @@ export const usualLook: Look = {
   terms: { how: "none", links: {} },
   privacy: {},
   support: { email: "", phone: "", page: "" },
+  mostShown: 0,
   receipts: false,
 };
 
@@ -169,8 +172,10 @@ export function readLook(
     terms: { how: chosen("terms", agreements, "none"), links: links("terms") },
     privacy: links("privacy"),
     support: { email: text("email"), phone: text("phone"), page: text("page") },
+    mostShown: /^\d{1,2}$/.test(text("mostShown")) ? Number(text("mostShown")) : 0,
     receipts: text("receipts") === "yes",
   };
+  if (!/^\d{0,2}$/.test(text("mostShown"))) refuse("mostShown", "look.no-count");
   for (const [field, trouble] of [
     ["accent", accentTrouble(look)],
     ["ground", groundTrouble(look)],
@@ -200,6 +205,7 @@ export interface LookView {
   face: Face;
   light: Light;
   logo: PictureRef | null;
+  mostShown: number;
   terms: { required: boolean; link: string } | null;
   privacy: string | null;
   support: Look["support"] | null;
@@ -207,9 +213,9 @@ export interface LookView {
 
 export function lookIn(look: Look, language: string): LookView {
   const link = look.terms.how === "none" ? null : linkIn(look.terms.links, language);
-  const { corner, face, light, logo, support } = look;
+  const { corner, face, light, logo, support, mostShown } = look;
   return {
-    ...{ tones: tonesOf(look), corner, face, light, logo },
+    ...{ tones: tonesOf(look), corner, face, light, logo, mostShown },
     terms: link === null ? null : { required: look.terms.how === "required", link },
     privacy: linkIn(look.privacy, language),
     support: Object.values(support).some(Boolean) ? support : null,

@@ -21,10 +21,11 @@ it("complains of what it cannot say, at its place", () => {
   expect(problems({ de: { paid: "Danke, {name}" } })).toEqual([
     "afterwards.de.paid: {name} is no place: {order}, {total} and {shop} are.",
   ]);
+  expect(problems({ fr: { paid: "{name}" } })).toEqual([]);
   expect(problems({ de: { paid: "x".repeat(301) } })).toEqual([
     "afterwards.de.paid: Say it in 300 characters.",
   ]);
-  for (const odd of [null, [], "de", { fr: {} }, { de: 1 }, { de: { won: "x" } }, { de: { paid: 1 } }])
+  for (const odd of [null, [], "de", { de: null }, { de: 1 }, { de: { won: "x" } }, { de: { paid: 1 } }])
     expect(problems(odd), JSON.stringify(odd)).toHaveLength(1);
 });
 

@@ -29,8 +29,9 @@ export function afterwardsProblems(input: unknown, languages: readonly string[])
     return [problem("afterwards", "afterwards.malformed")];
   return Object.entries(input).flatMap(([language, texts]: [string, unknown]): Problem[] => {
     const at = `afterwards.${language}`;
-    if (!languages.includes(language) || typeof texts !== "object" || texts === null)
-      return [problem(at, "afterwards.malformed")];
+    // What is said in a language that the storefront has no more is said to nobody.
+    if (!languages.includes(language)) return [];
+    if (typeof texts !== "object" || texts === null) return [problem(at, "afterwards.malformed")];
     return Object.entries(texts).flatMap(([outcome, text]: [string, unknown]): Problem[] => {
       const path = `${at}.${outcome}`;
       if (!outcomes.some((one) => one === outcome) || typeof text !== "string")

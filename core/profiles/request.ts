@@ -75,7 +75,12 @@ export async function buildRequest(
   return { ...wire, ...written(profile, headers, { ...fields, [authentication.into]: digest }) };
 }
 
-function scopeOf(
+/** Words that stand for an account's own values where those must not be read, by field id. */
+export const fieldsOfCredentials = ({ fields }: Profile): Credentials =>
+  Object.fromEntries(fields.map(({ id, label }) => [id, `(${label})`]));
+
+/** What an expression sees of an operation's input. */
+export function scopeOf(
   profile: Profile,
   input: Readonly<Record<string, unknown>>,
   { now, nonce }: Surroundings,

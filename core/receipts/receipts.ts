@@ -1,7 +1,10 @@
 import type { PaymentState } from "../payments/facts";
 
-/** What a letter to a shopper is about: an order that is placed and still to be paid, a payment, money given back. */
-export const receiptKinds = ["placed", "paid", "refunded"] as const;
+/**
+ * What a letter to a shopper is about: an order that is placed and still to be paid, that it is still not paid, a
+ * payment, money given back.
+ */
+export const receiptKinds = ["placed", "reminder", "paid", "refunded"] as const;
 export type ReceiptKind = (typeof receiptKinds)[number];
 
 /** What of a payment decides whether its shopper hears of it. Amounts in minor units. */

@@ -7,10 +7,13 @@ import {
   saveOffer as saveOfferSaid,
   switchOffer as switchOfferSaid,
 } from "#server/offers/offers";
+import { readChanges, restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
+import { mustStand } from "#server/storefronts/now";
 import { addStorefront } from "#server/storefronts/storefronts";
 import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
 import { luvwinkelDe } from "../../demo/scenario";
 import type { Mode } from "#core/mode";
+import { must } from "./at-providers";
 import { candidatesAt, inTest, openWorld, partsNow, type SystemWorld } from "./world";
 
 const addOffer = speaking(addOfferSaid);
@@ -138,6 +141,33 @@ describe("an offer", () => {
     await save({ authentication: "always" });
     const after = await partsNow(world.rt, await now());
     expect(Object.keys(after).filter((name) => after[name] !== before[name])).toContain("authentication");
+    await save({});
+  });
+
+  it("tells what each revision changed, compares any two, and takes an earlier one up again", async () => {
+    const stands = await mustStand(world.rt, "luvwinkel-de");
+    await save({ limits: { EUR: { least: null, greatest: 5_000 } } });
+    const limited = (await now()).working.number;
+    await save({
+      rules: { match: "all", rules: [{ on: "goods", kinds: ["kite"], share: "all", is: true }] },
+      statement: "LUVWINKEL KITES",
+    });
+    const { rows, next } = await revisionsOf(world.rt, stands, world.offerId, null);
+    expect(next).toBeNull();
+    expect(rows.map(({ number }) => number)).toEqual(
+      [...rows.map(({ number }) => number)].sort((a, b) => b - a),
+    );
+    expect(rows[0]?.changes?.map(({ path }) => path)).toEqual(["limits.EUR.greatest", "statement", "rules"]);
+    expect(rows[0]?.changes?.at(-1)).toMatchObject({ from: null });
+    expect(rows.at(-1)).toMatchObject({ number: 1, changes: null });
+    const restored = await restoreRevision(world.rt, "ida", stands, await now(), limited);
+    expect(restored).toEqual({ ok: true, revision: limited + 2 });
+    const { working } = await now();
+    expect(working.document.limits).toEqual({ EUR: { least: null, greatest: 5_000 } });
+    expect(working.document.rules).toBeUndefined();
+    const [was, is] = [must(await revisionOf(world.rt, world.offerId, limited)), working];
+    expect(readChanges(was.document, is.document, [])).toEqual([]);
+    expect(await restoreRevision(world.rt, "ida", stands, await now(), 999)).toMatchObject({ ok: false });
     await save({});
   });
 

@@ -7,7 +7,13 @@ import { looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/l
 import { pictureOf } from "#server/looks/pictures";
 import { addOffline } from "#server/offers/offline";
 import { saveOffer } from "#server/offers/offers";
-import { receiptsOf, sendReceipt, sendReceiptAgain, writeReceiptNow } from "#server/receipts/receipts";
+import {
+  receiptsOf,
+  remind,
+  sendReceipt,
+  sendReceiptAgain,
+  writeReceiptNow,
+} from "#server/receipts/receipts";
 import { paymentOf, recordFacts } from "#server/payments/record";
 import { anyOfferIn, mustStand } from "#server/storefronts/now";
 import { giveBack, receive } from "#server/ways/offline/money";
@@ -175,6 +181,23 @@ describe("receipts", () => {
     await until("what went back", () => subjects().length === 4);
     expect(subjects()[3]).toContain("Money is on its way back to you");
     expect(letters("ada@example.org")[3]?.text).toContain("Given back: €10.00");
+  });
+
+  it("remind once of what is still to be paid, and of nothing that was paid meanwhile", async () => {
+    const [late, soon] = [await paid("late@example.net"), await paid("soon@example.net")];
+    await came(soon, 4390);
+    await until("the letters", () => letters("soon@example.net").length === 2);
+    const dueAt = must((await late.now()).dueAt);
+    world.clock.offset += dueAt + 3 * 86_400_000 + 1_000 - rt().now();
+    await until("the reminder", () => letters("late@example.net").length === 2);
+    const [, reminder] = letters("late@example.net");
+    expect(reminder?.subject).toContain("Eine Zahlung steht noch aus");
+    expect(reminder?.text).toContain("IBAN: DE49 9990 0000 0000 2041 01");
+    expect(await remind(rt(), soon.id)).toBe(false);
+    expect(await remind(rt(), late.id)).toBe(true);
+    // What is written once is not written again.
+    expect((await receiptsOf(rt(), late.id)).map((one) => one.kind)).toEqual(["placed", "reminder"]);
+    expect(letters("soon@example.net")).toHaveLength(2);
   });
 
   it("wait where no mail is taken, say why, and go once it is", async () => {

@@ -31,6 +31,7 @@ export type JobKind =
   | "follow-payouts"
   | "tell-findings"
   | "send-receipt"
+  | "remind"
   | "prune";
 
 export interface NewJob {

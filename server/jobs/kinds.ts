@@ -29,7 +29,7 @@ import { captureWhenDue } from "../payments/held-back";
 import { isToBeUndone, paymentOf } from "../payments/record";
 import { isThroughProvider, laneOf } from "../payments/road";
 import { followPayouts, readPayouts } from "../payouts/read";
-import { sendReceipt } from "../receipts/receipts";
+import { remind, sendReceipt } from "../receipts/receipts";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
@@ -208,6 +208,12 @@ export const kinds: Kinds = {
   "follow-payouts": { ...round(followPayouts), every: HOUR },
   "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),
+  remind: {
+    work: async (rt, { key }) => (await remind(rt, key), END),
+    backOff: housekeeping,
+    atOnce: 4,
+    ofOneLane: 2,
+  },
   "send-receipt": {
     work: async (rt, { key }) => (await sendReceipt(rt, key), END),
     backOff: threeDays,

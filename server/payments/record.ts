@@ -27,6 +27,8 @@ import { newsOfOrder } from "../outbox/news";
 import { isThroughProvider, laneOf } from "./road";
 import type { Runtime } from "../runtime";
 
+const DAY = 86_400_000;
+
 export interface NewFact {
   key: string;
   source: FactSource;
@@ -299,7 +301,7 @@ function workFollows(
     through && isUnsettled(payment)
       ? seeTo(rt, { kind: "look-up", key, lane, at: rt.now() + 15_000 })
       : takeOff("look-up", key),
-    ...(through ? captureFollows(rt, document, payment) : []),
+    ...(through ? captureFollows(rt, document, payment) : reminderFollows(rt, document, payment)),
     ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
     ...(through && mode === "test" && origin !== "rehearsal" && !waiting
@@ -317,6 +319,21 @@ function captureFollows(rt: Runtime, { captureAfterDays }: Seen["document"], pay
     held > 0
       ? askFor(rt, { kind: "capture-due", key, lane: laneOf(payment), at: due })
       : takeOff("capture-due", key),
+  ];
+}
+
+/** Sees to it that a shopper is reminded of what is still to be paid, where the offer says so. */
+function reminderFollows(
+  rt: Runtime,
+  { offline }: Seen["document"],
+  { id: key, state, dueAt }: Payment,
+): Statement[] {
+  const remindDays = offline?.remindDays ?? null;
+  if (remindDays === null || dueAt === null) return [];
+  return [
+    state === "pending"
+      ? seeTo(rt, { kind: "remind", key, lane: "mail", at: dueAt + remindDays * DAY })
+      : takeOff("remind", key),
   ];
 }
 

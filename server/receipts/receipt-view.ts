@@ -41,7 +41,10 @@ export async function receiptView(
   const about = kind ?? (payment.refunded > 0 ? "refunded" : amount > 0 ? "paid" : "placed");
   return {
     kind: about,
-    own: about === "placed" ? null : await ownWords(rt, checkout, about, storefront.name),
+    own:
+      about === "placed" || about === "reminder"
+        ? null
+        : await ownWords(rt, checkout, about, storefront.name),
     mode: checkout.mode,
     storefront: storefront.name,
     look,

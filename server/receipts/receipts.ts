@@ -5,6 +5,7 @@ import { checkoutOf } from "../checkouts/checkouts";
 import type { Payment } from "../database/rows";
 import { receipts } from "../database/schema";
 import { askFor } from "../jobs/jobs";
+import { lookFor } from "../looks/looks";
 import { sendMail } from "../notices/mail";
 import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
@@ -35,6 +36,9 @@ export const receiptsOf = (rt: Runtime, paymentId: string): Promise<ReceiptLine[
     .orderBy(asc(receipts.createdAt), asc(receipts.id))
     .execute();
 
+/** Letters that only say something while money is waited for. */
+const waitsFor: ReadonlySet<ReceiptKind> = new Set<ReceiptKind>(["placed", "reminder"]);
+
 /** Sends a letter that waits to be sent. Throws where it cannot be, so that it is tried again. */
 export async function sendReceipt(rt: Runtime, id: string): Promise<void> {
   const [receipt] = await rt.db.orm.select().from(receipts).where(eq(receipts.id, id));
@@ -42,8 +46,8 @@ export async function sendReceipt(rt: Runtime, id: string): Promise<void> {
   const payment = await paymentOf(rt, receipt.paymentId);
   const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
   const view = checkout && (await receiptView(rt, checkout, payment, receipt.kind));
-  // Since it was asked for, the payment came to nothing: nobody is told of it.
-  if (!view) return;
+  // Since it was asked for, the payment came to nothing, or was paid: nobody is told to pay any more.
+  if (!view || (waitsFor.has(receipt.kind) && !view.placed)) return;
   const { storefront, look } = view;
   try {
     const { subject, text, html } = await rt.writeReceipt(view);
@@ -84,6 +88,28 @@ export async function sendReceiptAgain(
 }
 
 export type Written = { ok: true } | { ok: false; says: Told };
+
+/**
+ * Reminds a shopper of what is still to be paid, once by itself: where receipts are sent here, while it is waited for. Returns
+ * whether a letter was written.
+ */
+export async function remind(rt: Runtime, paymentId: string): Promise<boolean> {
+  const payment = await paymentOf(rt, paymentId);
+  const look = payment && (await lookFor(rt, payment.storefrontId, payment.mode));
+  return payment !== null && look?.receipts === true && (await writeReminder(rt, payment)).ok;
+}
+
+/** Writes a reminder for a payment that is waited for. */
+export async function writeReminder(rt: Runtime, payment: Payment): Promise<Written> {
+  const checkout = await checkoutOf(rt, payment.checkoutId);
+  const email = checkout?.order.email ?? "";
+  if (email === "") return { ok: false, says: said("receipts.no-address") };
+  const view = checkout && (await receiptView(rt, checkout, payment));
+  if (!view?.placed) return { ok: false, says: said("receipts.nothing-to-say") };
+  await rt.db.write(writing(rt, payment, email, { kind: "reminder", refunded: 0 }));
+  rt.nudge();
+  return { ok: true };
+}
 
 /** Writes the letter that fits how a payment stands, for one whose shopper has none yet. */
 export async function writeReceiptNow(rt: Runtime, payment: Payment): Promise<Written> {

@@ -1,4 +1,4 @@
-import { useFetcher } from "react-router";
+import { Link, useFetcher } from "react-router";
 import { offlineStates } from "#core/ways/offline/states";
 import { offlineLacks } from "#server/offers/offline";
 import { fieldId } from "../../parts/error-summary";
@@ -40,6 +40,7 @@ export default function EditOffline({ loaderData }: Route.ComponentProps) {
             Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
             it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
           </p>
+          <Link to={`/s/${loaderData.storefront.id}/offer/${loaderData.id}/revisions`}>Revisions</Link>
           <PutLive working={working.number} live={live?.number ?? null} lacks={lacks} />
         </>
       }

@@ -103,15 +103,22 @@ export function OfflineFields({
             onChange={(dueDays) => put({ dueDays: dueDays ?? 0 })}
           />
           <Days
-            label="Days after that until it is given up"
+            label="Days overdue until a reminder"
+            value={terms.remindDays ?? null}
+            placeholder="Never"
+            onChange={(remindDays) => put({ remindDays })}
+          />
+          <Days
+            label="Days overdue until it is given up"
             value={terms.expireDays}
             placeholder="Never"
             onChange={(expireDays) => put({ expireDays })}
           />
         </Pair>
         <Hint>
-          What is overdue stands under Operate, To be paid, and in the findings. What is given up ends as
-          expired, and the shop is told.
+          A reminder goes to shoppers by e-mail where receipts are sent, see Look. What is overdue stands
+          under Operate, To be paid, and in the findings. What is given up ends as expired, and the shop is
+          told.
         </Hint>
       </Stack>
       <Stack>

@@ -13,6 +13,8 @@ export interface OfflineTerms {
   reference: "creditor" | "order";
   /** Days from the order until the money is due. */
   dueDays: number;
+  /** Days after that until the shopper is reminded by a letter; null, or left out: never. */
+  remindDays?: number | null;
   /** Days after that until the order is given up; null: never. */
   expireDays: number | null;
   /** What shoppers read once they have ordered, by language. */
@@ -36,6 +38,7 @@ const shape = yup
       .default(null),
     reference: yup.string().oneOf(["creditor", "order"]).required(),
     dueDays: days.required(),
+    remindDays: days.nullable().default(null),
     expireDays: days.nullable().default(null),
     instructions: yup.mixed<Record<string, unknown>>().required(),
   })
@@ -64,6 +67,7 @@ export function readOfflineTerms(input: unknown, languages: readonly string[]): 
           account,
           reference: given.reference,
           dueDays: given.dueDays,
+          remindDays: given.remindDays ?? null,
           expireDays: given.expireDays ?? null,
           instructions,
         },
@@ -91,6 +95,7 @@ export const blankTerms = (kind: OfflineKind): OfflineTerms => ({
     kind === "bank-transfer" || kind === "invoice" ? { holder: "", iban: "", bic: "", bank: "" } : null,
   reference: "creditor",
   dueDays: kind === "invoice" ? 30 : kind === "cash-on-delivery" ? 14 : 7,
+  remindDays: kind === "bank-transfer" || kind === "invoice" ? 3 : null,
   expireDays: kind === "bank-transfer" || kind === "own" ? 14 : null,
   instructions: {},
 });

@@ -31,7 +31,7 @@ CREATE TABLE `receipts` (
 	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action,
 	FOREIGN KEY (`payment_id`) REFERENCES `payments`(`id`) ON UPDATE no action ON DELETE no action,
 	CONSTRAINT "receipts_mode" CHECK("receipts"."mode" in ('test', 'live')),
-	CONSTRAINT "receipts_kind" CHECK("receipts"."kind" in ('placed', 'paid', 'refunded')),
+	CONSTRAINT "receipts_kind" CHECK("receipts"."kind" in ('placed', 'reminder', 'paid', 'refunded')),
 	CONSTRAINT "receipts_counts" CHECK("receipts"."refunded" >= 0 and "receipts"."sent" >= 0)
 );
 --> statement-breakpoint

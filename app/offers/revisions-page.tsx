@@ -1,0 +1,225 @@
+import { data, Link, useFetcher } from "react-router";
+import { nameOf } from "#server/offers/names";
+import { readChanges, restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
+import { anyOfferIn } from "#server/storefronts/now";
+import { type Context, runtimeContext } from "../context";
+import { settingWords, valueWords } from "../cutover/change-words";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { AskFirst } from "../parts/ask";
+import { Button, Field, Select, Wrong } from "../parts/form";
+import { ModePlate, Note } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { When } from "../parts/when";
+import { mustOperate } from "../people/session";
+import { spokenIn } from "../words/spoken.server";
+import type { Route } from "./+types/revisions-page";
+
+export const meta: Route.MetaFunction = () => [{ title: "Revisions · Zahlung" }];
+
+async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
+  const now = await mustStandAt(context, params.storefront);
+  const found = anyOfferIn(now, params.offer);
+  if (!found) throw data("There is no such offer here.", { status: 404 });
+  return { now, found };
+}
+
+const numberIn = (text: string | null): number | null => (/^\d{1,6}$/.test(text ?? "") ? Number(text) : null);
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { now, found } = await mustFind(context, params);
+  const rt = context.get(runtimeContext);
+  const search = new URL(request.url).searchParams;
+  const [one, other] = [numberIn(search.get("one")), numberIn(search.get("other"))];
+  const [{ rows, next }, from, to] = await Promise.all([
+    revisionsOf(rt, now, found.offer.id, numberIn(search.get("before"))),
+    one === null ? null : revisionOf(rt, found.offer.id, one),
+    other === null ? null : revisionOf(rt, found.offer.id, other),
+  ]);
+  const locale = localeOf(now.storefront);
+  return spokenIn(locale).spoken({
+    locale,
+    name: nameOf(found),
+    to: found.way === "offline" ? `without/${found.offer.id}` : found.offer.id,
+    working: found.working.number,
+    live: found.live?.number ?? null,
+    ...{ rows, next },
+    compared:
+      from && to
+        ? {
+            one: from.number,
+            other: to.number,
+            changes: readChanges(from.document, to.document, now.zones),
+          }
+        : null,
+  });
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { now, found } = await mustFind(context, params);
+  const form = await request.formData();
+  const number = numberIn(String(form.get("restore") ?? ""));
+  if (number === null) throw data("That cannot be done here.", { status: 400 });
+  const saved = await restoreRevision(rt, person.email, now, found, number);
+  const { say } = spokenIn(localeOf(now.storefront));
+  if (saved.ok) return { restored: { of: number, as: saved.revision }, problem: null };
+  const problem =
+    "overtakenBy" in saved
+      ? `${saved.overtakenBy.person} saved revision ${saved.overtakenBy.number} meanwhile. Look at it first.`
+      : saved.problems.map((one) => say(one)).join(" ");
+  return data({ restored: null, problem }, { status: 409 });
+}
+
+type Loaded = Route.ComponentProps["loaderData"];
+type ChangeView = NonNullable<Loaded["rows"][number]["changes"]>[number];
+
+/** Every revision of an offer: what it changed, compared with any other, and taken up again. */
+export default function Revisions({ loaderData, params }: Route.ComponentProps) {
+  const { name, rows, next, working, live, locale, compared } = loaderData;
+  const fetcher = useFetcher<typeof action>();
+  const idle = fetcher.state === "idle";
+  const numbers = Array.from({ length: working }, (_, i) => working - i);
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <Link to={`/s/${params.storefront}/offer/${loaderData.to}`}>{name}</Link>
+          <h1>Revisions</h1>
+          <p>
+            Each time somebody saved, and what that changed. Restoring one makes it the working revision
+            again, which test runs; live goes on as it does until it is put there.
+          </p>
+        </div>
+      </PageHead>
+      {idle && fetcher.data?.restored && (
+        <Note meaning="proven">
+          Revision {fetcher.data.restored.of} is restored as revision {fetcher.data.restored.as}.
+        </Note>
+      )}
+      <Wrong>{idle ? fetcher.data?.problem : null}</Wrong>
+      {working > 1 && (
+        <Sheet>
+          <Stack>
+            <form method="get">
+              <Row $align="end">
+                <Field>
+                  Compare revision
+                  <Select name="one" defaultValue={compared?.one ?? live ?? 1}>
+                    {numbers.map((number) => (
+                      <option key={number}>{number}</option>
+                    ))}
+                  </Select>
+                </Field>
+                <Field>
+                  with revision
+                  <Select name="other" defaultValue={compared?.other ?? working}>
+                    {numbers.map((number) => (
+                      <option key={number}>{number}</option>
+                    ))}
+                  </Select>
+                </Field>
+                <Button>Compare</Button>
+              </Row>
+            </form>
+            {compared &&
+              (compared.changes.length === 0 ? (
+                <Small>
+                  Revisions {compared.one} and {compared.other} say the same.
+                </Small>
+              ) : (
+                <Table aria-label="What differs">
+                  <thead>
+                    <tr>
+                      <th scope="col">Setting</th>
+                      <th scope="col">Revision {compared.one}</th>
+                      <th scope="col">Revision {compared.other}</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {compared.changes.map((change) => (
+                      <tr key={change.path}>
+                        <th scope="row">{settingWords(change.path)}</th>
+                        <td>{worded(change.path, change.from, locale)}</td>
+                        <td>{worded(change.path, change.to, locale)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </Table>
+              ))}
+          </Stack>
+        </Sheet>
+      )}
+      <Sheet>
+        <Stack>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Revision</th>
+                <th scope="col">Saved</th>
+                <th scope="col">What it changed</th>
+                <th scope="col">
+                  <span className="quiet">What can be done</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.number}>
+                  <th scope="row">
+                    {row.number} {row.number === working && <ModePlate mode="test" />}{" "}
+                    {row.number === live && <ModePlate mode="live" />}
+                  </th>
+                  <td>
+                    <When at={row.createdAt} /> by {row.person}
+                  </td>
+                  <td>
+                    <ChangeList changes={row.changes} locale={locale} />
+                  </td>
+                  <td>
+                    {row.number !== working && (
+                      <AskFirst
+                        label="Restore"
+                        name={`Restore revision ${row.number}`}
+                        title={`Restore revision ${row.number}?`}
+                        says="It becomes the working revision, which test runs. The others stay here."
+                        yes="Restore it"
+                        no="Not now"
+                        disabled={!idle}
+                        onYes={() => void fetcher.submit({ restore: String(row.number) }, { method: "post" })}
+                      />
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+          {next !== null && <Link to={`?before=${next}`}>Earlier ones</Link>}
+        </Stack>
+      </Sheet>
+    </Stack>
+  );
+}
+
+const worded = (path: string, value: string | null, locale: string): string =>
+  value === null ? "not set" : valueWords(path, value, locale);
+
+function ChangeList({ changes, locale }: { changes: readonly ChangeView[] | null; locale: string }) {
+  if (changes === null) return <Small as="span">The first.</Small>;
+  if (changes.length === 0) return <Small as="span">Nothing.</Small>;
+  return (
+    <ul>
+      {changes.map(({ path, from, to }) => (
+        <li key={path}>
+          {settingWords(path)}
+          {path === "offline.instructions" ? (
+            <Small as="span"> rewritten</Small>
+          ) : (
+            <Small as="span">
+              : {worded(path, from, locale)} → {worded(path, to, locale)}
+            </Small>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,92 @@
+import { desc, eq, and, lt } from "drizzle-orm";
+import { type Change, changesBetween } from "#core/cutover/changes";
+import type { OfferDocument } from "#core/offers/offer";
+import { rulesSay } from "#core/offers/rules";
+import { type Problem, problem, type Told } from "#core/said";
+import type { Revision } from "../database/rows";
+import { offerRevisions } from "../database/schema";
+import type { Runtime } from "../runtime";
+import type { AnyOffer, StorefrontNow } from "../storefronts/now";
+import { documentFor, type Saved, saveOffer, termsFor } from "./offers";
+
+const PAGE = 30;
+
+/** A difference as people read it: rules as their sentences, texts with headings and lists only as changed. */
+export interface ReadChange {
+  path: string;
+  from: Told | null;
+  to: Told | null;
+}
+
+/** What differs between two documents of an offer. */
+export function readChanges(
+  before: OfferDocument,
+  after: OfferDocument,
+  zones: StorefrontNow["zones"],
+): ReadChange[] {
+  const changes = changesBetween(before, after);
+  const others = changes.filter(({ path }) => !/^rules(\.|$)|^offline\.instructions/.test(path));
+  const has = (begins: string) => changes.some(({ path }: Change) => path.startsWith(begins));
+  const sentence = ({ rules }: OfferDocument) => (rules ? rulesSay(rules, zones) : null);
+  return [
+    ...others,
+    ...(has("rules") ? [{ path: "rules", from: sentence(before), to: sentence(after) }] : []),
+    ...(has("offline.instructions") ? [{ path: "offline.instructions", from: "…", to: "…" }] : []),
+  ];
+}
+
+/** A revision of an offer with what it changed of the one before; null for the first, which changed nothing. */
+export interface RevisionLine extends Pick<Revision, "number" | "person" | "createdAt"> {
+  changes: ReadChange[] | null;
+}
+
+/** A page of an offer's revisions, the newest first; `before` is the number it ends before, `next` that of the next page. */
+export async function revisionsOf(
+  rt: Runtime,
+  { zones }: Pick<StorefrontNow, "zones">,
+  offerId: string,
+  before: number | null,
+): Promise<{ rows: RevisionLine[]; next: number | null }> {
+  const found = await rt.db.orm
+    .select()
+    .from(offerRevisions)
+    .where(
+      and(
+        eq(offerRevisions.offerId, offerId),
+        before === null ? undefined : lt(offerRevisions.number, before),
+      ),
+    )
+    .orderBy(desc(offerRevisions.number))
+    .limit(PAGE + 1);
+  const rows = found.slice(0, PAGE).map(({ number, person, createdAt, document }, i) => {
+    const earlier = found[i + 1];
+    return {
+      ...{ number, person, createdAt },
+      changes: earlier ? readChanges(earlier.document, document, zones) : null,
+    };
+  });
+  return { rows, next: found.length > PAGE ? (rows.at(-1)?.number ?? null) : null };
+}
+
+export async function revisionOf(rt: Runtime, offerId: string, number: number): Promise<Revision | null> {
+  const [row] = await rt.db.orm
+    .select()
+    .from(offerRevisions)
+    .where(and(eq(offerRevisions.offerId, offerId), eq(offerRevisions.number, number)));
+  return row ?? null;
+}
+
+/** Makes what an earlier revision said the working one, as a revision of its own, as far as the storefront has it still. */
+export async function restoreRevision(
+  rt: Runtime,
+  person: string,
+  { storefront }: Pick<StorefrontNow, "storefront">,
+  one: AnyOffer,
+  number: number,
+): Promise<Saved> {
+  const revision = await revisionOf(rt, one.offer.id, number);
+  const missing: Problem = problem("", "offers.no-such-revision");
+  if (!revision) return { ok: false, problems: [missing] };
+  const document = documentFor(revision.document, termsFor(storefront, one));
+  return saveOffer(rt, person, storefront, one, document, one.working.number);
+}
