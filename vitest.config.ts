@@ -17,7 +17,7 @@ const onServer = process.env.TEST_DATABASE === "server";
 
 export default defineConfig({
   test: {
-    include: ["{core,server,app,standins,scripts,e2e}/**/*.test.ts"],
+    include: ["{core,server,app,standins,scripts,e2e}/**/*.test.{ts,tsx}"],
     environment: "node",
     // Files of one worker share what they import, since nothing of it keeps anything but by runtime: reading it anew for
     // each file took a quarter of all the time.

@@ -1,4 +1,5 @@
 import { money } from "#core/money/money";
+import { type Basket, tableOf } from "#core/offers/baskets";
 import { type Candidate, decide } from "#core/offers/decide";
 import { nextStep, type Seen } from "#core/operations/next-step";
 import { fold } from "#core/payments/fold";
@@ -81,7 +82,24 @@ export function measureThinking() {
   const steps = timed(2_000, () => {
     for (let i = 0; i < 100; i++) nextStep(seen);
   });
+  const forty = offers(40);
+  const baskets: Basket[] = Array.from({ length: 50 }, (_, i) => ({
+    ...{
+      name: String(i),
+      total: 40 + i * 2_500,
+      currency: i % 7 ? "EUR" : "GBP",
+      country: i % 5 ? "DE" : "CH",
+    },
+    ...{ postcode: i % 3 ? "50667" : "25980", group: i % 2 ? "retail" : "dealers", kinds: ["kite"] },
+    ...{ delivery: i % 4 ? "parcel" : "", weight: i * 900, returning: false, device: "phone", tries: 0 },
+  }));
+  const tables = timed(200, () => tableOf(forty, baskets, cart.asked.at));
   return {
+    table50Baskets40Offers: {
+      p50ms: round(percentile(tables, 0.5), 2),
+      p99ms: round(percentile(tables, 0.99), 2),
+      reach: "under 50 ms",
+    },
     decide200Offers2000Rules: {
       p50ms: round(percentile(decision, 0.5), 3),
       p99ms: round(percentile(decision, 0.99), 3),

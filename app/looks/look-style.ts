@@ -16,16 +16,19 @@ const tones = ({ paper, accent, accentSoft, onAccent }: Tones) => `
   --on-main: ${onAccent};
 `;
 
-/** The style of a shopper's page under a look: colours in either light, corners, type. Its colours were read as such. */
+/**
+ * The style of a shopper's page under a look: colours in either light, corners, type. Its colours were read as such. They
+ * outweigh those of the theme, in whichever order the two sheets come.
+ */
 export const lookStyle = (look: LookView): string => `
-  ${tones(look.tones.light)}
   --corner: ${radius[look.corner]};
   font-family: ${family[look.face]};
+  && {${tones(look.tones.light)}}
   @media (prefers-color-scheme: dark) {
-    :root:not([data-theme="light"]) &:not([data-theme="light"]) {${tones(look.tones.dark)}}
+    :root:not([data-theme="light"]) &&:not([data-theme="light"]) {${tones(look.tones.dark)}}
   }
-  :root[data-theme="dark"] &:not([data-theme="light"]) {${tones(look.tones.dark)}}
-  &[data-theme="dark"] {${tones(look.tones.dark)}}
+  :root[data-theme="dark"] &&:not([data-theme="light"]) {${tones(look.tones.dark)}}
+  &&[data-theme="dark"] {${tones(look.tones.dark)}}
 `;
 
 /** In which light a page always stands; undefined where the device decides. */
