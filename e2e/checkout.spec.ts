@@ -70,8 +70,11 @@ test("in test a card is filled in by a press, and listed in the page's language"
   await expect(panel.getByText("Valid until")).toBeVisible();
   const frame = page.frameLocator("iframe");
   await frame.getByLabel("Card number").waitFor();
-  await panel.getByRole("button", { name: "Fill in: Norda, empty" }).click();
-  await expect(frame.getByLabel("Card number")).toHaveValue("9901 0000 0000 0027");
+  // The frame is somebody else's page: until it listens, a press comes to nothing and is made again.
+  await expect(async () => {
+    await panel.getByRole("button", { name: "Fill in: Norda, empty" }).click();
+    await expect(frame.getByLabel("Card number")).toHaveValue("9901 0000 0000 0027", { timeout: 2_000 });
+  }).toPass();
   await frame.getByRole("button").click();
   await expect(page.getByText("there is not enough money on it")).toBeVisible();
   await frame.getByLabel("Card number").waitFor();
@@ -231,15 +234,17 @@ test("the sheet leads to what the provider is told, and to its revisions, of whi
 }) => {
   await signIn(page, world);
   await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);
-  await page.getByRole("link", { name: "What the provider is told" }).click();
+  await page.getByRole("link", { name: "what the provider is told" }).click();
   await expect(page.getByRole("row", { name: /“your_ref”/ })).toContainText("our reference of the payment");
   await expect(page.getByText(/^Not told: .*the shopper’s e-mail address\.$/)).toBeVisible();
   await accessible(page);
   await page.goBack();
+  await expect(page.getByRole("link", { name: "revisions" })).toBeVisible();
+  await accessible(page);
   await page.getByLabel("Statement text").fill("LUVWINKEL KITES");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/saved as revision/)).toBeVisible();
-  await page.getByRole("link", { name: "Revisions" }).click();
+  await page.getByRole("link", { name: "revisions" }).click();
   await expect(page.getByRole("row", { name: /LUVWINKEL KITES/ })).toContainText("Statement text");
   await accessible(page);
   await page.getByRole("button", { name: "Compare" }).click();

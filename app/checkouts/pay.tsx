@@ -17,19 +17,10 @@ import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
-import {
-  Card,
-  CheckoutFoot,
-  CheckoutHead,
-  CheckoutPage,
-  Column,
-  OfferChoices,
-  OrderReceipt,
-} from "./checkout-view";
+import { Card, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
-import { lightOf } from "../looks/look-style";
-import { ScriptFont } from "./script-font";
+import { ShopperPage } from "./shopper-page";
 import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
@@ -97,41 +88,23 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Pay({ loaderData }: Route.ComponentProps) {
-  const { scene, storefront, look, mode, order, says, words } = loaderData;
+  const { scene, order, says, words } = loaderData;
   const filling = useRef<((fill: Fill) => void) | null>(null);
   const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
   return (
-    <CheckoutPage
-      $test={mode === "test"}
-      $look={look}
-      data-theme={lightOf(look)}
-      as="main"
-      lang={order.language}
-      dir={directionOf(order.language)}
-    >
-      <ScriptFont language={order.language} face={look.face} />
-      <Column>
-        <CheckoutHead
-          storefront={storefront}
-          reference={order.reference}
-          mode={mode}
-          logo={look.logo}
+    <ShopperPage view={loaderData} words={words}>
+      <OrderReceipt order={order} words={words} />
+      {said && <Note meaning="wrong">{said}</Note>}
+      <SceneView view={loaderData} words={words} filling={filling} />
+      {scene.name === "choose" && scene.instruments.length > 0 && (
+        <Instruments
+          instruments={scene.instruments}
           words={words}
+          onFill={scene.frame?.fill ? (fill) => filling.current?.(fill) : null}
+          says={scene.pays === "frame" ? words.testSays : words.testActs}
         />
-        <OrderReceipt order={order} words={words} />
-        {said && <Note meaning="wrong">{said}</Note>}
-        <SceneView view={loaderData} words={words} filling={filling} />
-        {scene.name === "choose" && scene.instruments.length > 0 && (
-          <Instruments
-            instruments={scene.instruments}
-            words={words}
-            onFill={scene.frame?.fill ? (fill) => filling.current?.(fill) : null}
-            says={scene.pays === "frame" ? words.testSays : words.testActs}
-          />
-        )}
-        <CheckoutFoot look={look} words={words} />
-      </Column>
-    </CheckoutPage>
+      )}
+    </ShopperPage>
   );
 }
 

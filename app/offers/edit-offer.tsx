@@ -52,10 +52,10 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
             {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
           </p>
-          <Row>
-            <Link to="told">What the provider is told</Link>
-            <Link to="revisions">Revisions</Link>
-          </Row>
+          <p>
+            See <Link to="told">what the provider is told</Link>, and all{" "}
+            <Link to="revisions">revisions</Link>.
+          </p>
         </>
       }
       presses={

@@ -5,7 +5,9 @@ import { Button as Grip, GridList, GridListItem, useDragAndDrop } from "react-ar
 import { styled } from "styled-components";
 import { nameOf } from "#server/offers/names";
 import { orderOffers } from "#server/offers/offers";
+import { USAGE_DAYS, usageOf } from "#server/offers/usage";
 import { isOff, runsInLive } from "#server/storefronts/now";
+import { runtimeContext } from "../context";
 import { mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { Says } from "../parts/marks";
@@ -18,13 +20,19 @@ export const meta: Route.MetaFunction = () => [{ title: "Order of offers · Zahl
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { inOrder } = await mustStandAt(context, params.storefront);
+  const usage = await usageOf(
+    context.get(runtimeContext),
+    inOrder.map((one) => one.offer.id),
+  );
   return {
+    days: USAGE_DAYS,
     offers: inOrder.map((one) => ({
       id: one.offer.id,
       name: nameOf(one),
       account: one.way === "provider" ? one.connection.name : "without a provider",
       to: `/s/${params.storefront}/offer/${one.way === "provider" ? "" : "without/"}${one.offer.id}`,
       live: runsInLive(one) && !isOff(one, "live"),
+      chosen: usage.get(one.offer.id) ?? 0,
     })),
   };
 }
@@ -118,7 +126,10 @@ export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
         <ArrowUp size={15} aria-hidden />
       </button>
       <span>
-        <Link to={row.to}>{row.name}</Link> <Small as="span">{row.account}</Small>
+        <Link to={row.to}>{row.name}</Link>{" "}
+        <Small as="span">
+          {row.account}, chosen {row.chosen === 1 ? "once" : `${row.chosen} times`} in {loaderData.days} days
+        </Small>
       </span>
       {row.live ? <Says meaning="proven">live</Says> : <Says meaning="none">test only</Says>}
       <button

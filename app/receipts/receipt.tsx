@@ -6,20 +6,12 @@ import type { ReceiptView } from "#core/receipts/view";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { paymentOf } from "#server/payments/record";
 import { receiptView } from "#server/receipts/receipt-view";
-import {
-  Card,
-  CheckoutFoot,
-  CheckoutHead,
-  CheckoutPage,
-  Column,
-  OrderReceipt,
-} from "../checkouts/checkout-view";
+import { Card, OrderReceipt } from "../checkouts/checkout-view";
 import { TransferValues } from "../checkouts/placed";
-import { ScriptFont } from "../checkouts/script-font";
-import { type CheckoutWords, directionOf } from "../checkouts/words";
+import { ShopperPage } from "../checkouts/shopper-page";
+import type { CheckoutWords } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 import { runtimeContext } from "../context";
-import { lightOf } from "../looks/look-style";
 import { Button } from "../parts/form";
 import { RichTextView } from "../parts/rich-text-view";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -67,39 +59,21 @@ const Printed = styled.div`
 /** What a shopper keeps of a payment: to look at, to print, or to save as a PDF by printing. */
 export default function Receipt({ loaderData }: Route.ComponentProps) {
   const { view, words } = loaderData;
-  const { look, order, mode, storefront } = view;
+  const { order } = view;
   return (
-    <CheckoutPage
-      $test={mode === "test"}
-      $look={look}
-      data-theme={lightOf(look)}
-      as="main"
-      lang={order.language}
-      dir={directionOf(order.language)}
-    >
-      <ScriptFont language={order.language} face={look.face} />
-      <Column>
-        <CheckoutHead
-          storefront={storefront}
-          reference={order.reference}
-          mode={mode}
-          logo={look.logo}
-          words={words}
-        />
-        <Paid view={view} words={words} />
-        <OrderReceipt order={order} words={words} level={2} total={words.orderTotal} />
-        {view.paid.amount > 0 && <Small>{words.noInvoice}</Small>}
-        <Row className="screen-only">
-          <Button type="button" onClick={() => window.print()}>
-            <Printer size={16} aria-hidden /> {words.print}
-          </Button>
-          <Button as="a" href={order.returnAddress} $kind="main">
-            {words.toShop}
-          </Button>
-        </Row>
-        <CheckoutFoot look={look} words={words} />
-      </Column>
-    </CheckoutPage>
+    <ShopperPage view={view} words={words}>
+      <Paid view={view} words={words} />
+      <OrderReceipt order={order} words={words} level={2} total={words.orderTotal} />
+      {view.paid.amount > 0 && <Small>{words.noInvoice}</Small>}
+      <Row className="screen-only">
+        <Button type="button" onClick={() => window.print()}>
+          <Printer size={16} aria-hidden /> {words.print}
+        </Button>
+        <Button as="a" href={order.returnAddress} $kind="main">
+          {words.toShop}
+        </Button>
+      </Row>
+    </ShopperPage>
   );
 }
 

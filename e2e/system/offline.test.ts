@@ -11,6 +11,7 @@ import type { Payment } from "#server/database/rows";
 import { listFindings, findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { followStorefront } from "#server/findings/standing";
 import { addOffline, copyOffline, offlineLacks, putLive } from "#server/offers/offline";
+import { USAGE_DAYS, usageOf } from "#server/offers/usage";
 import { removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
 import { act } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
@@ -261,5 +262,13 @@ describe("what is to be paid", () => {
     expect(await kinds()).toContain("overdue");
     await receive(rt(), "ida", await now(payment), entry(4390));
     expect(await kinds()).not.toContain("overdue");
+  });
+
+  it("is counted as chosen in live, for as long as that says something", async () => {
+    // What was overdue just now was made a live one, and is the only such.
+    expect(await usageOf(rt(), [transfer, "off_other"])).toEqual(new Map([[transfer, 1]]));
+    expect(await usageOf(rt(), [])).toEqual(new Map());
+    world.clock.offset += (USAGE_DAYS + 1) * DAY;
+    expect(await usageOf(rt(), [transfer])).toEqual(new Map());
   });
 });

@@ -38,9 +38,10 @@ export default function EditOffline({ loaderData }: Route.ComponentProps) {
           <h1>{name || "An offer without a name"}, without a provider</h1>
           <p>
             Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
-            it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
+            it; live runs {live ? `revision ${live.number}` : "nothing yet"}. All{" "}
+            <Link to={`/s/${loaderData.storefront.id}/offer/${loaderData.id}/revisions`}>revisions</Link> are
+            kept.
           </p>
-          <Link to={`/s/${loaderData.storefront.id}/offer/${loaderData.id}/revisions`}>Revisions</Link>
           <PutLive working={working.number} live={live?.number ?? null} lacks={lacks} />
         </>
       }
