@@ -193,8 +193,9 @@ function Choose({
   const { chosen } = scene;
   const terms = look.terms?.required && !agreed ? look.terms : null;
   const [agrees, setAgrees] = useState(false);
-  // A token that came before the shopper agreed; it is used once they do.
-  const [held, setHeld] = useState<string | null>(null);
+  // A token that came before the shopper agreed; it is used once they do, and for the offer it was made for alone.
+  const [kept, setKept] = useState<{ offer: string; token: string } | null>(null);
+  const held = kept !== null && kept.offer === chosen ? kept.token : null;
   const mayPay = terms === null || agrees;
   const payWith = useCallback(
     (token: string) => {
@@ -209,12 +210,15 @@ function Choose({
     [agrees, chosen, submit],
   );
   const onToken = useCallback(
-    (token: string) => (mayPay ? payWith(token) : setHeld(token)),
-    [mayPay, payWith],
+    (token: string) => {
+      if (mayPay) payWith(token);
+      else if (chosen) setKept({ offer: chosen, token });
+    },
+    [chosen, mayPay, payWith],
   );
   useEffect(() => {
     if (held === null || !agrees) return;
-    setHeld(null);
+    setKept(null);
     payWith(held);
   }, [held, agrees, payWith]);
   const paying = navigation.formData?.get("press") === "pay";

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { data, useBlocker, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { colourOf } from "#core/looks/colours";
@@ -14,31 +14,16 @@ import {
   type Light,
   lights,
   type Look,
-  lookIn,
   standing,
-  type Unreadable,
   usualLook,
 } from "#core/looks/look";
 import { nameOfCode } from "#core/places/names";
-import { said } from "#core/said";
 import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
-import {
-  CheckoutFoot,
-  CheckoutHead,
-  CheckoutPage,
-  Column,
-  OfferChoices,
-  OrderReceipt,
-  pictureAddress,
-} from "../checkouts/checkout-view";
-import { ScriptFont } from "../checkouts/script-font";
-import { directionOf } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 import { runtimeContext } from "../context";
 import { mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
-import { FileBox } from "../parts/file-box";
-import { Button, Check, Field, FieldSet, Hint, Select, Wrong } from "../parts/form";
+import { Button, Check, Field, Select } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -48,8 +33,9 @@ import { color } from "../theme/tokens";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import { spoken, tell } from "../words/spoken.server";
-import { looking } from "./looking";
-import { lightOf } from "./look-style";
+import { ColourBox } from "./colour-box";
+import { LogoSheet } from "./logo-sheet";
+import { Preview } from "./preview";
 import type { Route } from "./+types/look-page";
 
 export const meta: Route.MetaFunction = () => [{ title: "Look of the checkout · Zahlung" }];
@@ -130,28 +116,11 @@ const Beside = styled.div`
   top: 1rem;
   min-width: 0;
 `;
-const Glass = styled.div`
-  border: 2px solid ${color.ink};
-  border-width: 2px 2px 10px;
-  max-height: 34rem;
-  overflow: auto;
-  > div {
-    min-height: 0;
-  }
-`;
 const Pairs = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
   gap: 0.7rem 1rem;
   align-items: start;
-`;
-const Swatch = styled.input`
-  width: 3rem;
-  height: 2.25rem;
-  padding: 0.1rem;
-  border: 1.5px solid ${color.ruleStrong};
-  background: ${color.sheet};
-  cursor: pointer;
 `;
 const SaveBar = styled.div`
   position: sticky;
@@ -161,19 +130,6 @@ const SaveBar = styled.div`
   padding: 0.7rem 0;
   display: grid;
   gap: 0.5rem;
-`;
-const Narrow = styled(Select)`
-  width: auto;
-`;
-const Shown = styled.img`
-  display: block;
-  max-width: 100%;
-  width: auto;
-  height: auto;
-  max-height: 5rem;
-  background: #fffdf8;
-  border: 1px solid ${color.rule};
-  padding: 0.3rem;
 `;
 
 const cornerNames: Record<Corner, string> = { square: "Square", soft: "A little round", round: "Round" };
@@ -249,6 +205,7 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
   const put = (name: string) => (text: string) => setTexts((before) => ({ ...before, [name]: text }));
   const idle = fetcher.state === "idle";
   const problems = idle ? (fetcher.data?.problems ?? []) : [];
+  const refusal = problems.length > 0;
   const wrong = (path: string) => saysAt(problems, path);
   const look = drafted(texts, working, languages);
   const blocker = useBlocker(
@@ -261,9 +218,25 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
     window.addEventListener("beforeunload", ask);
     return () => window.removeEventListener("beforeunload", ask);
   }, [dirty]);
-  // What was taken back comes into the boxes again.
-  const restored = JSON.stringify(saved);
-  useEffect(() => setTexts(JSON.parse(restored) as Texts), [restored]);
+  // What was saved or taken back comes into the boxes; what is typed and not saved yet stays, whoever saved meanwhile.
+  const known = JSON.stringify(saved);
+  const before = useRef(known);
+  const sent = useRef<Texts>({});
+  useEffect(() => {
+    const [was, is] = [JSON.parse(before.current) as Texts, JSON.parse(known) as Texts];
+    before.current = known;
+    setTexts((mine) => {
+      const names = [...new Set([...Object.keys(mine), ...Object.keys(is)])];
+      const untouched = (name: string) =>
+        [was[name], sent.current[name]].some((one) => (one ?? "") === (mine[name] ?? ""));
+      return Object.fromEntries(names.map((name) => [name, (untouched(name) ? is[name] : mine[name]) ?? ""]));
+    });
+    sent.current = {};
+  }, [known]);
+  useEffect(() => {
+    // What was refused is not saved: it is typed, like the rest.
+    if (refusal) sent.current = {};
+  }, [refusal]);
   const differs = JSON.stringify(working) !== JSON.stringify(live ?? usualLook);
   const press = (what: string) => void fetcher.submit({ press: what }, { method: "post" });
   return (
@@ -301,7 +274,7 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
       <Halves>
         <Stack $gap={1.3}>
           <LogoSheet logo={working.logo} onPress={press} fetcher={fetcher} wrong={wrong("logo")} />
-          <fetcher.Form method="post" noValidate>
+          <fetcher.Form method="post" noValidate onSubmit={() => (sent.current = texts)}>
             <Stack $gap={1.3}>
               <Sheet>
                 <Stack>
@@ -492,186 +465,5 @@ function Choice<T extends string>({
         ))}
       </Select>
     </Field>
-  );
-}
-
-/** A colour: picked or written, with whether it can be read, and the nearest that can. */
-function ColourBox({
-  name,
-  label,
-  hint,
-  usual,
-  text,
-  onText,
-  trouble,
-  wrong,
-}: {
-  name: string;
-  label: string;
-  hint: string;
-  usual: string;
-  text: string;
-  onText: (text: string) => void;
-  trouble: Unreadable | null;
-  wrong: string | undefined;
-}) {
-  const instead = trouble?.instead;
-  const says = trouble
-    ? looking("en").say(
-        instead
-          ? said("look.hard-to-read", { contrast: trouble.contrast, needed: 4.5, instead })
-          : said("look.cannot-be-read", { contrast: trouble.contrast, needed: 4.5 }),
-      )
-    : wrong;
-  return (
-    <FieldSet>
-      <legend>{label}</legend>
-      <Row>
-        <Swatch
-          type="color"
-          aria-label={`${label}, picked`}
-          value={colourOf(text) ?? usual}
-          onChange={(event) => onText(event.currentTarget.value)}
-        />
-        <TextBox
-          name={name}
-          label={<span className="quiet">{label}, written</span>}
-          value={text}
-          placeholder={usual}
-          size={9}
-          maxLength={7}
-          spellCheck={false}
-          invalid={Boolean(says)}
-          onChange={onText}
-        />
-      </Row>
-      <Wrong>{says}</Wrong>
-      {instead && (
-        <div>
-          <Button type="button" onClick={() => onText(instead)}>
-            Take {instead}
-          </Button>
-        </div>
-      )}
-      <Hint>{hint}</Hint>
-    </FieldSet>
-  );
-}
-
-function LogoSheet({
-  logo,
-  onPress,
-  fetcher,
-  wrong,
-}: {
-  logo: Look["logo"];
-  onPress: (what: string) => void;
-  fetcher: ReturnType<typeof useFetcher<Answer>>;
-  wrong: string | undefined;
-}) {
-  const send = (file: File) => {
-    const form = new FormData();
-    form.set("press", "logo");
-    form.set("logo", file);
-    void fetcher.submit(form, { method: "post", encType: "multipart/form-data" });
-  };
-  return (
-    <Sheet>
-      <Stack>
-        <h2>Logo</h2>
-        {logo && <Shown src={pictureAddress(logo)} alt="The logo" width={logo.width} height={logo.height} />}
-        <FileBox
-          label="Logo"
-          press={logo ? "Another picture" : "Choose a picture"}
-          accept="image/png,image/jpeg,image/webp,image/svg+xml"
-          hint="PNG, JPEG, WebP or SVG, up to 1 MB. It is drawn anew, without what else the file holds."
-          wrong={wrong}
-          onFile={send}
-        />
-        {logo && (
-          <Button type="button" $kind="bare" onClick={() => onPress("no-logo")}>
-            Show the name instead
-          </Button>
-        )}
-      </Stack>
-    </Sheet>
-  );
-}
-
-function Preview({
-  look,
-  languages,
-  words: byLanguage,
-  name,
-  country,
-  currency,
-  offers,
-}: Omit<LookProps, "working" | "live" | "mails"> & { look: Look }) {
-  const [language, setLanguage] = useState(languages[0] ?? "en");
-  const words = byLanguage[language] ?? Object.values(byLanguage)[0];
-  if (!words) return null;
-  const view = lookIn(look, language);
-  const labels = offers.map(({ id, wording }) => {
-    const said = wording[language] ?? Object.values(wording)[0];
-    return { id, label: said?.label ?? "", hint: said?.hint ?? "" };
-  });
-  const order = {
-    ...{ reference: "1042", currency, shipping: 490, tax: 0, taxIncluded: true, total: 5390 },
-    ...{ country, language, returnAddress: "" },
-    lines: [{ name: words.yourOrder, quantity: 1, unit: 4900, total: 4900 }],
-  };
-  return (
-    <Sheet aria-label="What a shopper sees">
-      <Stack>
-        <Row>
-          <h2>What a shopper sees</h2>
-          {languages.length > 1 && (
-            <Narrow
-              aria-label="Language of the preview"
-              value={language}
-              onChange={(event) => setLanguage(event.currentTarget.value)}
-            >
-              {languages.map((one) => (
-                <option key={one} value={one}>
-                  {nameOfCode("language", one)}
-                </option>
-              ))}
-            </Narrow>
-          )}
-        </Row>
-        <Glass tabIndex={0} role="region" aria-label="A checkout with this look">
-          <ScriptFont language={language} face={view.face} />
-          <CheckoutPage
-            $test={false}
-            $look={view}
-            data-theme={lightOf(view)}
-            lang={language}
-            dir={directionOf(language)}
-          >
-            <Column>
-              <CheckoutHead storefront={name} reference="1042" mode="live" logo={view.logo} words={words} />
-              <OrderReceipt order={order} words={words} level={3} />
-              <OfferChoices
-                name="looked-at"
-                offers={labels}
-                chosen={labels[0]?.id ?? null}
-                most={view.mostShown}
-                words={words}
-              />
-              {view.terms?.required && (
-                <Check>
-                  <input type="checkbox" /> {words.agree}
-                </Check>
-              )}
-              <Button type="button" $kind="main">
-                {words.payNow}
-              </Button>
-              <CheckoutFoot look={view} words={words} />
-            </Column>
-          </CheckoutPage>
-        </Glass>
-        <Small>{look.light === "device" ? "In the light that your own device is set to." : null}</Small>
-      </Stack>
-    </Sheet>
   );
 }

@@ -167,14 +167,17 @@ describe("receipts", () => {
     await came(order, 4390);
     await until("the second", () => subjects().length === 2);
     expect(letters("ada@example.org")[1]?.text).toMatch(/Paid with: .*\nAmount: €43\.90/);
+    const paidLine = async () => (await receiptsOf(rt(), order.id)).find((one) => one.kind === "paid");
+    // A letter is in the box before it is written down that it was sent.
+    await until("it is written down", async () => (await paidLine())?.sentAt != null);
     // The same told once more changes nothing.
     await recordFacts(rt(), order.id, []);
     await sendReceipt(rt(), `${order.id}.paid`);
     expect(subjects()).toHaveLength(2);
     await sendReceiptAgain(rt(), "ida", order.id, `${order.id}.paid`);
     await until("it again", () => subjects().length === 3);
-    const line = (await receiptsOf(rt(), order.id)).find((one) => one.kind === "paid");
-    expect(line).toMatchObject({ sent: 2, person: "ida", trouble: null });
+    await until("that it was sent twice", async () => (await paidLine())?.sent === 2);
+    expect(await paidLine()).toMatchObject({ sent: 2, person: "ida", trouble: null });
     expect(subjects()[2]).toBe(subjects()[1]);
     const back = { amount: 1_000, on: rt().now(), note: "", once: "back" };
     expect(await giveBack(rt(), "ida", await order.now(), back)).toMatchObject({ ok: true });
@@ -187,6 +190,9 @@ describe("receipts", () => {
     const [late, soon] = [await paid("late@example.net"), await paid("soon@example.net")];
     await came(soon, 4390);
     await until("the letters", () => letters("soon@example.net").length === 2);
+    await until("that they are written down", async () =>
+      (await receiptsOf(rt(), soon.id)).every((one) => one.sentAt !== null),
+    );
     const dueAt = must((await late.now()).dueAt);
     world.clock.offset += dueAt + 3 * 86_400_000 + 1_000 - rt().now();
     await until("the reminder", () => letters("late@example.net").length === 2);
@@ -197,6 +203,11 @@ describe("receipts", () => {
     expect(await remind(rt(), late.id)).toBe(true);
     // What is written once is not written again.
     expect((await receiptsOf(rt(), late.id)).map((one) => one.kind)).toEqual(["placed", "reminder"]);
+    // What would no longer be true is not sent, and says so.
+    await sendReceiptAgain(rt(), "ida", soon.id, `${soon.id}.placed`);
+    const placed = async () => (await receiptsOf(rt(), soon.id)).find((one) => one.kind === "placed");
+    await until("the reason", async () => (await placed())?.trouble != null);
+    expect(say((await placed())?.trouble as Parameters<typeof say>[0])).toContain("no longer be true");
     expect(letters("soon@example.net")).toHaveLength(2);
   });
 
@@ -211,7 +222,8 @@ describe("receipts", () => {
     world.settings.smtpUrl = smtpUrl;
     await sendReceiptAgain(rt(), "ida", order.id, `${order.id}.placed`);
     await until("the letter", () => letters("late@example.org").length === 1);
-    expect(await trouble()).toBeNull();
+    // The letter is in the box before it is written down that it is.
+    await until("the end of the trouble", async () => (await trouble()) === null);
     expect(must(await checkoutOf(rt(), order.checkout.id)).state).toBe("open");
   });
 });

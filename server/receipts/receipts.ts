@@ -47,7 +47,10 @@ export async function sendReceipt(rt: Runtime, id: string): Promise<void> {
   const checkout = payment && (await checkoutOf(rt, payment.checkoutId));
   const view = checkout && (await receiptView(rt, checkout, payment, receipt.kind));
   // Since it was asked for, the payment came to nothing, or was paid: nobody is told to pay any more.
-  if (!view || (waitsFor.has(receipt.kind) && !view.placed)) return;
+  if (!view || (waitsFor.has(receipt.kind) && !view.placed)) {
+    const trouble = said("receipts.overtaken");
+    return rt.db.write([rt.db.orm.update(receipts).set({ trouble }).where(eq(receipts.id, id))]);
+  }
   const { storefront, look } = view;
   try {
     const { subject, text, html } = await rt.writeReceipt(view);
