@@ -32,7 +32,8 @@ function settingsOrExit(production: boolean): Settings {
 
 const LONGEST_FORM = 1_000_000;
 /** Where files are handed in, and how long a form with them may be. */
-const TAKES_FILES = /^\/s\/[^/]+\/(operate\/pay_[^/]+?|offer\/look)(\.data)?$/;
+const TAKES_FILES =
+  /^\/(s\/[^/]+\/(operate\/pay_[^/]+?|offer\/look|offer\/(without\/)?off_[^/]+?)|pay\/[\w-]{43})(\.data)?$/;
 const LONGEST_WITH_FILES = 6_000_000;
 
 /** Why what was sent to a page is not taken, before any of it is read; null when it is. */

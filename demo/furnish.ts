@@ -26,7 +26,14 @@ import {
 } from "./accounts";
 import { AtKarvello, cards } from "./karvello";
 import { cardDocument, must, until, whereIs } from "./play";
-import { haffgroschen, haffgroschenTerms, offerCash, offerOffline, tradeByTransfer } from "./offline";
+import {
+  haffgroschen,
+  haffgroschenTerms,
+  offerCash,
+  offerOffline,
+  offerThereToo,
+  tradeByTransfer,
+} from "./offline";
 import { giveLook } from "./look";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
@@ -228,6 +235,10 @@ const offers = {
 const transfer = await offerOffline(rt, DE, "bank-transfer", { stages });
 await offerOffline(rt, DE, "own", { ...haffgroschen, stages }, haffgroschenTerms);
 await offerCash(rt, DE, stages);
+await offerThereToo(rt, transfer, DEALERS, {
+  stages: english.stages,
+  limits: { EUR: { least: 10_000, greatest: null } },
+});
 await offerOffline(rt, DEALERS, "invoice", { stages: english.stages });
 
 // Rehearse, and cut over all that is ready.

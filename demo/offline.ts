@@ -4,11 +4,13 @@ import type { OfflineTerms } from "#core/ways/offline/terms";
 import type { OfflineKind } from "#core/ways/offline/kinds";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
+import { assign } from "#server/offers/matrix";
 import { addOffline, putLive } from "#server/offers/offline";
 import { keepZone } from "#server/offers/zones";
 import { saveOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
 import { anyOfferIn, mustStand } from "#server/storefronts/now";
+import { setMoneyTerms } from "#server/storefronts/storefronts";
 import { receive } from "#server/ways/offline/money";
 import { must } from "./play";
 import { demoOwner } from "./scenario";
@@ -50,6 +52,28 @@ export async function offerOffline(
   return added.id;
 }
 
+/** Offers on another storefront what is offered already, and has it follow: only order stages and limits are its own. */
+export async function offerThereToo(
+  rt: Runtime,
+  leaderId: string,
+  storefrontId: string,
+  change: Partial<OfferDocument>,
+): Promise<void> {
+  const { storefront } = await mustStand(rt, storefrontId);
+  const groups = storefront.groups.map(({ id }) => id);
+  const [done] = await assign(rt, person, [{ key: leaderId, storefrontId, groups }]);
+  const now = await mustStand(rt, storefrontId);
+  const one = must(
+    now.inOrder.find(({ offer }) => offer.followsId === leaderId),
+    done?.says?.code ?? "copy",
+  );
+  const { document, number } = one.working;
+  const saved = await saveOffer(rt, person, now.storefront, one, { ...document, ...change }, number);
+  if (!saved.ok) throw new Error(`not saved: ${JSON.stringify(saved)}`);
+  const live = await putLive(rt, person, { storefrontId, offerId: one.offer.id });
+  if (!live.ok) throw new Error(`not live: ${JSON.stringify(live)}`);
+}
+
 /** Cash to whoever brings the parcel: not on the islands, and not for days in the loft, which nobody delivers. */
 export async function offerCash(
   rt: Runtime,
@@ -62,12 +86,15 @@ export async function offerCash(
       "DE 25846-25849, DE 25859, DE 25863, DE 25869, DE 25938, DE 25946, DE 25980-25999, DE 26465, DE 26757",
   });
   if (!islands.ok) throw new Error("no zone");
+  const { storefront } = await mustStand(rt, storefrontId);
+  await setMoneyTerms(rt, person, storefrontId, { ...storefront.money, choiceFees: true });
   await offerOffline(
     rt,
     storefrontId,
     "cash-on-delivery",
     {
       stages,
+      charge: { kind: "fee", share: 0, sums: { EUR: 490, GBP: 440 } },
       rules: {
         match: "all",
         rules: [
@@ -82,7 +109,9 @@ export async function offerCash(
 }
 
 /** A voucher that the loft invented. */
-export const haffgroschen = {
+export const haffgroschen: Partial<OfferDocument> = {
+  sign: { icon: "gift" },
+  charge: { kind: "discount", share: 200, sums: {} },
   wording: {
     de: { label: "Haffgroschen", hint: "Gutscheine aus dem Segelspeicher" },
     en: { label: "Haffgroschen", hint: "Vouchers of the sail loft" },
@@ -90,6 +119,10 @@ export const haffgroschen = {
 };
 export const haffgroschenTerms: Partial<OfflineTerms> = {
   account: null,
+  slip: {
+    asks: "text",
+    says: { de: "Die Nummern Ihrer Haffgroschen", en: "The numbers of your Haffgroschen" },
+  },
   instructions: {
     de: paragraphs("Bitte senden Sie Haffgroschen im Wert von {total} bis zum {due}. Bestellung: {order}."),
     en: paragraphs("Please send Haffgroschen worth {total} by {due}. Order: {order}."),

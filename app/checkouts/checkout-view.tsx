@@ -5,6 +5,8 @@ import { shopperLocale } from "#core/orders/view";
 import type { LookView, PictureRef } from "#core/looks/look";
 import type { Shown } from "#core/offers/decide";
 import type { CheckoutView as View } from "#server/checkouts/view";
+import { pictureAddress } from "./picture-address";
+import { OfferSign } from "./sign";
 import { lookStyle } from "../looks/look-style";
 import { color, hatch, tabular } from "../theme/tokens";
 import type { CheckoutWords } from "./words";
@@ -102,7 +104,7 @@ const TestBand = styled.p`
 `;
 const Choice = styled.label<{ $chosen: boolean }>`
   display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
+  grid-template-columns: auto minmax(0, 1fr) auto;
   gap: 0.1rem 0.7rem;
   align-items: center;
   padding: 0.75rem 0.8rem;
@@ -125,11 +127,21 @@ const Choice = styled.label<{ $chosen: boolean }>`
   b {
     font-weight: 700;
   }
-  span {
-    grid-column: 2;
+  > span {
+    grid-column: 2 / -1;
     color: ${color.inkSoft};
     font-size: 0.93rem;
   }
+`;
+const ChoiceEnd = styled.i`
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  gap: 0.1rem 0.6rem;
+  align-items: center;
+  font-style: normal;
+  white-space: nowrap;
+  ${tabular}
 `;
 const Choices = styled.fieldset`
   border: 0;
@@ -194,8 +206,6 @@ export function CheckoutHead({
   );
 }
 
-export const pictureAddress = ({ id }: PictureRef): string => `/pictures/${id}.png`;
-
 /** Whether a logo is a mark, beside which the name is written, and no lettering that says it. */
 export const isMark = ({ width, height }: PictureRef): boolean => width < 2 * height;
 
@@ -242,6 +252,7 @@ export function OrderReceipt({
 }) {
   const text = (amount: number) => moneyText({ amount, currency: order.currency }, shopperLocale(order));
   const Title = `h${level}` as const;
+  const { charge = 0 } = order;
   const isPart = order.payNow !== undefined && order.payNow < order.total;
   return (
     <Card>
@@ -256,12 +267,14 @@ export function OrderReceipt({
         ])}
         <dt className="soft">{words.shipping}</dt>
         <dd className="soft">{text(order.shipping)}</dd>
+        {charge !== 0 && <dt className="soft">{charge > 0 ? words.choiceFee : words.choiceDiscount}</dt>}
+        {charge !== 0 && <dd className="soft">{text(charge)}</dd>}
         {!order.taxIncluded && <dt className="soft">{words.tax}</dt>}
         {!order.taxIncluded && <dd className="soft">{text(order.tax)}</dd>}
         {isPart && <dt>{words.orderTotal}</dt>}
         {isPart && <dd>{text(order.total)}</dd>}
         <dt className="total">{isPart ? words.nowToPay : total}</dt>
-        <dd className="total">{text(askedOf(order))}</dd>
+        <dd className="total">{text(askedOf(order) + charge)}</dd>
         {order.taxIncluded && order.tax > 0 && <dt className="soft">{words.taxIncluded}</dt>}
         {order.taxIncluded && order.tax > 0 && <dd className="soft">{text(order.tax)}</dd>}
       </Receipt>
@@ -272,6 +285,7 @@ export function OrderReceipt({
 /** The offers to choose from, as radio buttons that work without script; those beyond `most` open at a press. */
 export function OfferChoices({
   offers,
+  order,
   chosen,
   words,
   most,
@@ -279,6 +293,8 @@ export function OfferChoices({
   onChoose,
 }: {
   offers: readonly Shown[];
+  /** In which currency and way of writing its amounts are told. */
+  order: Pick<View["order"], "currency" | "country" | "language">;
   chosen: string | null;
   words: CheckoutWords;
   /** How many are shown at once; zero: all. */
@@ -300,7 +316,18 @@ export function OfferChoices({
         onChange={() => onChoose?.(offer.id)}
       />
       <b>{offer.label}</b>
+      <ChoiceEnd>
+        {offer.charge !== 0 && (
+          <bdi>
+            <span className="quiet">{offer.charge > 0 ? words.choiceFee : words.choiceDiscount} </span>
+            {offer.charge > 0 && "+"}
+            {moneyText({ amount: offer.charge, currency: order.currency }, shopperLocale(order))}
+          </bdi>
+        )}
+        <OfferSign sign={offer.sign} />
+      </ChoiceEnd>
       {offer.hint && <span>{offer.hint}</span>}
+      {offer.help && offer.id === chosen && <span>{offer.help}</span>}
     </Choice>
   );
   return (

@@ -7,6 +7,7 @@ import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
 import { chooseOther, turnBack } from "#server/checkouts/leave";
 import { agreeTo } from "#server/checkouts/agree";
+import { takeSlip } from "#server/ways/offline/slips";
 import { pay } from "#server/checkouts/pay";
 import { type Again, challengeOf, lookOf, viewOf, wantsAgreement } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
@@ -65,6 +66,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   if (form.get("press") === "other-way") {
     return redirect((await chooseOther(rt, checkout)) === "free" ? here : `${here}?says=tooLate`);
+  }
+  if (form.get("press") === "slip") {
+    const sent = await takeSlip(rt, checkout, form.get("slip"));
+    return redirect(sent.ok ? here : `${here}?says=slip-${sent.because}`);
   }
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
@@ -153,7 +158,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
     case "code":
       return <Scan code={scene.code} until={scene.until} words={words} />;
     case "placed":
-      return <Placed scene={scene} order={order} words={words} />;
+      return <Placed scene={scene} order={order} says={view.says} words={words} />;
     case "paid":
       return <PaidScene words={words} own={own} instrument={scene.instrument} back={order.returnAddress} />;
     default: {
@@ -225,6 +230,7 @@ function Choose({
   useEffect(() => {
     if (navigation.state === "idle") sent.current = false;
   }, [navigation.state]);
+  const button = scene.offers.find(({ id }) => id === chosen)?.button;
   const again = scene.again && againWords(scene.again, words);
   return (
     <Card>
@@ -238,6 +244,7 @@ function Choose({
           <Stack $gap={0.7}>
             <OfferChoices
               offers={scene.offers}
+              order={order}
               chosen={chosen}
               most={look.mostShown}
               words={words}
@@ -285,7 +292,7 @@ function Choose({
             offer={chosen}
             agrees={terms !== null}
             note={noteOf(words)[scene.pays ?? "redirect"]}
-            press={scene.pays === "offline" ? words.placeOrder : words.payNow}
+            press={button ?? (scene.pays === "offline" ? words.placeOrder : words.payNow)}
           />
         )}
         {!paying && <TurnBack words={words} />}

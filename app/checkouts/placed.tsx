@@ -12,6 +12,7 @@ import { RichTextView } from "../parts/rich-text-view";
 import { Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { Card } from "./checkout-view";
+import { Slip } from "./slip";
 import { OtherWay, QrCode } from "./scenes";
 import type { CheckoutWords } from "./words";
 
@@ -50,10 +51,13 @@ const Press = styled.button`
 export function Placed({
   scene,
   order,
+  says = null,
   words,
 }: {
   scene: PlacedScene;
   order: View["order"];
+  /** What became of what was sent in just now. */
+  says?: string | null;
   words: CheckoutWords;
 }) {
   useLive(true, 10_000);
@@ -70,6 +74,16 @@ export function Placed({
         {scene.transfer && (
           <TransferValues transfer={scene.transfer} placed={scene} locale={locale} words={words} />
         )}
+        {scene.phone && (
+          <Values>
+            <dt>{words.payToPhone}</dt>
+            <dd>
+              <bdi>{scene.phone}</bdi>
+              <CopyPress of={words.payToPhone} value={scene.phone.replace(/[^+\d]/g, "")} words={words} />
+            </dd>
+          </Values>
+        )}
+        {scene.slip && <Slip slip={scene.slip} says={says} words={words} />}
         <Row>
           <Button as="a" href={order.returnAddress} $kind="main">
             {words.toShop}

@@ -39,6 +39,8 @@ const look = lookIn(
 const transfer: PlacedScene = {
   ...{ name: "placed", kind: "bank-transfer", instructions: null, due: 1_795_000_000_000 },
   left: { amount: 5_091, currency: "EUR" },
+  phone: "+49",
+  slip: { asks: "file", says: null, state: "refused", open: true },
   transfer: {
     ...{ holder: told("Loft"), iban: told("DE49"), bic: told("BIC"), bank: told("Bank") },
     ...{ reference: told("RF"), code: scanCode("x") },
@@ -80,7 +82,11 @@ it.each<[string, ReactElement]>([
     "the choice, with more ways",
     <OfferChoices
       key="c"
-      offers={["a", "b", "c", "d"].map((id) => ({ id, label: told(id), hint: told("hint") }))}
+      offers={["a", "b", "c", "d"].map((id, i) => ({
+        ...{ id, label: told(id), hint: told("hint"), help: told("help") },
+        ...{ charge: 490 * (i - 1), sign: { icon: "card" as const } },
+      }))}
+      order={order}
       chosen="a"
       most={2}
       words={words}
@@ -99,7 +105,20 @@ it.each<[string, ReactElement]>([
   ],
   ["on the device", <Device key="i" address="/x" words={words} />],
   ["a code", <Scan key="j" code={scanCode("https://x.example")} until={0} words={words} />],
-  ["a transfer", <Placed key="k" scene={transfer} order={order} words={words} />],
+  ["a transfer", <Placed key="k" scene={transfer} order={order} says="slip-too-large" words={words} />],
+  [
+    "what was sent in",
+    <Placed
+      key="l"
+      scene={{
+        ...{ ...transfer, transfer: null },
+        slip: { asks: "text", says: told("code"), state: "open", open: true },
+      }}
+      order={order}
+      says="slip-unreadable"
+      words={words}
+    />,
+  ],
 ])("says nothing of its own in any language: %s", (_, element) => {
   expect(outside(element)).toBe("");
 });

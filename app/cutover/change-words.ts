@@ -13,6 +13,17 @@ const settings: Record<string, string> = {
   statement: "Statement text",
   withheldInTrouble: "While the provider does not answer",
 };
+const offline: Record<string, string> = {
+  account: "Account that shoppers transfer to",
+  reference: "What shoppers quote",
+  dueDays: "Days until it is due",
+  remindDays: "Days overdue until a reminder",
+  expireDays: "Days overdue until it is given up",
+  phone: "Telephone number to pay to",
+  slip: "Proof that is asked for",
+  instructions: "Instructions",
+};
+const wordings: Record<string, string> = { hint: "Hint", button: "On the button", help: "Help" };
 const values: Record<string, Record<string, string>> = {
   authentication: {
     issuer: "when the issuer asks",
@@ -28,10 +39,16 @@ export function settingWords(path: string): string {
   const [head = "", ...rest] = path.split(".");
   const [first = "", second] = rest;
   if (head === "stages") return `Order stage when ${stateWords(first)}`;
-  if (head === "wording") return `${second === "hint" ? "Hint" : "Name"}, ${nameOfCode("language", first)}`;
+  if (head === "wording") return `${wordings[second ?? ""] ?? "Name"}, ${nameOfCode("language", first)}`;
+  if (head === "charge")
+    return first === "sums"
+      ? `What choosing it costs or saves, ${second ?? ""}`
+      : "What choosing it costs or saves";
+  if (head === "orderNumber") return `Order number at the provider, ${first}`;
+  if (head === "sign") return "Sign beside the name";
   if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;
   if (head === "rules") return "Further conditions";
-  if (head === "offline") return "Without a provider";
+  if (head === "offline") return offline[first] ?? "Without a provider";
   if (head === "holdBack")
     return first === "from" ? `Held back from, ${second ?? ""}` : "Held back for countries";
   if (head === "exemptUpTo") return `An exemption is asked for up to, ${first}`;
@@ -42,9 +59,10 @@ export function settingWords(path: string): string {
 /** A value as the editor shows it, amounts as the storefront writes them; limits are minor units of the currency in their path. */
 export function valueWords(path: string, value: string, locale: string): string {
   const [head = "", first = "", second = ""] = path.split(".");
-  const currency = head === "holdBack" ? second : first;
+  const currency = head === "holdBack" || head === "charge" ? second : first;
+  if (path === "charge.share") return `${Number(value) / 100} %`;
   if (
-    (head === "holdBack" || head === "limits" || head === "exemptUpTo") &&
+    (head === "holdBack" || head === "charge" || head === "limits" || head === "exemptUpTo") &&
     isCurrency(currency) &&
     /^\d{1,15}$/.test(value)
   )

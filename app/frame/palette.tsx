@@ -152,6 +152,7 @@ function placesOf(
       { to: `${at}/offer/stages`, name: "Order stages of all offers" },
       { to: `${at}/offer/order`, name: "Order of offers" },
       { to: `${at}/offer/zones`, name: "Zones" },
+      { to: `${at}/offer/everywhere`, name: "On all storefronts: what is offered where" },
       { to: `${at}/offer/baskets`, name: "Baskets: what each is offered" },
       { to: `${at}/offer/look`, name: "Look of the checkout: logo, colours, terms, receipts" },
       { to: `${at}/plan/costs`, name: "Costs" },

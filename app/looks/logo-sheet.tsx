@@ -1,7 +1,7 @@
 import type { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { PictureRef } from "#core/looks/look";
-import { pictureAddress } from "../checkouts/checkout-view";
+import { pictureAddress } from "../checkouts/picture-address";
 import { FileBox } from "../parts/file-box";
 import { Button } from "../parts/form";
 import { Sheet, Stack } from "../parts/sheet";

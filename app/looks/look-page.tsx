@@ -18,6 +18,8 @@ import {
   usualLook,
 } from "#core/looks/look";
 import { nameOfCode } from "#core/places/names";
+import { signOf } from "#core/offers/decide";
+import { candidatesIn } from "#server/offers/candidates";
 import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
 import { wordsFor } from "../checkouts/words.server";
 import { runtimeContext } from "../context";
@@ -41,7 +43,8 @@ import type { Route } from "./+types/look-page";
 export const meta: Route.MetaFunction = () => [{ title: "Look of the checkout · Zahlung" }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { storefront, inOrder } = await mustStandAt(context, params.storefront);
+  const now = await mustStandAt(context, params.storefront);
+  const { storefront } = now;
   const rt = context.get(runtimeContext);
   const looks = await looksOf(rt, storefront.id);
   return {
@@ -52,10 +55,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     currency: storefront.currencies[0] ?? "EUR",
     languages: storefront.languages,
     words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
-    offers: inOrder.slice(0, 10).map(({ offer, working }) => ({
-      id: offer.id,
-      wording: working.document.wording,
-    })),
+    offers: candidatesIn(now, "test")
+      .slice(0, 10)
+      .map((one) => ({ id: one.id, wording: one.document.wording, sign: signOf(one) })),
   };
 }
 

@@ -1,5 +1,7 @@
 import { useState } from "react";
 import { styled } from "styled-components";
+import type { Shown } from "#core/offers/decide";
+import type { Wording } from "#core/offers/offer";
 import { type Look, lookIn } from "#core/looks/look";
 import { nameOfCode } from "#core/places/names";
 import {
@@ -39,7 +41,7 @@ interface PreviewProps {
   country: string;
   currency: string;
   /** What is offered, in the order in which shoppers see it. */
-  offers: readonly { id: string; wording: Readonly<Record<string, { label: string; hint: string }>> }[];
+  offers: readonly { id: string; wording: Readonly<Record<string, Wording>>; sign: Shown["sign"] }[];
 }
 
 /** A checkout with a look, drawn by what draws the real one. */
@@ -56,9 +58,9 @@ export function Preview({
   const words = byLanguage[language] ?? Object.values(byLanguage)[0];
   if (!words) return null;
   const view = lookIn(look, language);
-  const labels = offers.map(({ id, wording }) => {
+  const labels = offers.map(({ id, wording, sign }) => {
     const said = wording[language] ?? Object.values(wording)[0];
-    return { id, label: said?.label ?? "", hint: said?.hint ?? "" };
+    return { id, label: said?.label ?? "", hint: said?.hint ?? "", charge: 0, sign };
   });
   const order = {
     ...{ reference: "1042", currency, shipping: 490, tax: 0, taxIncluded: true, total: 5390 },
@@ -99,6 +101,7 @@ export function Preview({
               <OfferChoices
                 name="looked-at"
                 offers={labels}
+                order={order}
                 chosen={labels[0]?.id ?? null}
                 most={view.mostShown}
                 words={words}

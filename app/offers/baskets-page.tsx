@@ -91,6 +91,8 @@ const shortWords: Record<WithheldCode, string> = {
   "below-minimum": "too little",
   "above-maximum": "too much",
   "not-for-country": "country",
+  "fee-not-taken": "fee",
+  "charge-out-of-proportion": "fee",
   group: "group",
   zone: "zone",
   goods: "goods",

@@ -2,14 +2,26 @@ import { isCountry } from "#core/places/codes";
 import { decimalText, parseTyped } from "#core/money/money";
 import type { Afterwards } from "#core/offers/afterwards";
 import { MOST_DAYS } from "#core/offers/holding";
-import type { OfferDocument } from "#core/offers/offer";
+import type { Charge } from "#core/offers/charge";
+import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
 import { type Problem, problem } from "#core/said";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
 export interface Draft extends Omit<
   OfferDocument,
-  "countries" | "limits" | "exemptUpTo" | "captureAfterDays" | "holdBack" | "afterwards"
+  | "countries"
+  | "limits"
+  | "exemptUpTo"
+  | "captureAfterDays"
+  | "holdBack"
+  | "afterwards"
+  | "charge"
+  | "orderNumber"
+  | "sign"
 > {
+  charge: { kind: Charge["kind"] | "none"; share: string; sums: Record<string, string> };
+  orderNumber: OrderNumberAffixes;
+  sign: Sign | undefined;
   countries: string;
   afterwards: Afterwards;
   captureAfterDays: string;
@@ -21,8 +33,18 @@ export interface Draft extends Omit<
 export function draftOf(document: OfferDocument, currencies: readonly string[]): Draft {
   const text = (amount: number | null | undefined, currency: string) =>
     amount === null || amount === undefined ? "" : decimalText({ amount, currency });
+  const { charge } = document;
   return {
     ...document,
+    sign: document.sign,
+    orderNumber: document.orderNumber ?? { before: "", after: "" },
+    charge: {
+      kind: charge?.kind ?? "none",
+      share: charge && charge.share > 0 ? String(charge.share / 100) : "",
+      sums: Object.fromEntries(
+        currencies.map((currency) => [currency, text(charge?.sums[currency] || null, currency)]),
+      ),
+    },
     countries: document.countries.join(", "),
     afterwards: document.afterwards ?? {},
     captureAfterDays: document.captureAfterDays === undefined ? "" : String(document.captureAfterDays),
@@ -99,14 +121,49 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
       return told.length > 0 ? [[language, Object.fromEntries(told)] as const] : [];
     }),
   );
-  const { afterwards: _said, exemptUpTo: _exempt, captureAfterDays: _days, holdBack: _held, ...rest } = draft;
+  const { kind, share: typed, sums: texts } = draft.charge;
+  const share = kind === "none" ? 0 : shareOf(typed);
+  if (share === null) problems.push(problem("charge.share", "offer.no-share", { text: typed.slice(0, 20) }));
+  const sums: Record<string, number> = {};
+  if (kind !== "none")
+    for (const [currency, text] of Object.entries(texts)) {
+      const amount = read("charge.sums", currency, text);
+      if (amount) sums[currency] = amount;
+    }
+  const charges = kind !== "none" && (Boolean(share) || Object.keys(sums).length > 0);
+  const wording = Object.fromEntries(
+    Object.entries(draft.wording).map(([language, { button = "", help = "", ...own }]) => [
+      language,
+      { ...own, ...(button.trim() && { button }), ...(help.trim() && { help }) },
+    ]),
+  );
+  const {
+    afterwards: _said,
+    exemptUpTo: _exempt,
+    captureAfterDays: _days,
+    holdBack: _held,
+    ...others
+  } = draft;
+  const { charge: _charge, orderNumber, sign, ...rest } = others;
   const document = {
     ...rest,
     ...(draft.authentication === "exemption" && { exemptUpTo }),
     ...(Object.keys(afterwards).length > 0 && { afterwards }),
     ...(/^[1-9]\d?$/.test(days) && { captureAfterDays: Number(days) }),
     ...((Object.keys(from).length > 0 || holdBack.countries.length > 0) && { holdBack }),
-    ...{ countries: countries.filter(isCountry), limits, stages },
+    ...(charges && { charge: { kind, share: share ?? 0, sums } }),
+    ...((orderNumber.before || orderNumber.after) && { orderNumber }),
+    ...(sign && { sign }),
+    ...{ countries: countries.filter(isCountry), limits, stages, wording },
   };
   return { document, problems };
+}
+
+/** A share of a hundred as it is typed, in hundredths of a percent; null for what is none. */
+function shareOf(typed: string): number | null {
+  const text = typed.trim().replace(",", ".").replace(/\s?%$/, "");
+  if (text === "") return 0;
+  if (!/^\d{1,3}(\.\d{1,2})?$/.test(text)) return null;
+  const share = Math.round(Number(text) * 100);
+  return share <= 10_000 ? share : null;
 }

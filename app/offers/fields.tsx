@@ -27,6 +27,12 @@ export const Pair = styled.div`
   gap: 0.9rem 1.2rem;
 `;
 
+const Four = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
+  gap: 0.9rem 1.2rem;
+`;
+
 /** The shopper's wording and hint, in each language of the storefront. */
 export function Wording({
   draft,
@@ -44,7 +50,7 @@ export function Wording({
           edit({ wording: { ...draft.wording, [language]: { ...own, ...change } } });
         const onlyProvider = provider !== null && own.label.trim().toLowerCase() === provider.toLowerCase();
         return (
-          <Pair key={language}>
+          <Four key={language}>
             <TextBox
               label={`Name, ${nameOfCode("language", language)}`}
               id={fieldId(`wording.${language}.label`)}
@@ -64,8 +70,26 @@ export function Wording({
               lang={language}
               onChange={(hint) => put({ hint })}
             />
+            <TextBox
+              label={`On the button, ${nameOfCode("language", language)}`}
+              id={fieldId(`wording.${language}.button`)}
+              value={own.button ?? ""}
+              maxLength={40}
+              lang={language}
+              placeholder="As it is"
+              onChange={(button) => put({ button })}
+            />
+            <TextBox
+              label={`Help, ${nameOfCode("language", language)}`}
+              id={fieldId(`wording.${language}.help`)}
+              value={own.help ?? ""}
+              maxLength={600}
+              lang={language}
+              placeholder="None"
+              onChange={(help) => put({ help })}
+            />
             <Afterwards language={language} draft={draft} edit={edit} problems={problems} />
-          </Pair>
+          </Four>
         );
       })}
       <Wrong>{saysAt(problems, "wording")}</Wrong>

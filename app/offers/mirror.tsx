@@ -101,6 +101,7 @@ export function Mirror({
     group: terms.groups[0] ?? "",
     ...basketIn(terms.currencies[0] ?? "EUR"),
   });
+  const [chosen, setChosen] = useState<string | null>(null);
   const [more, setMore] = useState(NO_MORE);
   const put = (change: Partial<typeof cart>) =>
     setCart((before) => ({
@@ -169,6 +170,11 @@ export function Mirror({
     ["Language", "language", terms.languages.map((id) => ({ id, name: nameOfCode("language", id) }))],
     ["Group", "group", terms.groupNames],
   ];
+  // The offer that is edited is the one looked at, until another is chosen.
+  const picked =
+    decision.shown.find(({ id }) => id === (chosen ?? offerId)) ??
+    decision.shown.find(({ id }) => id === offerId) ??
+    decision.shown[0];
   const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
   if (!words) return null;
   const seen = lookIn(look, cart.language);
@@ -230,12 +236,18 @@ export function Mirror({
                 logo={seen.logo}
                 words={words}
               />
-              <OrderReceipt order={order} words={words} level={3} />
+              <OrderReceipt
+                order={{ ...order, ...(picked && { charge: picked.charge }) }}
+                words={words}
+                level={3}
+              />
               {decision.shown.length > 0 ? (
                 <OfferChoices
                   name="mirrored"
                   offers={decision.shown}
-                  chosen={decision.shown[0]?.id ?? null}
+                  order={order}
+                  chosen={picked?.id ?? null}
+                  onChoose={setChosen}
                   most={seen.mostShown}
                   words={words}
                 />

@@ -1,11 +1,13 @@
+import { styled } from "styled-components";
 import type { OfferTerms } from "#core/offers/offer";
-import { checkStatement } from "#core/offers/statement";
+import { checkStatement, STATEMENT_LENGTH } from "#core/offers/statement";
 import { ChooseMany } from "../parts/choose";
 import { fieldId } from "../parts/error-summary";
 import { Check, FieldSet, Hint, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { countryChoices } from "../parts/places";
-import { Stack } from "../parts/sheet";
+import { Mono, Small, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
 import { AmountBox, TextBox } from "../parts/text-box";
 import { offering } from "../words/offering";
 import { saysAt } from "../words/says-at";
@@ -24,6 +26,9 @@ const authenticationWords = {
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
 export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
+  const most = Math.min(terms.statement?.most ?? STATEMENT_LENGTH.most, STATEMENT_LENGTH.most);
+  const affix = (change: Partial<Draft["orderNumber"]>) =>
+    edit({ orderNumber: { ...draft.orderNumber, ...change } });
   const findings = offering("en").spoken(
     checkStatement(draft.statement, terms.storefrontName, terms.statement),
   );
@@ -100,7 +105,7 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
           maxLength={60}
           onChange={(statement) => edit({ statement })}
           invalid={findings.some((one) => one.blocking)}
-          hint={`What shoppers read on their card statement. ${draft.statement.length} of 22 characters.`}
+          hint={`What shoppers read on their card statement. ${draft.statement.length} of ${most} characters.`}
           wrong={saysAt(problems, "statement")}
         >
           {findings.map((finding) => (
@@ -108,10 +113,65 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
               {finding.says}
             </Says>
           ))}
+          <StatementPreview text={draft.statement.slice(0, most)} />
         </TextBox>
+        <FieldSet>
+          <legend>Order number at the provider</legend>
+          <Pair>
+            <TextBox
+              label="Before it"
+              id={fieldId("orderNumber")}
+              value={draft.orderNumber.before}
+              size={8}
+              maxLength={12}
+              onChange={(before) => affix({ before })}
+              invalid={Boolean(saysAt(problems, "orderNumber"))}
+            />
+            <TextBox
+              label="After it"
+              value={draft.orderNumber.after}
+              size={8}
+              maxLength={12}
+              onChange={(after) => affix({ after })}
+              invalid={Boolean(saysAt(problems, "orderNumber"))}
+            />
+          </Pair>
+          <Hint>
+            There it is read as <Mono>{`${draft.orderNumber.before}1042${draft.orderNumber.after}`}</Mono>.
+          </Hint>
+          <Wrong>{saysAt(problems, "orderNumber")}</Wrong>
+        </FieldSet>
       </Pair>
       {terms.capture.includes("later") && <HoldBackBoxes {...{ draft, edit, problems, terms }} />}
     </Stack>
+  );
+}
+
+const Slip = styled.dl`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 1rem;
+  padding: 0.4rem 0.7rem;
+  border: 1px solid ${color.rule};
+  border-bottom-style: dashed;
+  background: ${color.sheet};
+  font-size: 0.93rem;
+  dd {
+    text-align: end;
+  }
+`;
+
+/** How a bank lists the payment to a shopper: in capitals, and as long as its lines are. */
+function StatementPreview({ text }: { text: string }) {
+  return (
+    <Slip aria-label="On a bank statement">
+      <dt>
+        <Mono>{text.trim() === "" ? "what the provider is called" : text.toUpperCase()}</Mono>
+      </dt>
+      <dd>
+        <Small as="span">card payment</Small>
+      </dd>
+    </Slip>
   );
 }
 

@@ -18,6 +18,9 @@ import { color } from "../theme/tokens";
 import { offering } from "../words/offering";
 import { BothVersions } from "./both-versions";
 import { type Draft, draftOf, readDraft } from "./draft";
+import { ChargeFields } from "./charge-fields";
+import { SignFields } from "./sign-fields";
+import { Following, type FollowingView } from "./following";
 import { type OfferPart, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { RulesEditor } from "./rules-editor";
@@ -34,6 +37,11 @@ const Halves = styled.div`
   /* What is focused comes to lie above the bar of Save. */
   :is(input, select, button) {
     scroll-margin-block: 2rem 7rem;
+  }
+`;
+const Below = styled.div`
+  &:not(:empty) {
+    margin-bottom: 1.3rem;
   }
 `;
 const SaveBar = styled.div`
@@ -54,6 +62,7 @@ export interface OfferView {
   baskets: readonly Basket[];
   candidates: readonly Candidate[];
   zones: readonly Zone[];
+  following: FollowingView;
   /** The viewer’s time zone, which rules about hours begin with. */
   timeZone: string;
   /** When the page was made, milliseconds since the epoch. */
@@ -65,7 +74,7 @@ export interface OfferView {
 }
 
 type Answer =
-  | { ok: true; revision: number }
+  | { ok: true; revision: number; left: string[] }
   | { ok: false; problems: { path: string; says: string }[] }
   | { ok: false; overtakenBy: { number: number; person: string } };
 
@@ -131,6 +140,9 @@ export function OfferSheet({
         <div>{head}</div>
         <Stack $gap={0.3}>{presses}</Stack>
       </PageHead>
+      <Below>
+        <Following following={view.following} locale={storefront.locale} />
+      </Below>
       <Halves>
         <Sheet>
           <Stack $gap={1.6}>
@@ -142,6 +154,8 @@ export function OfferSheet({
               provider={provider}
               problems={complaints}
             />
+            <SignFields {...part} />
+            <ChargeFields {...part} terms={terms} />
             <Rules draft={draft} edit={edit} terms={terms} problems={complaints} />
             <RulesEditor {...part} zones={view.zones} timeZone={view.timeZone} />
             {way(part)}
@@ -161,6 +175,15 @@ export function OfferSheet({
                   <Note meaning="waits">
                     {working.person} saved revision {working.number} meanwhile; nothing of yours was lost.
                     Taken in: {takenIn.map(settingWords).join(", ")}.
+                  </Note>
+                )}
+                {justSaved && answer.left.length > 0 && (
+                  <Note meaning="waits">
+                    <ul>
+                      {answer.left.map((one) => (
+                        <li key={one}>{one}</li>
+                      ))}
+                    </ul>
                   </Note>
                 )}
                 <ErrorSummary problems={pressed && dirty ? complaints : []} />

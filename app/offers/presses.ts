@@ -5,6 +5,8 @@ import { said } from "#core/said";
 import { checkoutAddress, openCheckout } from "#server/checkouts/checkouts";
 import { servedBy } from "#server/connections/connections";
 import type { Storefront } from "#server/database/rows";
+import { keepPicture } from "#server/looks/pictures";
+import { type Followed, follow, takeFromLeader } from "#server/offers/following";
 import { copyOffline, putLive } from "#server/offers/offline";
 import { copyOffer, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
@@ -31,7 +33,15 @@ export async function press({ rt, person, storefront, found, form }: Press) {
         readJson(form.get("document")),
         Number(form.get("basedOn")),
       );
-      return saved.ok ? data(saved) : data(spoken(saved), { status: "overtakenBy" in saved ? 409 : 422 });
+      return saved.ok
+        ? data(spoken(saved))
+        : data(spoken(saved), { status: "overtakenBy" in saved ? 409 : 422 });
+    }
+    case "picture": {
+      const file = form.get("picture");
+      if (!(file instanceof File)) throw data("No picture came with this.", { status: 400 });
+      const kept = await keepPicture(rt, file);
+      return kept.ok ? data(kept) : data({ ok: false as const, says: tell(kept.says) }, { status: 422 });
     }
     case "off":
     case "on": {
@@ -75,7 +85,25 @@ export async function press({ rt, person, storefront, found, form }: Press) {
         : copyOffline(rt, person, found, to));
       if (!copied.ok)
         return data({ ok: false as const, clash: tell(copied.says), rivals: [] }, { status: 409 });
+      if (form.get("follows") === "yes")
+        await follow(
+          rt,
+          person,
+          { storefrontId: to, offerId: copied.id },
+          found.offer.followsId ?? found.offer.id,
+        );
       throw redirect(`/s/${to}/offer/${copied.id}`);
+    }
+    case "follow":
+    case "follow-none": {
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const leader = form.get("press") === "follow" ? String(form.get("leader") ?? "") : null;
+      return followed(await follow(rt, person, which, leader));
+    }
+    case "take": {
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const path = String(form.get("path") ?? "");
+      return followed(await takeFromLeader(rt, person, which, path === "" ? "all" : [path]));
     }
     case "walk": {
       const reading = readOrder(readJson(form.get("order")));
@@ -110,6 +138,14 @@ export async function press({ rt, person, storefront, found, form }: Press) {
       throw data("That cannot be done here.", { status: 400 });
   }
 }
+
+const followed = (done: Followed) =>
+  done.ok
+    ? data({ ok: true as const, followed: true as const })
+    : data(
+        { ok: false as const, clash: done.problems.map((one) => tell(one)).join(" "), rivals: [] },
+        { status: 422 },
+      );
 
 function readJson(value: FormDataEntryValue | null): unknown {
   try {

@@ -1,6 +1,7 @@
 import { data, Link, useFetcher } from "react-router";
 import { nameOf } from "#server/offers/names";
-import { readChanges, restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
+import { readChanges } from "#server/offers/read-changes";
+import { restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
 import { anyOfferIn } from "#server/storefronts/now";
 import { type Context, runtimeContext } from "../context";
 import { settingWords, valueWords } from "../cutover/change-words";

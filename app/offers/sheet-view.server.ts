@@ -3,8 +3,9 @@ import type { Runtime } from "#server/runtime";
 import { basketsOf } from "#server/offers/baskets";
 import { candidatesIn } from "#server/offers/candidates";
 import { looksOf } from "#server/looks/looks";
+import { followingOf } from "#server/offers/following";
 import { nameOf } from "#server/offers/names";
-import { termsFor } from "#server/offers/offers";
+import { termsFor } from "#server/offers/terms";
 import { openPaymentsOf } from "#server/payments/open";
 import { type AnyOffer, anyOfferIn, type StorefrontNow } from "#server/storefronts/now";
 import { allStorefronts } from "#server/storefronts/storefronts";
@@ -43,11 +44,12 @@ export async function sheetView(
 ) {
   const { storefront, zones } = now;
   const { offer, working, live } = found;
-  const [storefronts, open, { working: look }, kept] = await Promise.all([
+  const [storefronts, open, { working: look }, kept, following] = await Promise.all([
     allStorefronts(rt),
     openPaymentsOf(rt, offer.id),
     looksOf(rt, storefront.id),
     basketsOf(rt, storefront.id),
+    followingOf(rt, now, found),
   ]);
   const { number, document, person, createdAt } = working;
   return {
@@ -59,6 +61,7 @@ export async function sheetView(
     baskets: kept.map(({ basket }) => basket),
     person: context.get(personContext).email,
     words: Object.fromEntries(storefront.languages.map((one) => [one, wordsFor(one)])),
+    following,
     elsewhere: storefronts
       .filter((one) => one.id !== storefront.id && mayGo(one.id))
       .map(({ id, name }) => ({ id, name })),

@@ -1,7 +1,8 @@
+import { useState } from "react";
 import { useFetcher } from "react-router";
 import type { Mode } from "#core/mode";
 import { AskFirst } from "../parts/ask";
-import { Button, Wrong } from "../parts/form";
+import { Button, Check, Wrong } from "../parts/form";
 import { ModePlate, Says } from "../parts/marks";
 import { Row, Small } from "../parts/sheet";
 
@@ -57,6 +58,7 @@ export function More({
   label: string;
 }) {
   const fetcher = useFetcher<Refused>();
+  const [follows, setFollows] = useState(true);
   const says = [
     "Shoppers are no longer shown it, in test and in live.",
     open.waiting > 0
@@ -75,11 +77,22 @@ export function More({
           type="button"
           $kind="bare"
           disabled={fetcher.state !== "idle"}
-          onClick={() => void fetcher.submit({ press: "copy", to: one.id }, { method: "post" })}
+          onClick={() =>
+            void fetcher.submit(
+              { press: "copy", to: one.id, ...(follows && { follows: "yes" }) },
+              { method: "post" },
+            )
+          }
         >
           Copy to {one.name}
         </Button>
       ))}
+      {elsewhere.length > 0 && (
+        <Check>
+          <input type="checkbox" checked={follows} onChange={(event) => setFollows(event.target.checked)} />
+          and let the copy follow
+        </Check>
+      )}
       {live ? (
         <Small>To remove it, switch it off in live first.</Small>
       ) : (

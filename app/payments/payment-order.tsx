@@ -5,7 +5,18 @@ import { Amount } from "../parts/amount";
 import { Sheet, Small, Stack, Table } from "../parts/sheet";
 
 /** What the shop asked to be paid for. */
-export function PaymentOrder({ order, locale, to }: { order: Order; locale: string; to?: string | null }) {
+export function PaymentOrder({
+  order,
+  choiceFee = 0,
+  locale,
+  to,
+}: {
+  order: Order;
+  /** What choosing the way of paying added, minor units; below zero it took off. */
+  choiceFee?: number;
+  locale: string;
+  to?: string | null;
+}) {
   const sum = (amount: number) => <Amount amount={amount} currency={order.currency} locale={locale} />;
   return (
     <Sheet>
@@ -25,12 +36,18 @@ export function PaymentOrder({ order, locale, to }: { order: Order; locale: stri
               <td>Shipping</td>
               <td className="amount">{sum(order.shipping)}</td>
             </tr>
+            {choiceFee !== 0 && (
+              <tr>
+                <td>{choiceFee > 0 ? "Fee" : "Discount"} for the way of paying</td>
+                <td className="amount">{sum(choiceFee)}</td>
+              </tr>
+            )}
             <tr>
               <td>
                 <strong>Total</strong>
               </td>
               <td className="amount">
-                <strong>{sum(order.total)}</strong>
+                <strong>{sum(order.total + choiceFee)}</strong>
               </td>
             </tr>
           </tbody>

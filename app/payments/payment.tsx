@@ -48,6 +48,8 @@ import { TakeLate } from "./take-late";
 import { press } from "./presses";
 import { refusalWords } from "./fact-words";
 import { Operations } from "./payment-operations";
+import { PaymentSlips } from "./payment-slips";
+import { slipsOf } from "#server/ways/offline/slips";
 import { PaymentOrder } from "./payment-order";
 import { PaymentStands } from "./payment-stands";
 import { dayOf, zoneOf } from "../parts/zone";
@@ -104,20 +106,33 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     params.storefront,
     params.payment,
   );
-  const [checkout, story, allowed, news, operations, findings, newer, notes, requests, paid, receipts] =
-    await Promise.all([
-      checkoutOf(rt, payment.checkoutId),
-      storyOf(rt, payment),
-      profile && actionsOf(rt, payment, profile),
-      newsAbout(rt, payment.id),
-      operationsOf(rt, payment.id),
-      findingsAbout(rt, payment.id),
-      newerKeysOf(rt, payment),
-      notesOf(rt, payment.id),
-      refundRequestsOf(rt, payment.id),
-      payoutsOfPayment(rt, payment.id),
-      receiptsOf(rt, payment.id),
-    ]);
+  const [
+    checkout,
+    story,
+    allowed,
+    news,
+    operations,
+    findings,
+    newer,
+    notes,
+    requests,
+    paid,
+    receipts,
+    slips,
+  ] = await Promise.all([
+    checkoutOf(rt, payment.checkoutId),
+    storyOf(rt, payment),
+    profile && actionsOf(rt, payment, profile),
+    newsAbout(rt, payment.id),
+    operationsOf(rt, payment.id),
+    findingsAbout(rt, payment.id),
+    newerKeysOf(rt, payment),
+    notesOf(rt, payment.id),
+    refundRequestsOf(rt, payment.id),
+    payoutsOfPayment(rt, payment.id),
+    receiptsOf(rt, payment.id),
+    profile ? [] : slipsOf(rt, payment.id),
+  ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
   const { refusal, dispute, authentication } = fold(story.facts);
@@ -140,13 +155,17 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
     orderWaits:
       ordered !== null &&
-      hasRoom(ordered.order, { amount: payment.amount, isPart: checkout?.order.payNow !== undefined }),
+      hasRoom(ordered.order, {
+        amount: payment.amount - payment.choiceFee,
+        isPart: checkout?.order.payNow !== undefined,
+      }),
     dispute:
       dispute?.state === "open"
         ? { amount: dispute.amount, reason: dispute.reason ?? null, due: dispute.due ?? null }
         : null,
     refusal: isOver(payment.state) ? refusal : null,
     notes,
+    slips,
     requests,
     payouts: paid.map(({ payout: { id, state, paidAt }, amount, currency }) => ({
       ...{ id, state, paidAt, amount, currency },
@@ -254,6 +273,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
         locale={locale}
         viewer={loaderData.viewer}
       />
+      <PaymentSlips slips={loaderData.slips} here={`/s/${params.storefront}/operate/${payment.id}`} />
       <Halves>
         <Sheet>
           <Stack>
@@ -315,6 +335,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           {order && (
             <PaymentOrder
               order={order}
+              choiceFee={payment.choiceFee}
               locale={locale}
               to={loaderData.orderId && `/s/${params.storefront}/operate/orders/${loaderData.orderId}`}
             />

@@ -18,6 +18,7 @@ import { decideReview } from "#server/payments/reviews";
 import { decideRefund, refundOrAsk } from "#server/payments/second-person";
 import { sendReceiptAgain, writeReceiptNow, writeReminder } from "#server/receipts/receipts";
 import type { Runtime } from "#server/runtime";
+import { judgeSlip } from "#server/ways/offline/slips";
 import { type Entry, giveBack, giveUp, receive, takeBack } from "#server/ways/offline/money";
 import { localeOf } from "../frame/storefront-context";
 import { dayIn } from "../parts/zone";
@@ -55,6 +56,9 @@ export async function press(pressed: Press) {
       if (typeof entry === "string") return refused(entry);
       return outcome(await (what === "came" ? receive : giveBack)(rt, person, payment, entry));
     }
+    case "accept-slip":
+    case "refuse-slip":
+      return outcome(await judgeSlip(rt, person, payment, text("slip"), what === "accept-slip"));
     case "take-back":
       return outcome(await takeBack(rt, person, payment, text("entry")));
     case "give-up":

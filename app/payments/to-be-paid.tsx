@@ -2,6 +2,7 @@ import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import { modeShown } from "#server/connections/connections";
 import { offerNames } from "#server/offers/names";
+import { slipsWaiting } from "#server/ways/offline/slips";
 import { MOST_AT_ONCE, receiveMany, toBePaid } from "#server/payments/to-be-paid";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
@@ -27,6 +28,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const mode = await modeShown(rt, now.storefront.id, new URL(request.url).searchParams.get("mode"));
   const waiting = await toBePaid(rt, now.storefront.id, mode);
   const names = offerNames(now);
+  const shown = await slipsWaiting(
+    rt,
+    waiting.map(({ id }) => id),
+  );
   return {
     looking: { mode, may: ["test", "live"] } satisfies Looking,
     mode,
@@ -38,6 +43,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       ...{ id, orderReference, currency, dueAt, createdAt, captured, left: amount - captured },
       quoted: one.providerRef,
       method: names.get(one.offerId) ?? "removed",
+      slip: shown.has(id),
       overdue: dueAt !== null && dueAt < rt.now(),
     })),
   };
@@ -107,6 +113,7 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
         <>
           {row.dueAt !== null && <When at={row.dueAt} />}{" "}
           {row.overdue && <Says meaning="wrong">overdue</Says>}
+          {row.slip && <Says meaning="waits">something sent in</Says>}
         </>
       ),
     },

@@ -16,7 +16,8 @@ import {
 import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
 import { standing } from "#core/looks/look";
 import { plainText } from "#core/rich-text";
-import { isMark, pictureAddress } from "../checkouts/checkout-view";
+import { isMark } from "../checkouts/checkout-view";
+import { pictureAddress } from "../checkouts/picture-address";
 import { type CheckoutWords, directionOf } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 import { RichTextView } from "../parts/rich-text-view";

@@ -11,15 +11,19 @@ export type Figure = [name: string, value: string];
 export function orderFigures({ order }: ReceiptView, words: CheckoutWords): Figure[] {
   const text = (amount: number) => moneyText({ amount, currency: order.currency }, shopperLocale(order));
   const isPart = order.payNow !== undefined && order.payNow < order.total;
+  const { charge = 0 } = order;
   return [
     ...order.lines.map(({ quantity, name, total }): Figure => [
       quantity === 1 ? name : `${quantity} × ${name}`,
       text(total),
     ]),
     [words.shipping, text(order.shipping)],
+    ...(charge === 0
+      ? []
+      : [[charge > 0 ? words.choiceFee : words.choiceDiscount, text(charge)] satisfies Figure]),
     ...(order.taxIncluded ? [] : [[words.tax, text(order.tax)] satisfies Figure]),
     ...(isPart ? [[words.orderTotal, text(order.total)] satisfies Figure] : []),
-    [isPart ? words.nowToPay : words.orderTotal, text(askedOf(order))],
+    [isPart ? words.nowToPay : words.orderTotal, text(askedOf(order) + charge)],
     ...(order.taxIncluded && order.tax > 0 ? [[words.taxIncluded, text(order.tax)] satisfies Figure] : []),
   ];
 }

@@ -13,9 +13,14 @@ type Answer = { ok: true } | { ok: false; problems: SpokenProblem[] };
 /** What an owner sets about money: what becomes of what comes late, and which refunds want two people. */
 export function MoneySettings({
   late,
+  fees,
+  forbidden,
   from,
 }: {
   late: LateTerm;
+  fees: string;
+  /** Whether the law of the shop's country forbids fees. */
+  forbidden: boolean;
   /** From which amount on, by currency, as it is typed. */
   from: readonly { currency: string; text: string }[];
 }) {
@@ -39,6 +44,21 @@ export function MoneySettings({
           <Small>
             A bank or a wallet may say yes when the shopper has long gone. Until a person has decided, the
             order stays unpaid.
+          </Small>
+          <Field>
+            Fees for choosing a way of paying
+            <Select name="fees" defaultValue={fees}>
+              <option value="law">
+                as the law of the country has it: {forbidden ? "refused" : "allowed"}
+              </option>
+              <option value="allow">allowed</option>
+              <option value="refuse">refused</option>
+            </Select>
+          </Field>
+          <Small>
+            {forbidden
+              ? "In this country fees are forbidden for cards and transfers of private shoppers. Other ways, such as cash on delivery, may cost one: allow fees only for those."
+              : "We know of no law of this country against them; what networks and providers agreed with you holds all the same."}
           </Small>
           <Row $align="end">
             {from.map(({ currency }) => (

@@ -9,6 +9,7 @@ import {
 } from "#core/storefronts/storefront";
 import { settingsInUse } from "#server/storefronts/in-use";
 import { editStorefront, setMoneyTerms } from "#server/storefronts/storefronts";
+import { forbidsFees } from "#core/offers/charge";
 import { readMoneyTerms } from "#core/storefronts/money-terms";
 import { decimalText } from "#core/money/money";
 import type { Storefront } from "#server/database/rows";
@@ -35,6 +36,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     owner: context.get(personContext).role === "owner",
     money: {
       late: money.late,
+      fees: money.choiceFees === undefined ? "law" : money.choiceFees ? "allow" : "refuse",
+      forbidden: forbidsFees(country),
       from: currencies.map((currency) => ({
         currency,
         text: Object.hasOwn(money.secondPersonFrom, currency)
@@ -65,7 +68,8 @@ async function setMoney(context: Context, storefront: Storefront, form: FormData
       String(form.get(`from-${currency}`) ?? "").slice(0, 30),
     ]),
   );
-  const reading = readMoneyTerms(String(form.get("late") ?? ""), amounts, localeOf(storefront));
+  const said = { late: String(form.get("late") ?? ""), fees: String(form.get("fees") ?? "") };
+  const reading = readMoneyTerms(said, amounts, localeOf(storefront));
   if (!reading.ok)
     return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
   await setMoneyTerms(rt, person.email, storefront.id, reading.value);

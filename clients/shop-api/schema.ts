@@ -1849,12 +1849,16 @@ export interface components {
     };
     Decision: {
       shown: {
+        /** @description What choosing it adds to the total, as decimal text; with a minus it takes off. The hosted checkout adds it by itself. */
+        charge: string;
         /** @description The shopper's hint, or empty. */
         hint: string;
         /** @description The offer. */
         id: string;
         /** @description In the order's language. */
         label: string;
+        /** @description Where its picture is, PNG; null where it has none of the shop's own. */
+        picture: string | null;
       }[];
       withheld: {
         because: {
@@ -1876,6 +1880,8 @@ export interface components {
             | "below-minimum"
             | "above-maximum"
             | "not-for-country"
+            | "fee-not-taken"
+            | "charge-out-of-proportion"
             | "group"
             | "zone"
             | "goods"
@@ -2093,6 +2099,8 @@ export interface components {
       captured: string;
       /** @description Its checkout. */
       checkout: string;
+      /** @description What of the amount is for choosing this way of paying, and not for the order, as decimal text; with a minus it was taken off. */
+      choiceFee: string;
       /** @description ISO 4217. */
       currency: string;
       /**

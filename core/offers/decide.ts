@@ -1,6 +1,9 @@
 import { type Said, countries, said } from "../said";
 import type { Money } from "../money/money";
-import { type OfferDocument, wordingFor } from "./offer";
+import type { PictureRef } from "../looks/look";
+import { chargeFor, isOutOfProportion } from "./charge";
+import type { OfferIcon } from "./icons";
+import { type OfferDocument, type Wording, wordingFor } from "./offer";
 import { type Asked, reasonsOf } from "./rules";
 import type { Zone } from "./zones";
 
@@ -20,6 +23,10 @@ export interface Candidate {
   document: OfferDocument;
   off: boolean;
   standing: "ready" | "no-keys" | "no-domain" | "not-live" | "fallen-back" | "no-carrier" | "not-put-live";
+  /** Whether the storefront takes fees for choosing a way of paying. */
+  fees?: boolean;
+  /** The usual sign of its kind. */
+  icon?: OfferIcon;
   /** Whether the provider does not answer at the moment. */
   troubled: boolean;
   /** Currencies the method takes, and those the account was read back to charge (null: not read yet). */
@@ -51,6 +58,8 @@ export const withheldCodes = [
   "below-minimum",
   "above-maximum",
   "not-for-country",
+  "fee-not-taken",
+  "charge-out-of-proportion",
   "group",
   "zone",
   "goods",
@@ -71,10 +80,11 @@ export interface Because {
   change: Said;
 }
 
-export interface Shown {
+export interface Shown extends Wording {
   id: string;
-  label: string;
-  hint: string;
+  /** What choosing it adds to what is asked for, minor units; below zero it takes off. */
+  charge: number;
+  sign: { icon: OfferIcon } | { picture: PictureRef } | null;
 }
 
 export interface Decision {
@@ -90,17 +100,29 @@ export function decide(candidates: readonly Candidate[], cart: Cart): Decision {
   const shown: Shown[] = [];
   const withheld: Decision["withheld"] = [];
   for (const candidate of candidates) {
-    const { label, hint } = wordingFor(candidate.document, cart.language);
-    const because = reasons(candidate, cart);
-    if (because.length === 0) shown.push({ id: candidate.id, label, hint });
-    else withheld.push({ id: candidate.id, label, because });
+    const { document, id } = candidate;
+    const wording = wordingFor(document, cart.language);
+    const charge = chargeFor(document.charge, cart.total);
+    const because = reasons(candidate, cart, charge);
+    if (because.length === 0) shown.push({ ...wording, id, charge, sign: signOf(candidate) });
+    else withheld.push({ id, label: wording.label, because });
   }
   return { shown, withheld };
 }
 
+/** The sign beside an offer's name: what the offer says, else the usual one of its kind. */
+export function signOf({
+  document: { sign },
+  icon: usual,
+}: Pick<Candidate, "document" | "icon">): Shown["sign"] {
+  if (sign && "picture" in sign) return sign;
+  const icon = sign?.icon ?? usual ?? "none";
+  return icon === "none" ? null : { icon };
+}
+
 const among = (list: readonly string[], value: string) => list.length === 0 || list.includes(value);
 
-function reasons(candidate: Candidate, cart: Cart): Because[] {
+function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
   const { document } = candidate;
   const found: Because[] = [];
   const { amount, currency } = cart.total;
@@ -162,8 +184,10 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
       said("decide.raise-greatest-total", { amount: sum(amount) }),
     );
   }
+  // The provider is asked for the total with what choosing this adds to it.
+  const asked = amount + charge;
   const minimum = candidate.minimum[currency];
-  if (minimum !== undefined && amount < minimum) {
+  if (minimum !== undefined && asked < minimum) {
     because(
       "below-minimum",
       said("decide.provider-takes-no-less", { minimum: sum(minimum) }),
@@ -171,7 +195,7 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
     );
   }
   const maximum = candidate.maximum[currency];
-  if (maximum !== undefined && amount > maximum) {
+  if (maximum !== undefined && asked > maximum) {
     because(
       "above-maximum",
       said("decide.provider-takes-no-more", { maximum: sum(maximum) }),
@@ -188,6 +212,12 @@ function reasons(candidate: Candidate, cart: Cart): Because[] {
       says,
       said("decide.offer-another-for-country", { country: { country: cart.country } }),
     );
+  }
+  if (charge > 0 && !candidate.fees)
+    because("fee-not-taken", said("decide.fee-not-taken"), said("decide.take-no-fee"));
+  if (charge !== 0 && isOutOfProportion(charge, cart.total)) {
+    const says = said("decide.charge-out-of-proportion", { charge: sum(Math.abs(charge)) });
+    because("charge-out-of-proportion", says, said("decide.set-least-total"));
   }
   if (!among(document.groups, cart.group)) {
     const says = said("decide.group", { groups: document.groups, group: cart.group });

@@ -7,6 +7,7 @@ import {
   blankOffer,
   type OfferDocument,
   type OfferTerms,
+  orderNumberFor,
   readOffer,
   wordingFor,
 } from "./offer";
@@ -28,6 +29,11 @@ const refusals = (change: Partial<Record<keyof OfferDocument, unknown>>) => {
   const reading = readOffer({ ...blank, ...change }, terms);
   return reading.ok ? [] : spoken(reading.problems).map((one) => `${one.path}: ${one.says}`);
 };
+
+it("puts what is said before and after around an order's number", () => {
+  expect(orderNumberFor({}, "A-1")).toBe("A-1");
+  expect(orderNumberFor({ orderNumber: { before: "LW/", after: "-DE" } }, "A-1")).toBe("LW/A-1-DE");
+});
 
 describe("an offer's document", () => {
   it("is good from the start, for any storefront and method", () => {
@@ -51,10 +57,19 @@ describe("an offer's document", () => {
     [{ wording: { fr: { label: "Carte", hint: "" } } }, "wording: fr is not a language of the storefront."],
     [{ capture: "later" }, "capture: This method cannot capture that way."],
     [{ stages: { captured: "Gone" } }, "stages.captured: The shop has not declared a stage “Gone”."],
+    [
+      { charge: { kind: "fee", share: 100, sums: {} } },
+      "charge: This storefront takes no fee for a way of paying. An owner can allow it in the settings.",
+    ],
     [{ statement: "ÜBER" }, "statement: At least 5 characters are needed."],
   ])("that says %j is refused at its place", (change, says) => expect(refusals(change)).toContain(says));
 
   it.each<[string, Partial<Record<keyof OfferDocument, unknown>>]>([
+    ["a button of a hundred letters", { wording: { de: { label: "K", hint: "", button: "k".repeat(100) } } }],
+    ["a sign that is none of ours", { sign: { icon: "flag" } }],
+    ["a sign twice", { sign: { icon: "card", picture: { id: "f".repeat(64), width: 1, height: 1 } } }],
+    ["a picture by an address", { sign: { picture: { id: "https://x.example", width: 1, height: 1 } } }],
+    ["spaces before an order number", { orderNumber: { before: "A B", after: "" } }],
     ["half a cent", { limits: { EUR: { least: 0.5, greatest: null } } }],
     ["a negative limit", { limits: { EUR: { least: -1, greatest: null } } }],
     ["a limit as text", { limits: { EUR: { least: "5", greatest: null } } }],

@@ -8,7 +8,10 @@ import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
+import type { PictureRef } from "../looks/look";
 import { type Afterwards, afterwardsProblems } from "./afterwards";
+import { type Charge, chargeProblems, isCharge } from "./charge";
+import { isOfferIcon, type OfferIcon } from "./icons";
 import { type HoldBack, MOST_DAYS } from "./holding";
 import { type OfflineKind } from "../ways/offline/kinds";
 import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
@@ -24,9 +27,31 @@ export interface Limit {
   greatest: number | null;
 }
 
+/** How an offer speaks to shoppers in one language. Without words of its own for them, the button says what it says anyway. */
+export interface Wording {
+  label: string;
+  hint: string;
+  /** What stands on the button that pays. */
+  button?: string;
+  /** What is said beyond the hint once the offer is chosen. */
+  help?: string;
+}
+
+/** The sign beside an offer's name: one of ours, a picture of the shop's, or none. */
+export type Sign = { icon: OfferIcon | "none" } | { picture: PictureRef };
+
+/** What stands before and after the shop's order number where the provider is told it. */
+export interface OrderNumberAffixes {
+  before: string;
+  after: string;
+}
+
+/** No order number is longer than this with what stands around it. */
+export const LONGEST_ORDER_NUMBER = 80;
+
 /** What one revision of an offer says. Empty `countries`, `currencies` or `groups` mean: all. */
 export interface OfferDocument {
-  wording: Record<string, { label: string; hint: string }>;
+  wording: Record<string, Wording>;
   countries: string[];
   currencies: string[];
   limits: Record<string, Limit>;
@@ -41,6 +66,11 @@ export interface OfferDocument {
   holdBack?: HoldBack;
   statement: string;
   stages: StageMap;
+  /** What choosing it costs the shopper, or saves. */
+  charge?: Charge;
+  /** The sign beside its name; none said: the usual one of its kind. */
+  sign?: Sign;
+  orderNumber?: OrderNumberAffixes;
   /** What the shop says after each outcome. */
   afterwards?: Afterwards;
   /** Under which further conditions it is shown; none: no further ones. */
@@ -64,21 +94,23 @@ export interface OfferTerms {
   statement?: StatementLimits;
   /** Ids of the zones that rules may name. */
   zones?: readonly string[];
+  /** Whether the storefront takes fees for choosing a way of paying. */
+  fees?: boolean;
   /** What kind of offer without a provider it is. */
   offline?: OfflineKind;
 }
 
 const minor = yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).nullable().defined();
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 const record = (test: (value: Record<string, unknown>) => boolean) =>
   yup
     .mixed<Record<string, unknown>>()
     .required()
-    .test("record", (value) => typeof value === "object" && !Array.isArray(value) && test(value));
+    .test("record", (value) => isObject(value) && test(value));
 
 const areAmounts = (value: unknown) =>
-  typeof value === "object" &&
-  value !== null &&
-  Object.values(value).every((one) => Number.isSafeInteger(one) && (one as number) >= 0);
+  isObject(value) && Object.values(value).every((one) => Number.isSafeInteger(one) && (one as number) >= 0);
 
 const isHoldBack = (value: unknown) => {
   const { from, countries } = (typeof value === "object" && value !== null ? value : {}) as Partial<HoldBack>;
@@ -90,7 +122,28 @@ const isHoldBack = (value: unknown) => {
 const wording = yup.object({
   label: yup.string().strict().trim().min(1).max(60).required(),
   hint: yup.string().strict().max(160).defined(),
+  button: yup.string().strict().trim().min(1).max(40),
+  help: yup.string().strict().trim().min(1).max(600),
 });
+
+const isSign = (value: unknown) => {
+  if (!isObject(value)) return false;
+  const { icon, picture } = value as { icon?: unknown; picture?: Partial<PictureRef> | null };
+  if (picture === undefined) return icon === "none" || isOfferIcon(icon);
+  return (
+    icon === undefined &&
+    /^[0-9a-f]{64}$/.test(String(picture?.id)) &&
+    [picture?.width, picture?.height].every((one) => Number.isSafeInteger(one) && (one as number) > 0)
+  );
+};
+
+// Printable ASCII without spaces, as a shop's own order numbers are.
+const isAffix = (value: unknown) => typeof value === "string" && /^[\x21-\x7e]{0,12}$/.test(value);
+const isAffixes = (value: unknown) => isObject(value) && isAffix(value.before) && isAffix(value.after);
+
+const unlessLeftOut = (name: string, holds: (value: unknown) => boolean) =>
+  yup.mixed().test(name, (value) => value === undefined || holds(value));
+
 const limit = yup.object({ least: minor, greatest: minor });
 
 const schema = yup
@@ -112,8 +165,11 @@ const schema = yup
     capture: yup.string().oneOf(["at-once", "later"]).required(),
     authentication: yup.string().oneOf(["issuer", "always", "exemption"]).required(),
     captureAfterDays: yup.number().strict().integer().min(1).max(MOST_DAYS),
-    holdBack: yup.mixed().test("hold-back", (value) => value === undefined || isHoldBack(value)),
-    exemptUpTo: yup.mixed().test("amounts", (value) => value === undefined || areAmounts(value)),
+    holdBack: unlessLeftOut("hold-back", isHoldBack),
+    exemptUpTo: unlessLeftOut("amounts", areAmounts),
+    charge: unlessLeftOut("charge", isCharge),
+    sign: unlessLeftOut("sign", isSign),
+    orderNumber: unlessLeftOut("affixes", isAffixes),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
     stages: record((value) =>
@@ -160,6 +216,10 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   }
   for (const currency of Object.keys(document.exemptUpTo ?? {}))
     if (!isCurrency(currency)) refuse("exemptUpTo", said("offer.not-currency", { currency }));
+  if (document.charge) {
+    const least = (currency: string) => document.limits[currency]?.least ?? null;
+    problems.push(...chargeProblems(document.charge, { fees: terms.fees ?? false, least }));
+  }
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));
   for (const [state, stage] of Object.entries(document.stages)) {
     if (!terms.stages.includes(stage))
@@ -218,11 +278,15 @@ export function authenticationFor(
   return amount <= (exemptUpTo[currency] ?? -1) ? "exemption" : "issuer";
 }
 
+/** The shop's order number as the provider is told it. */
+export const orderNumberFor = ({ orderNumber }: Pick<OfferDocument, "orderNumber">, number: string): string =>
+  `${orderNumber?.before ?? ""}${number}${orderNumber?.after ?? ""}`.slice(0, LONGEST_ORDER_NUMBER);
+
 /** The label by which the people of the shop know an offer; empty where it has none. */
 export const offerLabel = (document: OfferDocument): string => wordingFor(document, "en").label;
 
 /** Wording in the shopper's language, else in the storefront's first, else any. */
-export function wordingFor(document: OfferDocument, language: string): { label: string; hint: string } {
+export function wordingFor(document: OfferDocument, language: string): Wording {
   const base = language.split("-")[0] ?? language;
   return (
     document.wording[language] ??

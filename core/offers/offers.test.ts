@@ -51,8 +51,33 @@ describe("decide", () => {
       {},
       { wording: { de: { label: "Karte", hint: "" }, en: { label: "Card", hint: "" } } },
     );
-    expect(decide([one], cart)).toEqual({ shown: [{ id: "o1", label: "Karte", hint: "" }], withheld: [] });
+    const shown = { id: "o1", label: "Karte", hint: "", charge: 0, sign: null };
+    expect(decide([one], cart)).toEqual({ shown: [shown], withheld: [] });
     expect(decide([one], { ...cart, language: "en-GB" }).shown[0]?.label).toBe("Card");
+  });
+
+  it("shows the sign that the offer says, else the usual one of its kind", () => {
+    const sign = (say: OfferDocument["sign"]) =>
+      decide([candidate({ icon: "card" }, say && { sign: say })], cart).shown[0]?.sign;
+    const picture = { id: "f".repeat(64), width: 40, height: 20 };
+    expect(sign(undefined)).toEqual({ icon: "card" });
+    expect(sign({ icon: "gift" })).toEqual({ icon: "gift" });
+    expect(sign({ icon: "none" })).toBeNull();
+    expect(sign({ picture })).toEqual({ picture });
+  });
+
+  it("adds what choosing it costs, and withholds a fee that is not taken or above all proportion", () => {
+    const fee = (sum: number) => ({ charge: { kind: "fee" as const, share: 0, sums: { EUR: sum } } });
+    const discount = { charge: { kind: "discount" as const, share: 0, sums: { EUR: 4_390 } } };
+    expect(decide([candidate({ fees: true }, fee(290))], cart).shown[0]?.charge).toBe(290);
+    expect(why(candidate({}, fee(290)))).toEqual(["fee-not-taken"]);
+    expect(why(candidate({ fees: true }, fee(99_999)))).toEqual(["charge-out-of-proportion"]);
+    expect(why(candidate({ minimum: {} }, discount), { total: { amount: 4_390, currency: "EUR" } })).toEqual([
+      "charge-out-of-proportion",
+    ]);
+    // The provider is asked for the total with the fee.
+    const least = candidate({ fees: true, minimum: { EUR: 4_500 } }, fee(290));
+    expect(why(least, { total: { amount: 4_390, currency: "EUR" } })).toEqual([]);
   });
 
   it("withholds an offer while its provider does not answer, where the offer wants that", () => {

@@ -15,7 +15,7 @@ const open: OrderStanding = {
   ...{ state: "open", due: 900, held: 0, paid: 0, refunded: 0, payingPaymentId: null, parts: {} },
 };
 const payment = (id: string, state: PaymentState, change: Partial<OrderPayment> = {}): OrderPayment => ({
-  ...{ id, state, amount: 900, authorised: 900, held: 0, captured: 900, refunded: 0, lost: 0 },
+  ...{ id, state, amount: 900, choiceFee: 0, authorised: 900, held: 0, captured: 900, refunded: 0, lost: 0 },
   ...change,
 });
 const declined = (id: string) => payment(id, "declined", { authorised: 0, captured: 0 });

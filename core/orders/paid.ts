@@ -33,6 +33,8 @@ export interface OrderPayment {
   state: PaymentState;
   /** What was asked for. */
   amount: number;
+  /** What of that is for choosing its way of paying, and not for the order; below zero it was taken off. */
+  choiceFee: number;
   /** Whether that was a part of the order, such as a deposit. */
   isPart?: boolean;
   authorised: number;
@@ -50,6 +52,10 @@ export function coveredOf({ due, parts }: Pick<OrderStanding, "due" | "parts">):
   return all.some((one) => one.whole) ? due : all.reduce((sum, one) => sum + one.amount, 0);
 }
 
+/** What of a payment is for its order itself. */
+const forOrder = ({ amount, choiceFee }: Pick<OrderPayment, "amount" | "choiceFee">): number =>
+  amount - choiceFee;
+
 /** What is left to be asked for. */
 export const leftOf = (order: Pick<OrderStanding, "due" | "parts">): number =>
   Math.max(0, order.due - coveredOf(order));
@@ -66,15 +72,16 @@ export const hasRoom = (
  */
 export function orderAfter(order: OrderStanding, payment: OrderPayment): OrderStanding {
   const { [payment.id]: mine, ...others } = order.parts;
+  const amount = forOrder(payment);
   const pays = mine
     ? !isOver(payment.state)
     : !payment.unwanted &&
       isPaid(payment.state) &&
       payment.authorised >= payment.amount &&
-      hasRoom(order, payment);
+      hasRoom(order, { ...payment, amount });
   if (!pays && !mine) return order;
   const part: OrderPart = {
-    amount: payment.amount,
+    amount,
     whole: mine ? mine.whole : payment.isPart !== true,
     held: payment.held,
     paid: Math.max(0, payment.captured - payment.lost),
@@ -109,4 +116,4 @@ export const isSurplus = (order: OrderStanding, payment: OrderPayment): boolean 
   !Object.hasOwn(order.parts, payment.id) &&
   !isOver(payment.state) &&
   Math.max(payment.authorised, payment.captured) > 0 &&
-  !hasRoom(order, payment);
+  !hasRoom(order, { ...payment, amount: forOrder(payment) });

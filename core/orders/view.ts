@@ -14,15 +14,19 @@ export type OrderView = Pick<
   | "country"
   | "language"
   | "returnAddress"
->;
+> & {
+  /** What choosing the way of paying adds, minor units; below zero it takes off. */
+  charge?: number;
+};
 
-export const orderView = (order: Order): OrderView => {
+export const orderView = (order: Order, charge = 0): OrderView => {
   const { reference, currency, lines, shipping, tax, taxIncluded, total, payNow } = order;
   const { country, language, returnAddress } = order;
   return {
     ...{ reference, currency, lines, shipping, tax, taxIncluded, total },
     ...(payNow !== undefined && { payNow }),
     ...{ country, language, returnAddress },
+    ...(charge !== 0 && { charge }),
   };
 };
 

@@ -10,18 +10,21 @@ export interface MoneyTerms {
   late: LateTerm;
   /** From which amount on a refund needs a second person: minor units by ISO 4217 code; none for what is not named. */
   secondPersonFrom: Readonly<Record<string, number>>;
+  /** Whether ways of paying may cost a fee; not said: as the law of the shop's country has it. */
+  choiceFees?: boolean;
 }
 
 export const usualTerms: MoneyTerms = { late: "accept", secondPersonFrom: {} };
 
 /** Reads what was typed about money: amounts by currency as `locale` writes them, empty for none. */
 export function readMoneyTerms(
-  late: string,
+  { late, fees }: { late: string; fees: string },
   amounts: Readonly<Record<string, string>>,
   locale: string,
 ): Reading<MoneyTerms> {
   const problems: Problem[] = [];
   const secondPersonFrom: Record<string, number> = {};
+  const choiceFees = fees === "allow" ? true : fees === "refuse" ? false : null;
   const term = lateTerms.find((one) => one === late);
   if (!term) problems.push(problem("late", "money-terms.late-unknown"));
   for (const [currency, text] of Object.entries(amounts)) {
@@ -32,7 +35,10 @@ export function readMoneyTerms(
   }
   return problems.length > 0 || !term
     ? { ok: false, problems }
-    : { ok: true, value: { late: term, secondPersonFrom } };
+    : {
+        ok: true,
+        value: { late: term, secondPersonFrom, ...(choiceFees !== null && { choiceFees }) },
+      };
 }
 
 /** Whether a refund, in minor units of a currency, needs a second person. */

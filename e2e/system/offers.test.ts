@@ -7,7 +7,8 @@ import {
   saveOffer as saveOfferSaid,
   switchOffer as switchOfferSaid,
 } from "#server/offers/offers";
-import { readChanges, restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
+import { readChanges } from "#server/offers/read-changes";
+import { restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
 import { mustStand } from "#server/storefronts/now";
 import { addStorefront } from "#server/storefronts/storefronts";
 import { cardDocument, luvwinkel, offerNow, whereIs } from "../../demo/play";
@@ -66,7 +67,7 @@ describe("an offer", () => {
 
   it("keeps every revision, and names the one that overtook a stale form", async () => {
     const before = (await now()).working.number;
-    expect(await save({ statement: "LUVWINKEL ONE" })).toEqual({ ok: true, revision: before + 1 });
+    expect(await save({ statement: "LUVWINKEL ONE" })).toEqual({ ok: true, revision: before + 1, left: [] });
     expect(await save({ statement: "LUVWINKEL TWO" }, "enno", before)).toEqual({
       ok: false,
       overtakenBy: { number: before + 1, person: "ida" },
@@ -161,7 +162,7 @@ describe("an offer", () => {
     expect(rows[0]?.changes?.at(-1)).toMatchObject({ from: null });
     expect(rows.at(-1)).toMatchObject({ number: 1, changes: null });
     const restored = await restoreRevision(world.rt, "ida", stands, await now(), limited);
-    expect(restored).toEqual({ ok: true, revision: limited + 2 });
+    expect(restored).toEqual({ ok: true, revision: limited + 2, left: [] });
     const { working } = await now();
     expect(working.document.limits).toEqual({ EUR: { least: null, greatest: 5_000 } });
     expect(working.document.rules).toBeUndefined();

@@ -39,7 +39,8 @@ export async function requestToken(
   const known = checkout.deviceAsk;
   if (known?.offerId === offerId && !known.over) return { kind: "asked", address: known.address };
   const { now, decision } = await decideFor(rt, checkout, device);
-  const offer = decision.shown.some((one) => one.id === offerId) ? offerIn(now, offerId) : null;
+  const shown = decision.shown.find((one) => one.id === offerId);
+  const offer = shown ? offerIn(now, offerId) : null;
   const keys = offer?.through.keys[checkout.mode].paying;
   const line =
     keys &&
@@ -62,7 +63,7 @@ export async function requestToken(
   });
   const { order } = checkout;
   const input = {
-    amount: askedOf(order),
+    amount: askedOf(order) + (shown?.charge ?? 0),
     currency: order.currency,
     reference: rt.ids.next("ask"),
     domain: now.storefront.domain,

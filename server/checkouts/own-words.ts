@@ -16,13 +16,14 @@ export async function ownWords(
 ): Promise<string | null> {
   if (outcome === null) return null;
   const [last] = await rt.db.orm
-    .select({ document: offerRevisions.document })
+    .select({ document: offerRevisions.document, choiceFee: payments.choiceFee })
     .from(payments)
     .innerJoin(offerRevisions, eq(offerRevisions.id, payments.revisionId))
     .where(eq(payments.checkoutId, id))
     .orderBy(desc(payments.createdAt))
     .limit(1);
-  const total = moneyText({ amount: askedOf(order), currency: order.currency }, shopperLocale(order));
+  const amount = askedOf(order) + (last?.choiceFee ?? 0);
+  const total = moneyText({ amount, currency: order.currency }, shopperLocale(order));
   return saidAfter(last?.document.afterwards, order.language, outcome, {
     ...{ order: order.reference, total, shop },
   });

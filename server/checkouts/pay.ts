@@ -1,5 +1,11 @@
 import { setTimeout as wait } from "node:timers/promises";
-import { authenticationFor, type CapturePolicy } from "#core/offers/offer";
+import { withCharge } from "#core/offers/charge";
+import {
+  authenticationFor,
+  type CapturePolicy,
+  type OfferDocument,
+  orderNumberFor,
+} from "#core/offers/offer";
 import { heldBecause } from "#core/offers/holding";
 import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
@@ -63,9 +69,10 @@ export async function pay(
   options: PayOptions = {},
 ): Promise<Paid> {
   const { now: stands, decision } = await decideFor(rt, checkout, options.device);
-  if (!decision.shown.some((one) => one.id === offerId)) return { kind: "refused", because: "not-offered" };
+  const shown = decision.shown.find((one) => one.id === offerId);
+  if (!shown) return { kind: "refused", because: "not-offered" };
   const chosen = anyOfferIn(stands, offerId);
-  if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen);
+  if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen, shown.charge);
   const offer = chosen;
   const revision = offer && revisionFor(offer, checkout.mode);
   const money = offer && moneyRoad(stands, offer, checkout.mode);
@@ -73,8 +80,11 @@ export async function pay(
   if (!offer || !revision || !line) return { kind: "refused", because: "no-keys" };
   const now = rt.now();
   const id = rt.ids.next("pay");
-  const { order } = checkout;
   const { document } = revision;
+  // A rehearsal tries what the provider does with the order as it is.
+  const choiceFee = checkout.origin === "rehearsal" ? 0 : shown.charge;
+  const order = withCharge(checkout.order, choiceFee, shown.label);
+  const asked = askedOf(order);
   // A rehearsal is of what the provider does: nobody looks at its orders.
   const heldBack = checkout.origin === "rehearsal" ? null : heldBecause(document.holdBack, heldBackBy(order));
   const payment: typeof payments.$inferInsert = {
@@ -91,7 +101,8 @@ export async function pay(
     origin: checkout.origin,
     reference: `z-${id.slice(4)}`,
     orderReference: checkout.reference,
-    amount: askedOf(order),
+    amount: asked,
+    choiceFee,
     currency: order.currency,
     capture: options.capture ?? (heldBack ? "later" : document.capture),
     state: "created",
@@ -106,7 +117,7 @@ export async function pay(
   // Should this process die in the middle, the worker asks the provider what became of it.
   const { operation: created, statements } = beginning(rt, payment, {
     kind: "create",
-    amount: askedOf(order),
+    amount: asked,
     once: "create",
     person: "shopper",
     idempotencyKey: id,
@@ -119,7 +130,7 @@ export async function pay(
   await options.beforeSending?.(written);
   const fault = options.fault?.(written);
   const input = {
-    amount: options.amount ?? askedOf(order),
+    amount: options.amount ?? asked,
     currency: order.currency,
     token: token || null,
     methodId: payment.methodId,
@@ -129,11 +140,11 @@ export async function pay(
     // A device has asked the shopper already.
     authentication: ridesAlong(offer.versions[checkout.mode].profile)
       ? "issuer"
-      : authenticationFor(document, { amount: askedOf(order), currency: order.currency }),
+      : authenticationFor(document, { amount: asked, currency: order.currency }),
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
-    order: orderInScope(order),
+    order: orderInScope(order, document),
   };
   const carried = carryOut(rt, created.id, {
     first: true,
@@ -154,8 +165,8 @@ export async function pay(
 }
 
 /** What a profile may tell a provider of what is bought. */
-const orderInScope = (order: Order): OrderInScope => ({
-  number: order.reference,
+const orderInScope = (order: Order, document: OfferDocument): OrderInScope => ({
+  number: orderNumberFor(document, order.reference),
   lines: order.lines.map(({ name, quantity, unit, total }) => ({ name, quantity, unit, total })),
   ...{ shipping: order.shipping, tax: order.tax, taxIncluded: order.taxIncluded, total: order.total },
   ...{ payNow: askedOf(order), email: order.email },

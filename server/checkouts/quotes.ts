@@ -22,15 +22,16 @@ export interface Quoted {
 
 const shelf: Shelf<Quoted[]> = { name: "quotes" };
 
-/** The plans that an offer's provider quotes for a checkout's order; none where it quotes none, or does not answer in time. */
+/** The plans that an offer's provider quotes for a checkout's order with what choosing it adds; none where it quotes none, or does not answer in time. */
 export async function quotesFor(
   rt: Runtime,
   { id: checkoutId, mode, order }: Checkout,
   { offer, connection, versions, through }: OfferWithRevisions,
+  charge: number,
 ): Promise<Quoted[]> {
   if (!versions[mode].profile.operations.quote || through.troubled[mode] !== null) return [];
   const { currency, country, language } = order;
-  const amount = askedOf(order);
+  const amount = askedOf(order) + charge;
   const key = [connection.id, mode, offer.methodId, amount, currency, country].join(" ");
   const plans = rt.memory.recall(shelf, key, Math.floor(rt.now() / GOOD_FOR), async () => {
     const line = await openLine(rt, { connectionId: connection.id, mode });

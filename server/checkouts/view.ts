@@ -112,10 +112,16 @@ export async function viewOf(
     look,
     agreed: !wantsAgreement(look, checkout),
     mode: checkout.mode,
-    order: orderView(checkout.order),
+    order: orderView(checkout.order, await chargeOf(rt, checkout, scene)),
     scene,
     own: await ownWords(rt, checkout, outcomeOf(scene), now.storefront.name),
   };
+}
+
+/** What choosing the way of paying adds: of the payment that is there, else of the offer that is chosen. */
+async function chargeOf(rt: Runtime, checkout: Checkout, scene: Scene): Promise<number> {
+  if (scene.name === "choose") return scene.offers.find(({ id }) => id === scene.chosen)?.charge ?? 0;
+  return (await activeOf(rt, checkout))?.choiceFee ?? 0;
 }
 
 /** Of what the shop may have something to say. */
@@ -182,7 +188,7 @@ async function sceneOf(
     pays: one?.way === "offline" ? "offline" : (profile?.browser.kind ?? null),
     frame: offer ? frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
-    plans: offer ? await quotesFor(rt, checkout, offer) : [],
+    plans: offer ? await quotesFor(rt, checkout, offer, chosen?.charge ?? 0) : [],
     again: last?.again ?? null,
   };
 }

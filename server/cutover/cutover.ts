@@ -8,7 +8,7 @@ import type { Statement } from "../database/open";
 import type { Cutover } from "../database/rows";
 import { connections, connectionStorefronts, cutovers, offers, orders, payments } from "../database/schema";
 import { newsOfCutover } from "../outbox/news";
-import { offersUnchanged } from "../offers/offers";
+import { offersUnchanged } from "../offers/alone";
 import type { Runtime } from "../runtime";
 import { mustStand, type OfferWithRevisions, runsInLive, type StorefrontNow } from "../storefronts/now";
 import { type Interlocking, interlockingFrom, movable, wouldChange } from "./interlocking";

@@ -13,6 +13,7 @@ export * from "./schema/origins";
 export * from "./schema/orders";
 export * from "./schema/payments";
 export * from "./schema/receipts";
+export * from "./schema/slips";
 export * from "./schema/operations";
 export * from "./schema/payouts";
 export * from "./schema/findings";

@@ -11,7 +11,7 @@ const LARGEST = 1_000_000;
 const BOX = { width: 480, height: 160 };
 const MOST_PIXELS = 25_000_000;
 const PATIENCE_SECONDS = 5;
-const KINDS = new Set(["png", "jpeg", "webp", "svg"]);
+const KINDS = ["png", "jpeg", "webp", "svg"];
 
 export type PictureKept = { ok: true; picture: PictureRef } | { ok: false; says: Told };
 
@@ -22,9 +22,9 @@ export type PictureKept = { ok: true; picture: PictureRef } | { ok: false; says:
 export async function keepPicture(rt: Runtime, file: File): Promise<PictureKept> {
   if (file.size > LARGEST)
     return { ok: false, says: said("look.picture-too-large", { most: LARGEST / 1_000_000 }) };
-  const drawn = await draw(Buffer.from(await file.arrayBuffer()));
-  if (!drawn) return { ok: false, says: said("look.no-picture") };
-  const { data: bytes, info } = drawn;
+  const made = await drawn(Buffer.from(await file.arrayBuffer()), { kinds: KINDS, box: BOX, as: "png" });
+  if (!made) return { ok: false, says: said("look.no-picture") };
+  const { data: bytes, info } = made;
   const { width, height } = info;
   const id = createHash("sha256").update(bytes).digest("hex");
   await rt.db.write([
@@ -36,20 +36,29 @@ export async function keepPicture(rt: Runtime, file: File): Promise<PictureKept>
   return { ok: true, picture: { id, width, height } };
 }
 
-async function draw(bytes: Buffer) {
+/** A picture of one of these kinds by its content, drawn anew within a box of pixels; null for what is none. */
+export async function drawn(
+  bytes: Buffer,
+  {
+    kinds,
+    box,
+    as,
+  }: { kinds: readonly string[]; box: { width: number; height: number }; as: "png" | "jpeg" },
+) {
   const options = { limitInputPixels: MOST_PIXELS, failOn: "error" } as const;
   try {
     const { format = "", width = 0, height = 0 } = await sharp(bytes, options).metadata();
-    if (!KINDS.has(format) || width === 0 || height === 0) return null;
+    if (!kinds.includes(format) || width === 0 || height === 0) return null;
     // A drawing has no pixels of its own: it is drawn as large as it is shown.
-    const scale = Math.min(BOX.width / width, BOX.height / height);
+    const scale = Math.min(box.width / width, box.height / height);
     const density = format === "svg" ? Math.min(2_400, Math.max(1, 72 * scale)) : undefined;
-    return await sharp(bytes, { ...options, ...(density && { density }) })
+    const picture = sharp(bytes, { ...options, ...(density && { density }) })
       .rotate()
-      .resize({ ...BOX, fit: "inside", withoutEnlargement: true })
-      .timeout({ seconds: PATIENCE_SECONDS })
-      .png()
-      .toBuffer({ resolveWithObject: true });
+      .resize({ ...box, fit: "inside", withoutEnlargement: true })
+      .timeout({ seconds: PATIENCE_SECONDS });
+    return await (
+      as === "png" ? picture.png() : picture.flatten({ background: "#ffffff" }).jpeg({ quality: 82 })
+    ).toBuffer({ resolveWithObject: true });
   } catch {
     return null;
   }

@@ -1,5 +1,8 @@
 import type { Candidate } from "#core/offers/decide";
 import type { OfferDocument } from "#core/offers/offer";
+import { takesFees } from "#core/offers/charge";
+import { usualIcon } from "#core/offers/icons";
+import { isOfflineKind } from "#core/ways/offline/kinds";
 import type { Mode } from "#core/mode";
 import { methodOf, ridesAlong } from "#core/profiles/profile";
 import {
@@ -37,6 +40,8 @@ function offlineCandidate(
     off: isOff(one, mode),
     standing: mode === "live" && !one.live ? "not-put-live" : "ready",
     troubled: false,
+    fees: takesFees(storefront),
+    icon: usualIcon(isOfflineKind(one.offer.methodId) ? one.offer.methodId : "own"),
     ...{ methodCurrencies: storefront.currencies, accountCurrencies: null },
     ...{ minimum: {}, maximum: {}, shopperCountries: [], zones },
   };
@@ -44,7 +49,7 @@ function offlineCandidate(
 
 /** An offer as the decision needs it, in a mode. `draft` stands in for the working revision, for the mirror. */
 export function candidateOf(
-  now: Pick<StorefrontNow, "offers" | "zones">,
+  now: Pick<StorefrontNow, "storefront" | "offers" | "zones">,
   one: OfferWithRevisions,
   mode: Mode,
   draft?: OfferDocument,
@@ -63,6 +68,8 @@ export function candidateOf(
     document: draft ?? (revision ?? one.working).document,
     off: isOff(one, mode),
     standing: standingIn(one, mode, { keys: keys !== null, seen, carried }),
+    fees: takesFees(now.storefront),
+    ...(method && { icon: usualIcon(method.kind) }),
     troubled: one.through.troubled[mode] !== null || (carrier?.offer.through.troubled[mode] ?? null) !== null,
     methodCurrencies: method?.currencies ?? [],
     accountCurrencies: carries ? (charged?.filter((entry) => carries.includes(entry)) ?? null) : charged,

@@ -1,4 +1,4 @@
-import type { Told } from "#core/said";
+import { sentences, type Told } from "#core/said";
 import { type Chosen, type Clash, clashesOf } from "#core/offers/clashes";
 import type { Mode } from "#core/mode";
 import type { OfferDocument } from "#core/offers/offer";
@@ -28,6 +28,9 @@ export interface Contest {
   clash: Clash;
   rivals: OfferWithRevisions[];
 }
+
+/** A clash, and the way out of it. */
+export const clashWords = ({ says, wayOut }: Clash) => sentences([says, wayOut]);
 
 /** Offers that are in use in a mode: each side by itself, so that what live runs does not bar what test tries. */
 export const inUse = ({ offers }: Pick<StorefrontNow, "offers">, mode: Mode): OfferWithRevisions[] =>

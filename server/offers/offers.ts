@@ -1,15 +1,12 @@
-import { type Problem, problem, type Said, said, sentences } from "#core/said";
-import { and, eq, isNull, sql } from "drizzle-orm";
-import type { Clash } from "#core/offers/clashes";
-import { blankOffer, type OfferDocument, type OfferTerms, readOffer } from "#core/offers/offer";
+import { type Problem, problem, type Said, said } from "#core/said";
+import { and, eq, isNull } from "drizzle-orm";
+import { blankOffer, type OfferDocument, type OfferTerms } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
-import { methodOf, type Profile } from "#core/profiles/profile";
-import { isOfflineKind, type OfflineKind } from "#core/ways/offline/kinds";
+import { methodOf } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
-import { guard, guardFailed } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Storefront } from "../database/rows";
-import { offerRevisions, offers, storefronts } from "../database/schema";
+import { offerRevisions, offers } from "../database/schema";
 import type { Runtime } from "../runtime";
 import {
   type AnyOffer,
@@ -21,91 +18,18 @@ import {
   offerIn,
   type OfferWithRevisions,
   runsInLive,
-  type StorefrontNow,
 } from "../storefronts/now";
+import { alone } from "./alone";
+import { carriedOn, fits, leftAlone } from "./following";
+import { documentFor, newRevision, termsOf } from "./terms";
 import { proposalsFor } from "./proposals";
-import { clashIn, type Contest, inUse, proposedFrom } from "./clash";
-
-const termsHere = (storefront: Storefront) => ({
-  storefrontName: storefront.name,
-  languages: storefront.languages,
-  currencies: storefront.currencies,
-  groups: storefront.groups.map((group) => group.id),
-  stages: storefront.stages,
-});
-
-/** What a storefront allows an offer without a provider to say. */
-export const termsOfOffline = (storefront: Storefront, offline: OfflineKind): OfferTerms => ({
-  ...termsHere(storefront),
-  ...{ capture: ["at-once"], authentication: [], offline },
-});
-
-/** What storefront and method allow an offer to say. */
-export function termsOf(storefront: Storefront, profile: Profile, methodId: string): OfferTerms {
-  const method = methodOf(profile, methodId);
-  return {
-    ...termsHere(storefront),
-    capture: method?.capture ?? [],
-    authentication: method?.authentication ?? [],
-    ...(method?.statement && { statement: method.statement }),
-  };
-}
-
-/** The same for an offer that is there, whichever way its money moves. */
-export function termsFor(storefront: Storefront, one: AnyOffer): OfferTerms {
-  const { methodId } = one.offer;
-  return one.way === "provider"
-    ? termsOf(storefront, one.profile, methodId)
-    : termsOfOffline(storefront, isOfflineKind(methodId) ? methodId : "own");
-}
+import { clashIn, clashWords, type Contest, inUse, proposedFrom } from "./clash";
 
 /** A change of what is offered: done, or refused; `rivals` are offers that could give way to it, and then it goes. */
 export type Changed = { ok: true; id: string } | { ok: false; says: Said; rivals?: Said[] };
 
 /** What is new comes last. */
 export const LAST = 1_000_000;
-
-/** Everything a change of offers starts from: how the storefront stands, and the guard that it still does at the write. */
-interface Alone {
-  now: StorefrontNow;
-  guards: Statement[];
-}
-
-/**
- * The statements that hold a change of offers or levers to the storefront as it was read, and make every other such
- * change see that it came.
- */
-export const offersUnchanged = (
-  rt: Runtime,
-  { id, offersVersion }: Pick<Storefront, "id" | "offersVersion">,
-): Statement[] => [
-  guard(storefronts, and(eq(storefronts.id, id), eq(storefronts.offersVersion, offersVersion))),
-  rt.db.orm
-    .update(storefronts)
-    .set({ offersVersion: sql`${storefronts.offersVersion} + 1` })
-    .where(eq(storefronts.id, id)),
-];
-
-/**
- * Does a change of what is offered on a storefront as if it were the only one: `work` reads what is there and writes
- * with the guards, which fail when another change came between; then it is done again on what that left.
- */
-export async function alone<T>(
-  rt: Runtime,
-  storefrontId: string,
-  work: (start: Alone) => Promise<T>,
-): Promise<T> {
-  for (let attempt = 1; ; attempt++) {
-    const now = await mustStand(rt, storefrontId);
-    try {
-      return await work({ now, guards: offersUnchanged(rt, now.storefront) });
-    } catch (error) {
-      if (!guardFailed(error) || attempt === 20) throw error;
-    }
-  }
-}
-
-const clashWords = ({ says, wayOut }: Clash) => sentences([says, wayOut]);
 
 const refusedBy = ({ clash, rivals }: Contest): { ok: false; says: Said; rivals: Said[] } => ({
   ok: false,
@@ -199,25 +123,11 @@ export const offerOf = async (
 ): Promise<OfferWithRevisions | null> => offerIn(await mustStand(rt, storefrontId), offerId);
 
 export type Saved =
-  | { ok: true; revision: number }
+  /** `left`: storefronts whose offer follows this one and could not take the change, each with why. */
+  | { ok: true; revision: number; left: Said[] }
   | { ok: false; problems: Problem[] }
   /** Somebody saved another revision since the form was opened. */
   | { ok: false; overtakenBy: { number: number; person: string } };
-
-/** The statements that make a document the working revision of an offer. */
-export function newRevision(
-  rt: Runtime,
-  person: string,
-  offerId: string,
-  number: number,
-  document: OfferDocument,
-): Statement[] {
-  const id = rt.ids.next("rev");
-  return [
-    rt.db.orm.insert(offerRevisions).values({ id, offerId, number, document, person, createdAt: rt.now() }),
-    rt.db.orm.update(offers).set({ workingId: id }).where(eq(offers.id, offerId)),
-  ];
-}
 
 /** Saves an edit as a new working revision, unless another was saved since `basedOn`. */
 export const saveOffer = (
@@ -231,29 +141,20 @@ export const saveOffer = (
   alone(rt, storefront.id, async ({ now, guards }) => {
     const one = anyOfferIn(now, offerId);
     if (!one) return { ok: false, problems: [problem("", "offers.offer-removed")] };
-    const reading = readOffer(input, {
-      ...termsFor(now.storefront, one),
-      zones: now.zones.map(({ id }) => id),
-    });
+    const reading = fits(now, one, input);
     if (!reading.ok) return reading;
-    const contest =
-      one.way === "provider" &&
-      !one.offer.offInTest &&
-      clashIn(now.storefront, inUse(now, "test"), "test", {
-        ...proposedFrom(one, "test"),
-        connectionName: one.connection.name,
-        document: reading.value,
-      });
-    if (contest) return { ok: false, problems: [{ path: "currencies", ...clashWords(contest.clash) }] };
     const { working } = one;
     if (basedOn !== working.number)
       return { ok: false, overtakenBy: { number: working.number, person: working.person } };
     const revision = working.number + 1;
-    await changeSettings(rt, { person, action: "offer edited", subject: offerId, detail: { revision } }, [
+    const followers = await carriedOn(rt, person, one, reading.value);
+    const detail = { revision, ...(followers.taken.length > 0 && { followers: followers.taken }) };
+    await changeSettings(rt, { person, action: "offer edited", subject: offerId, detail }, [
       ...guards,
       ...newRevision(rt, person, offerId, revision, reading.value),
+      ...followers.statements,
     ]);
-    return { ok: true, revision };
+    return { ok: true, revision, left: followers.left };
   });
 
 /**
@@ -349,31 +250,11 @@ export const removeOffer = (
           .update(offers)
           .set({ removedAt: rt.now(), liveId: null })
           .where(and(eq(offers.id, offerId), isNull(offers.removedAt))),
+        ...leftAlone(rt, [offerId]),
       ],
     );
     return { ok: true, id: offerId };
   });
-
-/** A document as another storefront can have it: its languages, and only currencies, groups and stages that it has. */
-export function documentFor(document: OfferDocument, terms: OfferTerms): OfferDocument {
-  const own = (list: readonly string[], allowed: readonly string[]) =>
-    list.filter((one) => allowed.includes(one));
-  const any = Object.values(document.wording)[0] ?? { label: "", hint: "" };
-  return {
-    ...document,
-    wording: Object.fromEntries(
-      terms.languages.map((language) => [language, document.wording[language] ?? any]),
-    ),
-    currencies: own(document.currencies, terms.currencies),
-    limits: Object.fromEntries(
-      Object.entries(document.limits).filter(([currency]) => terms.currencies.includes(currency)),
-    ),
-    groups: own(document.groups, terms.groups),
-    stages: Object.fromEntries(
-      Object.entries(document.stages).filter(([, stage]) => terms.stages.includes(stage)),
-    ),
-  };
-}
 
 /** Copies an offer's working revision to another storefront that its connection serves; there it starts in test. */
 export async function copyOffer(

@@ -11,7 +11,9 @@ import type { Storefront } from "../database/rows";
 import { offerRevisions, offers } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfflineOffer } from "../storefronts/now";
-import { alone, type Changed, documentFor, LAST, termsOfOffline } from "./offers";
+import { alone } from "./alone";
+import { type Changed, LAST } from "./offers";
+import { documentFor, termsOfOffline } from "./terms";
 
 /** What a new offer without a provider starts from: names and instructions in each language where we know some. */
 function blankOffline(

@@ -1,39 +1,14 @@
 import { desc, eq, and, lt } from "drizzle-orm";
-import { type Change, changesBetween } from "#core/cutover/changes";
-import type { OfferDocument } from "#core/offers/offer";
-import { rulesSay } from "#core/offers/rules";
-import { type Problem, problem, type Told } from "#core/said";
+import { type Problem, problem } from "#core/said";
 import type { Revision } from "../database/rows";
 import { offerRevisions } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { AnyOffer, StorefrontNow } from "../storefronts/now";
-import { documentFor, type Saved, saveOffer, termsFor } from "./offers";
+import { documentFor, termsFor } from "./terms";
+import { type ReadChange, readChanges } from "./read-changes";
+import { type Saved, saveOffer } from "./offers";
 
 const PAGE = 30;
-
-/** A difference as people read it: rules as their sentences, texts with headings and lists only as changed. */
-export interface ReadChange {
-  path: string;
-  from: Told | null;
-  to: Told | null;
-}
-
-/** What differs between two documents of an offer. */
-export function readChanges(
-  before: OfferDocument,
-  after: OfferDocument,
-  zones: StorefrontNow["zones"],
-): ReadChange[] {
-  const changes = changesBetween(before, after);
-  const others = changes.filter(({ path }) => !/^rules(\.|$)|^offline\.instructions/.test(path));
-  const has = (begins: string) => changes.some(({ path }: Change) => path.startsWith(begins));
-  const sentence = ({ rules }: OfferDocument) => (rules ? rulesSay(rules, zones) : null);
-  return [
-    ...others,
-    ...(has("rules") ? [{ path: "rules", from: sentence(before), to: sentence(after) }] : []),
-    ...(has("offline.instructions") ? [{ path: "offline.instructions", from: "…", to: "…" }] : []),
-  ];
-}
 
 /** A revision of an offer with what it changed of the one before; null for the first, which changed nothing. */
 export interface RevisionLine extends Pick<Revision, "number" | "person" | "createdAt"> {

@@ -45,6 +45,7 @@ export function paymentForShop(
     state: payment.state,
     currency,
     amount: decimal(payment.amount, currency),
+    choiceFee: decimal(payment.choiceFee, currency),
     authorised: decimal(payment.authorised, currency),
     captured: decimal(payment.captured, currency),
     released: decimal(payment.released, currency),

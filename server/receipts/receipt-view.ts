@@ -48,7 +48,7 @@ export async function receiptView(
     mode: checkout.mode,
     storefront: storefront.name,
     look,
-    order: orderView(checkout.order),
+    order: orderView(checkout.order, payment.choiceFee),
     paidWith: wordingFor(revision.document, checkout.order.language).label,
     instrument: payment.instrument,
     paid: { amount, currency },

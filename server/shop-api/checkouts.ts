@@ -66,7 +66,11 @@ export async function askOffers(rt: Runtime, request: Request, { caller, now, st
   return {
     status: 200,
     body: {
-      shown,
+      shown: shown.map(({ id, label, hint, charge, sign }) => ({
+        ...{ id, label, hint },
+        charge: decimalText({ amount: charge, currency: order.currency }),
+        picture: sign && "picture" in sign ? `${rt.settings.origin}/pictures/${sign.picture.id}.png` : null,
+      })),
       withheld: withheld.map(({ because, ...offer }) => ({
         ...offer,
         because: because.map(({ code, says }) => ({ code, values: valuesForShop(says.values) })),

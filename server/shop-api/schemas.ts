@@ -140,6 +140,10 @@ export const schemas = {
         id: text("The offer."),
         label: text("In the order's language."),
         hint: text("The shopper's hint, or empty."),
+        charge: text(
+          "What choosing it adds to the total, as decimal text; with a minus it takes off. The hosted checkout adds it by itself.",
+        ),
+        picture: maybe("Where its picture is, PNG; null where it has none of the shop's own."),
       }),
     },
     withheld: {
@@ -223,6 +227,9 @@ export const schemas = {
     state: { enum: [...paymentStates] },
     currency: text("ISO 4217."),
     amount: amount("Asked for."),
+    choiceFee: text(
+      "What of the amount is for choosing this way of paying, and not for the order, as decimal text; with a minus it was taken off.",
+    ),
     authorised: amount("Authorised."),
     captured: amount("Captured."),
     released: amount("Let go of what was authorised."),

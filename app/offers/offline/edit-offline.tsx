@@ -1,10 +1,11 @@
 import { Link, useFetcher } from "react-router";
+import { styled } from "styled-components";
 import { offlineStates } from "#core/ways/offline/states";
 import { offlineLacks } from "#server/offers/offline";
 import { fieldId } from "../../parts/error-summary";
 import { Button, Wrong } from "../../parts/form";
 import { Says } from "../../parts/marks";
-import { Row, Small, Stack } from "../../parts/sheet";
+import { Row, Stack } from "../../parts/sheet";
 import { When } from "../../parts/when";
 import { spoken } from "../../words/spoken.server";
 import { OfferSheet } from "../offer-sheet";
@@ -63,6 +64,14 @@ export default function EditOffline({ loaderData }: Route.ComponentProps) {
   );
 }
 
+const Lacks = styled.ul`
+  font-size: 0.93rem;
+  a {
+    display: inline-block;
+    padding-block: 0.2rem;
+  }
+`;
+
 /** Has live run what was saved, once nothing is lacking; what is, is said with the way to its field. */
 function PutLive({
   working,
@@ -80,11 +89,13 @@ function PutLive({
         <Says meaning="waits">
           {live === null ? "It cannot go live yet." : "What is saved cannot go live yet."}
         </Says>
-        {lacks.map((one) => (
-          <Small key={one.path + one.says}>
-            <a href={`#${fieldId(one.path)}`}>{one.says}</a>
-          </Small>
-        ))}
+        <Lacks>
+          {lacks.map((one) => (
+            <li key={one.path + one.says}>
+              <a href={`#${fieldId(one.path)}`}>{one.says}</a>
+            </li>
+          ))}
+        </Lacks>
       </Stack>
     );
   if (live === working) return <Says meaning="proven">live runs what is saved</Says>;

@@ -9,6 +9,7 @@ import { Stack } from "../../parts/sheet";
 import { TextBox } from "../../parts/text-box";
 import { saysAt } from "../../words/says-at";
 import { type OfferPart, Pair } from "../fields";
+import { SlipFields } from "./slip-fields";
 
 const RichTextBox = lazy(() => import("../../parts/rich-text-box"));
 
@@ -94,6 +95,7 @@ export function OfflineFields({
           ))}
         </FieldSet>
       </Stack>
+      <SlipFields terms={terms} languages={languages} put={put} wrong={wrong} />
       <Stack>
         <h2>When it is due</h2>
         <Pair>

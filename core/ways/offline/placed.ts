@@ -2,6 +2,7 @@ import type { Money } from "../../money/money";
 import type { RichText } from "../../rich-text";
 import type { ScanCode } from "../../scan-code";
 import type { OfflineKind } from "./kinds";
+import type { SlipScene } from "./slip";
 
 /** What a shopper writes on a transfer. */
 export interface Transfer {
@@ -20,6 +21,9 @@ export interface PlacedScene {
   kind: OfflineKind;
   instructions: RichText | null;
   transfer: Transfer | null;
+  /** The telephone number to pay to. */
+  phone: string | null;
+  slip: SlipScene | null;
   /** What is still to come. */
   left: Money;
   due: number | null;

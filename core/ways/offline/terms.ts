@@ -3,6 +3,7 @@ import { isEmptyText, readRichText, type RichText, unknownPlaces } from "../../r
 import { type Problem, problem, type Reading, type Said, said } from "../../said";
 import { readAs } from "../../validated";
 import type { OfflineKind } from "./kinds";
+import { isPhone, type SlipAsk, readSlipAsk } from "./slip";
 import { type BankAccount, readBic, readIban } from "./bank";
 
 /** What an offer without a provider says beyond what every offer says. */
@@ -17,6 +18,10 @@ export interface OfflineTerms {
   remindDays?: number | null;
   /** Days after that until the order is given up; null: never. */
   expireDays: number | null;
+  /** The telephone number that shoppers pay to; left out: none. */
+  phone?: string;
+  /** What shoppers are asked to send in; left out, or null: nothing. */
+  slip?: SlipAsk | null;
   /** What shoppers read once they have ordered, by language. */
   instructions: Record<string, RichText>;
 }
@@ -40,6 +45,8 @@ const shape = yup
     dueDays: days.required(),
     remindDays: days.nullable().default(null),
     expireDays: days.nullable().default(null),
+    phone: yup.string().strict().max(40),
+    slip: yup.mixed(),
     instructions: yup.mixed<Record<string, unknown>>().required(),
   })
   .required();
@@ -51,6 +58,9 @@ export function readOfflineTerms(input: unknown, languages: readonly string[]): 
   const given = input as OfflineTerms;
   const problems: Problem[] = [];
   const account = given.account && readAccount(given.account, problems);
+  const phone = given.phone?.trim() ?? "";
+  if (phone !== "" && !isPhone(phone)) problems.push(problem("offline.phone", "offline.no-phone"));
+  const slip = readSlipAsk(given.slip, languages, problems);
   const instructions: OfflineTerms["instructions"] = {};
   for (const language of languages) {
     const own = given.instructions[language];
@@ -69,6 +79,8 @@ export function readOfflineTerms(input: unknown, languages: readonly string[]): 
           dueDays: given.dueDays,
           remindDays: given.remindDays ?? null,
           expireDays: given.expireDays ?? null,
+          ...(phone && { phone }),
+          ...(slip && { slip }),
           instructions,
         },
       };

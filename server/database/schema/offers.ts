@@ -35,6 +35,8 @@ export const offers = sqliteTable(
       .references((): AnySQLiteColumn => offerRevisions.id),
     /** What live runs, as it was last cut over; null: nothing. */
     liveId: text().references((): AnySQLiteColumn => offerRevisions.id),
+    /** The offer of another storefront whose settings hold here, but for what is set here otherwise. */
+    followsId: text().references((): AnySQLiteColumn => offers.id),
     createdAt: at(),
     /** Set once it was taken off the storefront; its payments stay, and can be captured and refunded. */
     removedAt: integer(),
@@ -44,6 +46,7 @@ export const offers = sqliteTable(
       .on(t.storefrontId, t.connectionId, t.methodId)
       .where(sql`removed_at is null`),
     index("offers_connection").on(t.connectionId),
+    index("offers_follows").on(t.followsId),
     oneOf("offers_way", t.way, ways),
     check("offers_connection", sql`(${t.way} = 'offline') = (${t.connectionId} is null)`),
     areFlags("offers_off", t.offInTest, t.offInLive),

@@ -121,6 +121,8 @@ export const payments = sqliteTable(
     dueAt: integer(),
     instrument: text(),
     amount: integer().notNull(),
+    /** What of the amount is for choosing this way of paying, and not for the order; below zero it was taken off. */
+    choiceFee: integer().notNull().default(0),
     currency: text().notNull(),
     capture: text().$type<CapturePolicy>().notNull(),
     // Projection of the facts; rebuilt from them at every change.

@@ -1,6 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import type { Movement } from "#core/payments/facts";
 import { type Said, said } from "#core/said";
+import type { Statement } from "../../database/open";
 import type { Payment } from "../../database/rows";
 import { facts, offerRevisions } from "../../database/schema";
 import { changeSettings } from "../../audit/audit";
@@ -48,11 +49,17 @@ export type Noted = { ok: true; payment: Payment; says: Said } | { ok: false; sa
 
 const LONGEST_NOTE = 200;
 
-/** Writes down that money came for a payment: all of it, a part, or too much. */
-export const receive = (rt: Runtime, person: string, payment: Payment, entry: Entry): Promise<Noted> =>
+/** Writes down that money came for a payment: all of it, a part, or too much. `beside` is written with it or not at all. */
+export const receive = (
+  rt: Runtime,
+  person: string,
+  payment: Payment,
+  entry: Entry,
+  beside: readonly Statement[] = [],
+): Promise<Noted> =>
   entry.on < payment.createdAt - 30 * DAY
     ? Promise.resolve({ ok: false, says: said("offline.long-before") })
-    : note(rt, person, payment, "capture", entry, said("offline.came"));
+    : note(rt, person, payment, "capture", entry, said("offline.came"), beside);
 
 /** Writes down that money was given back, no more than came. */
 export async function giveBack(rt: Runtime, person: string, payment: Payment, entry: Entry): Promise<Noted> {
@@ -68,6 +75,7 @@ async function note(
   object: "capture" | "refund",
   { amount, on, note: text, once }: Entry,
   done: Said,
+  beside: readonly Statement[] = [],
 ): Promise<Noted> {
   if (payment.connectionId !== null) return { ok: false, says: said("offline.through-provider") };
   if (!Number.isSafeInteger(amount) || amount <= 0) return { ok: false, says: said("offline.no-sum") };
@@ -77,7 +85,8 @@ async function note(
     ...{ object, id: once, amount, state: "succeeded" },
     ...(text.trim() && { text: text.trim().slice(0, LONGEST_NOTE) }),
   };
-  const recorded = await recordFacts(rt, payment.id, [{ key, source: "admin", at: on, statement, person }]);
+  const fact = { key, source: "admin" as const, at: on, statement, person };
+  const recorded = await recordFacts(rt, payment.id, [fact], { with: beside });
   if (!recorded) return { ok: false, says: said("offline.gone") };
   if (recorded.added > 0) await noteDown(rt, person, payment, `${object} noted`, { amount, once });
   return { ok: true, payment: recorded.payment, says: done };

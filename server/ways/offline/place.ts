@@ -19,15 +19,20 @@ const quotedFor = (orderReference: string, { reference }: OfflineTerms): string 
 
 /**
  * Places a checkout's order with an offer that no provider moves the money of: it is pending from now on, until somebody says
- * what came. The checkout stays open for as long as that is waited for.
+ * what came. The checkout stays open for as long as that is waited for. `choiceFee`: what choosing it adds, minor units.
  */
-export async function placeOffline(rt: Runtime, checkout: Checkout, one: OfflineOffer): Promise<Paid> {
+export async function placeOffline(
+  rt: Runtime,
+  checkout: Checkout,
+  one: OfflineOffer,
+  choiceFee: number,
+): Promise<Paid> {
   const revision = revisionFor(one, checkout.mode);
   const terms = revision?.document.offline;
   if (!revision || !terms) return { kind: "refused", because: "not-offered" };
   const now = rt.now();
   const id = rt.ids.next("pay");
-  const amount = askedOf(checkout.order);
+  const amount = askedOf(checkout.order) + choiceFee;
   const payment: typeof payments.$inferInsert = {
     ...{ id, checkoutId: checkout.id, storefrontId: checkout.storefrontId },
     ...{ connectionId: null, keySetId: null, profileVersionId: null },
@@ -37,7 +42,7 @@ export async function placeOffline(rt: Runtime, checkout: Checkout, one: Offline
     orderReference: checkout.reference,
     providerRef: quotedFor(checkout.reference, terms),
     dueAt: now + terms.dueDays * DAY,
-    ...{ amount, currency: checkout.order.currency, capture: "at-once", state: "created" },
+    ...{ amount, choiceFee, currency: checkout.order.currency, capture: "at-once", state: "created" },
     ...{ authorised: 0, captured: 0, refunded: 0, version: 1, parts: {}, createdAt: now, updatedAt: now },
   };
   if (!(await claim(rt, checkout, payment, []))) return whoWasFirst(rt, checkout);

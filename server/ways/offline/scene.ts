@@ -7,6 +7,7 @@ import { isOfflineKind } from "#core/ways/offline/kinds";
 import type { PlacedScene } from "#core/ways/offline/placed";
 import { type OfflineTerms } from "#core/ways/offline/terms";
 import { transferCode } from "#core/ways/offline/transfer-code";
+import { slipScene } from "./slips";
 import { scanCode } from "../../checkouts/scan-code";
 import type { Checkout, Payment } from "../../database/rows";
 import { offerRevisions } from "../../database/schema";
@@ -61,6 +62,8 @@ export async function placedScene(
     transfer: account?.iban
       ? { ...account, iban: ibanWords(account.iban), reference, code: code ? scanCode(code) : null }
       : null,
+    phone: terms.phone ?? null,
+    slip: terms.slip ? await slipScene(rt, payment.id, terms.slip, order.language) : null,
     left,
     due: payment.dueAt,
   };

@@ -1,0 +1,160 @@
+import { useState } from "react";
+import { Link, useFetcher } from "react-router";
+import { settingWords, valueWords } from "../cutover/change-words";
+import { Button, Select, Wrong } from "../parts/form";
+import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+
+interface Place {
+  id: string;
+  way: "provider" | "offline";
+  storefrontId: string;
+  storefront: string;
+}
+
+/** What of an offer is set elsewhere, what of it holds elsewhere, and which offers it could follow. */
+export interface FollowingView {
+  leader: (Place & { differs: { path: string; from: string | null; to: string | null }[] }) | null;
+  followers: (Place & { own: number })[];
+  leaders: { id: string; storefront: string; label: string }[];
+}
+
+const sheetOf = ({ storefrontId, way, id }: Place) =>
+  `/s/${storefrontId}/offer/${way === "offline" ? "without/" : ""}${id}`;
+
+/** Kept once, used in many places: which storefront leads, what is set here otherwise, and the way back to it. */
+export function Following({
+  following: { leader, followers, leaders },
+  locale,
+}: {
+  following: FollowingView;
+  locale: string;
+}) {
+  const fetcher = useFetcher<{ ok: boolean; clash?: string }>();
+  const busy = fetcher.state !== "idle";
+  if (!leader && followers.length === 0 && leaders.length === 0) return null;
+  const submit = (form: Record<string, string>) => void fetcher.submit(form, { method: "post" });
+  return (
+    <Sheet aria-label="On other storefronts">
+      <Stack $gap={0.7}>
+        <h2>On other storefronts</h2>
+        {leader && (
+          <>
+            <p>
+              It follows <Link to={sheetOf(leader)}>{leader.storefront}</Link>: what is saved there holds
+              here, but for what is set here otherwise. Groups, currencies and the statement text are each
+              storefront’s own.
+            </p>
+            {leader.differs.length === 0 ? (
+              <Small>Nothing is set here otherwise.</Small>
+            ) : (
+              <Table>
+                <thead>
+                  <tr>
+                    <th scope="col">Set here otherwise</th>
+                    <th scope="col">There</th>
+                    <th scope="col">Here</th>
+                    <th scope="col">
+                      <span className="quiet">Go back to it</span>
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {leader.differs.map(({ path, from, to }) => (
+                    <tr key={path}>
+                      <td>{settingWords(path)}</td>
+                      <td>{shown(path, from, locale)}</td>
+                      <td>{shown(path, to, locale)}</td>
+                      <td>
+                        <Button
+                          type="button"
+                          $kind="bare"
+                          disabled={busy}
+                          aria-label={`As there: ${settingWords(path)}`}
+                          onClick={() => submit({ press: "take", path })}
+                        >
+                          As there
+                        </Button>
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            )}
+            <Row>
+              {leader.differs.length > 1 && (
+                <Button type="button" disabled={busy} onClick={() => submit({ press: "take" })}>
+                  All as there
+                </Button>
+              )}
+              <Button
+                type="button"
+                $kind="bare"
+                disabled={busy}
+                onClick={() => submit({ press: "follow-none" })}
+              >
+                Follow no longer
+              </Button>
+            </Row>
+          </>
+        )}
+        {followers.length > 0 && (
+          <>
+            <p>What is saved here holds there too, in test at once and in live as each goes live:</p>
+            <ul>
+              {followers.map((one) => (
+                <li key={one.id}>
+                  On <Link to={sheetOf(one)}>{one.storefront}</Link>{" "}
+                  <Small as="span">
+                    {one.own === 0 ? "nothing is set otherwise" : `${one.own} set otherwise`}
+                  </Small>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {leaders.length > 0 && followers.length === 0 && (
+          <FollowOne
+            leaders={leaders}
+            busy={busy}
+            onFollow={(id) => submit({ press: "follow", leader: id })}
+          />
+        )}
+        <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.clash : null}</Wrong>
+      </Stack>
+    </Sheet>
+  );
+}
+
+const shown = (path: string, value: string | null, locale: string) =>
+  value === null ? <Small as="span">not set</Small> : valueWords(path, value, locale);
+
+function FollowOne({
+  leaders,
+  busy,
+  onFollow,
+}: {
+  leaders: FollowingView["leaders"];
+  busy: boolean;
+  onFollow: (id: string) => void;
+}) {
+  const [chosen, setChosen] = useState(leaders[0]?.id ?? "");
+  return (
+    <Row>
+      <Select
+        aria-label="The offer to follow"
+        value={chosen}
+        onChange={(event) => setChosen(event.target.value)}
+      >
+        {leaders.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.label} on {one.storefront}
+          </option>
+        ))}
+      </Select>
+      <Button type="button" disabled={busy} onClick={() => onFollow(chosen)}>
+        Follow it
+      </Button>
+      <Small>What is saved there would hold here, but for what is set here otherwise.</Small>
+    </Row>
+  );
+}

@@ -1,0 +1,73 @@
+import { nameOfCode } from "#core/places/names";
+import { LONGEST_ASK, type SlipAsk } from "#core/ways/offline/slip";
+import type { OfflineTerms } from "#core/ways/offline/terms";
+import { fieldId } from "../../parts/error-summary";
+import { Field, Hint, Select, Wrong } from "../../parts/form";
+import { Stack } from "../../parts/sheet";
+import { TextBox } from "../../parts/text-box";
+import { Pair } from "../fields";
+
+/** Where shoppers pay other than to an account, and what they are asked to send in. */
+export function SlipFields({
+  terms,
+  languages,
+  put,
+  wrong,
+}: {
+  terms: OfflineTerms;
+  languages: readonly string[];
+  put: (change: Partial<OfflineTerms>) => void;
+  wrong: (path: string) => string | undefined;
+}) {
+  const { slip = null, phone = "" } = terms;
+  const ask = (asks: string) =>
+    put({ slip: asks === "text" || asks === "file" ? { says: slip?.says ?? {}, asks } : null });
+  const say = (change: SlipAsk["says"]) =>
+    slip && put({ slip: { ...slip, says: { ...slip.says, ...change } } });
+  return (
+    <Stack>
+      <h2>How shoppers show that they paid</h2>
+      <Pair>
+        <TextBox
+          label="Telephone number to pay to"
+          id={fieldId("offline.phone")}
+          value={phone}
+          maxLength={40}
+          placeholder="None"
+          inputMode="tel"
+          onChange={(text) => put({ phone: text })}
+          wrong={wrong("phone")}
+        />
+        <Field id={fieldId("offline.slip")}>
+          Proof
+          <Select value={slip?.asks ?? "none"} onChange={(event) => ask(event.target.value)}>
+            <option value="none">is not asked for</option>
+            <option value="text">is a text, such as the number of a voucher</option>
+            <option value="file">is a picture or a PDF</option>
+          </Select>
+        </Field>
+        {slip &&
+          languages.map((language) => (
+            <TextBox
+              key={language}
+              label={`What is asked for, ${nameOfCode("language", language)}`}
+              id={fieldId(`offline.slip.${language}`)}
+              value={slip.says[language] ?? ""}
+              lang={language}
+              maxLength={LONGEST_ASK}
+              placeholder="Proof of the payment"
+              onChange={(text) => say({ [language]: text })}
+              wrong={wrong(`slip.${language}`)}
+            />
+          ))}
+      </Pair>
+      <Wrong>{wrong("slip")}</Wrong>
+      {slip && (
+        <Hint>
+          What shoppers send in stands at the payment, for people who are signed in. It counts as money when
+          one of you accepts it.
+        </Hint>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,1 @@
+ALTER TABLE `payments` ADD `choice_fee` integer DEFAULT 0 NOT NULL;
