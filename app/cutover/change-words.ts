@@ -10,6 +10,7 @@ const settings: Record<string, string> = {
   countries: "Shopper countries",
   currencies: "Currencies",
   groups: "Shopper groups",
+  limitsOf: "Least and greatest total are of",
   statement: "Statement text",
   withheldInTrouble: "While the provider does not answer",
 };
@@ -22,6 +23,12 @@ const offline: Record<string, string> = {
   phone: "Telephone number to pay to",
   slip: "Proof that is asked for",
   instructions: "Instructions",
+};
+const telling: Record<string, string> = {
+  lines: "The order’s lines are told",
+  email: "The shopper’s e-mail address is told",
+  brand: "What the shop is called on its pages",
+  notes: "Pairs of your own",
 };
 const wordings: Record<string, string> = { hint: "Hint", button: "On the button", help: "Help" };
 const values: Record<string, Record<string, string>> = {
@@ -45,6 +52,7 @@ export function settingWords(path: string): string {
       ? `What choosing it costs or saves, ${second ?? ""}`
       : "What choosing it costs or saves";
   if (head === "orderNumber") return `Order number at the provider, ${first}`;
+  if (head === "telling") return telling[first] ?? "What the provider is told";
   if (head === "sign") return "Sign beside the name";
   if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;
   if (head === "rules") return "Further conditions";

@@ -158,6 +158,7 @@ const textsOf = (look: Look): Texts => ({
   ...{ accent: look.accent, ground: look.ground, corner: look.corner, face: look.face, light: look.light },
   terms: look.terms.how,
   receipts: look.receipts ? "yes" : "",
+  remembers: look.remembers ? "yes" : "",
   mostShown: look.mostShown > 0 ? String(look.mostShown) : "",
   ...look.support,
   ...Object.fromEntries(Object.entries(look.terms.links).map(([lang, link]) => [`terms-${lang}`, link])),
@@ -321,6 +322,16 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
                     />
                     <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
                   </Pairs>
+                  <Check>
+                    <input
+                      type="checkbox"
+                      name="remembers"
+                      value="yes"
+                      checked={texts.remembers === "yes"}
+                      onChange={(event) => put("remembers")(event.currentTarget.checked ? "yes" : "")}
+                    />
+                    Choose again what the same e-mail address was paid with last
+                  </Check>
                   <Small>
                     An accent that would be hard to read in the other light is made lighter or darker there by
                     itself.

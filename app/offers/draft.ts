@@ -4,6 +4,7 @@ import type { Afterwards } from "#core/offers/afterwards";
 import { MOST_DAYS } from "#core/offers/holding";
 import type { Charge } from "#core/offers/charge";
 import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
+import type { Telling } from "#core/profiles/telling";
 import { type Problem, problem } from "#core/said";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
@@ -18,7 +19,16 @@ export interface Draft extends Omit<
   | "charge"
   | "orderNumber"
   | "sign"
+  | "telling"
+  | "limitsOf"
 > {
+  telling: {
+    lines?: boolean | undefined;
+    email?: boolean | undefined;
+    brand: string;
+    notes: { name: string; value: string }[];
+  };
+  limitsOf: "goods" | undefined;
   charge: { kind: Charge["kind"] | "none"; share: string; sums: Record<string, string> };
   orderNumber: OrderNumberAffixes;
   sign: Sign | undefined;
@@ -37,6 +47,13 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
   return {
     ...document,
     sign: document.sign,
+    limitsOf: document.limitsOf,
+    telling: {
+      lines: document.telling?.lines,
+      email: document.telling?.email,
+      brand: document.telling?.brand ?? "",
+      notes: Object.entries(document.telling?.notes ?? {}).map(([name, value]) => ({ name, value })),
+    },
     orderNumber: document.orderNumber ?? { before: "", after: "" },
     charge: {
       kind: charge?.kind ?? "none",
@@ -144,7 +161,8 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     holdBack: _held,
     ...others
   } = draft;
-  const { charge: _charge, orderNumber, sign, ...rest } = others;
+  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, ...rest } = others;
+  const telling = tellingOf(tells);
   const document = {
     ...rest,
     ...(draft.authentication === "exemption" && { exemptUpTo }),
@@ -154,6 +172,8 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     ...(charges && { charge: { kind, share: share ?? 0, sums } }),
     ...((orderNumber.before || orderNumber.after) && { orderNumber }),
     ...(sign && { sign }),
+    ...(limitsOf && { limitsOf }),
+    ...(Object.keys(telling).length > 0 && { telling }),
     ...{ countries: countries.filter(isCountry), limits, stages, wording },
   };
   return { document, problems };
@@ -166,4 +186,17 @@ function shareOf(typed: string): number | null {
   if (!/^\d{1,3}(\.\d{1,2})?$/.test(text)) return null;
   const share = Math.round(Number(text) * 100);
   return share <= 10_000 ? share : null;
+}
+
+/** What is told, without what is not said. */
+function tellingOf({ lines, email, brand, notes }: Draft["telling"]): Telling {
+  const pairs = notes.filter(({ name, value }) => name.trim() !== "" || value.trim() !== "");
+  return {
+    ...(lines !== undefined && { lines }),
+    ...(email !== undefined && { email }),
+    ...(brand.trim() && { brand: brand.trim() }),
+    ...(pairs.length > 0 && {
+      notes: Object.fromEntries(pairs.map(({ name, value }) => [name.trim(), value.trim()])),
+    }),
+  };
 }

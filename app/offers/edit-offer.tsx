@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { occurringStates } from "#core/payments/stages";
 import { methodOf } from "#core/profiles/profile";
+import { canBeTold, nearestLocale } from "#core/profiles/telling";
 import { servedBy } from "#server/connections/connections";
 import { carrierOf } from "#server/offers/carrier";
 import { runsInLive } from "#server/storefronts/now";
@@ -10,6 +11,7 @@ import { spoken } from "../words/spoken.server";
 import { MoneyPath } from "./money-path";
 import { OfferSheet } from "./offer-sheet";
 import { mustFindOffer, pressedOn, sheetView } from "./sheet-view.server";
+import { TellingFields, type TellingView } from "./telling-fields";
 import { More, SwitchOff } from "./switches";
 import type { Route } from "./+types/edit-offer";
 
@@ -22,10 +24,20 @@ export async function loader(args: Route.LoaderArgs) {
   const served = await servedBy(rt, connection.id);
   const { refund = false, partialRefund = false } = methodOf(profile, offer.methodId) ?? {};
   const can = { refund, partialRefund };
+  const teller = carrierOf(now, profile, "test")?.offer ?? found;
   return spoken({
     ...(await sheetView(here, args, (id) => served.includes(id))),
     runsInLive: runsInLive(found),
     account: connection.name,
+    telling: {
+      provider: teller.profile.name,
+      can: canBeTold(teller.profile),
+      needs: methodOf(teller.profile, teller.offer.methodId)?.needs ?? [],
+      languages: now.storefront.languages.map((language) => ({
+        language,
+        speaks: nearestLocale(profile, language),
+      })),
+    } satisfies TellingView,
     provider: profile.name,
     ridesOn: carrierOf(now, profile, "test")?.offer.connection.name ?? null,
     states: { "at-once": occurringStates("at-once", can), later: occurringStates("later", can) },
@@ -41,7 +53,12 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
       view={loaderData}
       provider={loaderData.provider}
       statesOf={(draft) => loaderData.states[draft.capture]}
-      way={(part) => <MoneyPath {...part} terms={terms} />}
+      way={(part) => (
+        <>
+          <MoneyPath {...part} terms={terms} />
+          <TellingFields {...part} telling={loaderData.telling} />
+        </>
+      )}
       head={
         <>
           <h1>

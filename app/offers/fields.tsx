@@ -234,6 +234,14 @@ export function Rules({
           Withhold it by itself while the provider does not answer
         </Check>
       )}
+      <Check>
+        <input
+          type="checkbox"
+          checked={draft.limitsOf === "goods"}
+          onChange={(event) => edit({ limitsOf: event.target.checked ? "goods" : undefined })}
+        />
+        The totals below are of the goods alone, without shipping
+      </Check>
       {terms.currencies.map((currency) => {
         const own = draft.limits[currency] ?? { least: "", greatest: "" };
         const put = (change: Partial<typeof own>) =>

@@ -158,6 +158,7 @@ export function Mirror({
       candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
       {
         total: { amount: total, currency: cart.currency },
+        goods: goods ?? 0,
         country: cart.country,
         language: cart.language,
         group: cart.group,

@@ -36,6 +36,8 @@ export interface Look {
   support: { email: string; phone: string; page: string };
   /** How many ways of paying are shown before the others are asked for; zero: all. */
   mostShown: number;
+  /** Whether a shopper finds again chosen what the same e-mail address was paid with last; not said: no. */
+  remembers?: boolean;
   /** Whether shoppers who left an address get receipts by e-mail. */
   receipts: boolean;
 }
@@ -174,6 +176,7 @@ export function readLook(
     support: { email: text("email"), phone: text("phone"), page: text("page") },
     mostShown: /^\d{1,2}$/.test(text("mostShown")) ? Number(text("mostShown")) : 0,
     receipts: text("receipts") === "yes",
+    ...(text("remembers") === "yes" && { remembers: true }),
   };
   if (!/^\d{0,2}$/.test(text("mostShown"))) refuse("mostShown", "look.no-count");
   for (const [field, trouble] of [

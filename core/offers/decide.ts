@@ -10,6 +10,8 @@ import type { Zone } from "./zones";
 /** What a shopper brings to the checkout. */
 export interface Cart {
   total: Money;
+  /** What of it is for goods, without shipping, minor units; not said: as much as the total. */
+  goods?: number;
   country: string;
   language: string;
   group: string;
@@ -170,18 +172,19 @@ function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
     because("currency-not-charged", says, said("decide.provider-open-account", { currency }));
   }
   const limit = document.limits[currency];
-  if (limit && limit.least !== null && amount < limit.least) {
+  const judged = document.limitsOf === "goods" ? (cart.goods ?? amount) : amount;
+  if (limit && limit.least !== null && judged < limit.least) {
     because(
       "below-least",
       said("decide.below-least", { least: sum(limit.least) }),
-      said("decide.lower-least-total", { amount: sum(amount) }),
+      said("decide.lower-least-total", { amount: sum(judged) }),
     );
   }
-  if (limit && limit.greatest !== null && amount > limit.greatest) {
+  if (limit && limit.greatest !== null && judged > limit.greatest) {
     because(
       "above-greatest",
       said("decide.above-greatest", { greatest: sum(limit.greatest) }),
-      said("decide.raise-greatest-total", { amount: sum(amount) }),
+      said("decide.raise-greatest-total", { amount: sum(judged) }),
     );
   }
   // The provider is asked for the total with what choosing this adds to it.

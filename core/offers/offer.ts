@@ -7,6 +7,7 @@ import type { StageMap } from "../payments/stages";
 import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
+import { isTelling, type Telling, tellingProblems } from "../profiles/telling";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
 import type { PictureRef } from "../looks/look";
 import { type Afterwards, afterwardsProblems } from "./afterwards";
@@ -71,6 +72,10 @@ export interface OfferDocument {
   /** The sign beside its name; none said: the usual one of its kind. */
   sign?: Sign;
   orderNumber?: OrderNumberAffixes;
+  /** What the provider is told beyond what it must be. */
+  telling?: Telling;
+  /** Of what the least and greatest totals are meant; not said: of all that is asked for. */
+  limitsOf?: "goods";
   /** What the shop says after each outcome. */
   afterwards?: Afterwards;
   /** Under which further conditions it is shown; none: no further ones. */
@@ -94,6 +99,8 @@ export interface OfferTerms {
   statement?: StatementLimits;
   /** Ids of the zones that rules may name. */
   zones?: readonly string[];
+  /** What the method cannot do without. */
+  needs?: readonly ("lines" | "email")[];
   /** Whether the storefront takes fees for choosing a way of paying. */
   fees?: boolean;
   /** What kind of offer without a provider it is. */
@@ -170,6 +177,8 @@ const schema = yup
     charge: unlessLeftOut("charge", isCharge),
     sign: unlessLeftOut("sign", isSign),
     orderNumber: unlessLeftOut("affixes", isAffixes),
+    telling: unlessLeftOut("telling", isTelling),
+    limitsOf: unlessLeftOut("limits-of", (value) => value === "goods"),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
     stages: record((value) =>
@@ -220,6 +229,7 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     const least = (currency: string) => document.limits[currency]?.least ?? null;
     problems.push(...chargeProblems(document.charge, { fees: terms.fees ?? false, least }));
   }
+  if (document.telling) problems.push(...tellingProblems(document.telling, terms.needs && [...terms.needs]));
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));
   for (const [state, stage] of Object.entries(document.stages)) {
     if (!terms.stages.includes(stage))

@@ -525,6 +525,12 @@ export interface Profile {
   rights: ProfileRight[];
   webhooks?: ProfileWebhooks;
   file?: ProfileFile;
+  /**
+   * In which languages its own pages and frames speak to shoppers (BCP 47), the one for all others first; it is told the nearest. Left out: it is told the shopper's own. Since version 2.
+   *
+   * @maxItems 100
+   */
+  locales?: string[];
   browser: ProfileBrowser;
   /**
    * Test instruments.
@@ -624,6 +630,12 @@ export interface ProfileMethod {
    * @maxItems 3
    */
   authentication: AuthenticationPolicy[];
+  /**
+   * What of an order it cannot do without, beside the total: its lines, the shopper's e-mail address. Since version 2.
+   *
+   * @maxItems 2
+   */
+  needs?: ("lines" | "email")[];
   /**
    * What the provider takes of a text for the shopper's statement, where that is less than is usual (5 to 22 of the letters A to Z, digits, space and . , & / -). Since version 2.
    */

@@ -39,7 +39,7 @@ describe("what a provider is told", () => {
   });
 
   it("names lines where they are told, and what stays here, the e-mail address among it", async () => {
-    const fields = await told("ratenhaus", "instalments");
+    const fields = await told("ratenhaus", "plan");
     expect(fields.find(({ path }) => path === "goods[1].what")).toMatchObject({
       value: "Kite",
       of: ["order.lines"],

@@ -1,6 +1,7 @@
-import type { OfferDocument } from "../offers/offer";
+import { type OfferDocument, orderNumberFor } from "../offers/offer";
 import { evaluate } from "./expressions";
-import type { OperationName, Profile } from "./profile";
+import { methodOf, type OperationName, type Profile, type ProfileMethod } from "./profile";
+import { asTold, ownWordsTold } from "./telling";
 import { fieldsOfCredentials, fill, scopeOf } from "./request";
 
 /** What is known of an order and its shopper that a provider could be told. */
@@ -23,6 +24,8 @@ export const tellable = [
   "order.tax",
   "order.total",
   "order.email",
+  "brand",
+  "notes",
 ] as const;
 export type Tellable = (typeof tellable)[number];
 
@@ -37,16 +40,27 @@ export interface ToldField {
 type Sample = Record<Exclude<Tellable, `order.${string}`>, unknown> & { order: Record<string, unknown> };
 
 /** A basket to look at, in a currency. Amounts in minor units. */
-const sample = (currency: string, document: OfferDocument, methodId: string): Sample => ({
+const sample = (
+  currency: string,
+  document: OfferDocument,
+  { id: methodId, needs }: Pick<ProfileMethod, "id" | "needs">,
+): Sample => ({
   ...{ amount: 4_390, currency, reference: "z-01hx", returnAddress: "https://shop.example/back" },
   ...{ token: "one-time-token", methodId, capture: document.capture },
   ...{ authentication: document.authentication, statement: document.statement },
   ...{ language: "de", country: "DE", domain: "shop.example" },
+  ...{ brand: undefined, notes: undefined, ...ownWordsTold(document.telling) },
   order: {
-    number: "LW-1042",
-    lines: [{ name: "Kite", quantity: 1, unit: 3_900, total: 3_900 }],
-    ...{ shipping: 490, tax: 701, taxIncluded: true, total: 4_390, payNow: 4_390 },
-    email: "shopper@example.org",
+    ...asTold(
+      {
+        number: orderNumberFor(document, "LW-1042"),
+        lines: [{ name: "Kite", quantity: 1, unit: 3_900, total: 3_900 }],
+        ...{ shipping: 490, tax: 701, taxIncluded: true, total: 4_390, payNow: 4_390 },
+        email: "shopper@example.org",
+      },
+      document.telling,
+      needs,
+    ),
   },
 });
 
@@ -66,6 +80,8 @@ function otherwise(basket: Sample, one: Tellable): Sample {
     language: () => ({ language: "fr" }),
     country: () => ({ country: "FR" }),
     domain: () => ({ domain: "other.example" }),
+    brand: () => ({ brand: "Another brand" }),
+    notes: () => ({ notes: { another: "note" } }),
     "order.number": () => ({ order: { ...order, number: "LW-7" } }),
     "order.lines": () => ({
       order: { ...order, lines: [{ name: "Line", quantity: 3, unit: 1_100, total: 3_300 }] },
@@ -109,7 +125,8 @@ export async function toldBy(
         }),
       ),
     );
-  const basket = sample(currency, document, methodId);
+  const method = methodOf(profile, methodId) ?? { id: methodId };
+  const basket = sample(currency, document, method);
   const sent = await send(basket);
   const of = new Map<string, Tellable[]>();
   for (const one of tellable) {

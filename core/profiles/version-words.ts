@@ -48,6 +48,7 @@ const rest: [key: keyof Profile, says: Said][] = [
   ["review", said("version-words.how-review-account-read")],
   ["rights", said("version-words.rights-tried-changed")],
   ["file", said("version-words.domain-file-changed")],
+  ["locales", said("version-words.languages-its-pages-speak")],
   ["browser", said("version-words.what-shoppers-meet-when")],
   ["instruments", said("version-words.test-instruments-changed")],
   ["plays", said("version-words.what-sandbox-plays-changed")],

@@ -130,6 +130,7 @@ export type Around = Pick<Asked, "device" | "tries" | "at">;
 /** An order as the decision needs it. Where the shop says no more, it goes to the country that it names. */
 export const cartOf = ({ currency, country, language, group, ...order }: Order, around: Around): Cart => ({
   total: { amount: askedOf(order), currency },
+  goods: order.lines.reduce((sum, { total }) => sum + total, 0),
   country,
   language,
   group,

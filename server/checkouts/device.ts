@@ -1,6 +1,7 @@
 import { askedOf } from "#core/orders/asked";
 import { said } from "#core/said";
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { nearestLocale } from "#core/profiles/telling";
 import { knownOrigins, ridesAlong } from "#core/profiles/profile";
 import type { TokenReading } from "#core/profiles/answers";
 import { guard, guardFailed } from "../database/guard";
@@ -67,7 +68,7 @@ export async function requestToken(
     currency: order.currency,
     reference: rt.ids.next("ask"),
     domain: now.storefront.domain,
-    language: order.language,
+    language: nearestLocale(line.profile, order.language),
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
   };
   const answer = await call(rt, line, "requestToken", input, marks);

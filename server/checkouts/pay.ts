@@ -11,7 +11,8 @@ import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
 import type { Order } from "#core/orders/order";
 import { askedOf } from "#core/orders/asked";
-import { ridesAlong } from "#core/profiles/profile";
+import { methodOf, ridesAlong } from "#core/profiles/profile";
+import { asTold, nearestLocale, ownWordsTold } from "#core/profiles/telling";
 import type { Checkout, Payment } from "../database/rows";
 import type { payments } from "../database/schema";
 import { openLine, type RimFault } from "../gateway/gateway";
@@ -129,12 +130,13 @@ export async function pay(
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
   const fault = options.fault?.(written);
+  const needs = methodOf(line.profile, money.methodId)?.needs;
   const input = {
     amount: options.amount ?? asked,
     currency: order.currency,
     token: token || null,
     methodId: payment.methodId,
-    language: order.language,
+    language: nearestLocale(line.profile, order.language),
     country: order.country,
     capture: payment.capture,
     // A device has asked the shopper already.
@@ -144,7 +146,8 @@ export async function pay(
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
-    order: orderInScope(order, document),
+    order: asTold(orderInScope(order, document), document.telling, needs),
+    ...ownWordsTold(document.telling),
   };
   const carried = carryOut(rt, created.id, {
     first: true,

@@ -1,4 +1,4 @@
-import { desc, eq } from "drizzle-orm";
+import { and, desc, eq, sql } from "drizzle-orm";
 import type { Shown } from "#core/offers/decide";
 import type { Outcome } from "#core/offers/afterwards";
 import { lookIn, type LookView } from "#core/looks/look";
@@ -8,9 +8,10 @@ import type { PlacedScene } from "#core/ways/offline/placed";
 import type { DeclineReason, Report } from "#core/payments/facts";
 import { fold, isOver } from "#core/payments/fold";
 import { frameAddress } from "#core/profiles/request";
+import { nearestLocale } from "#core/profiles/telling";
 import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
-import { facts, payments } from "../database/schema";
+import { checkouts, facts, payments } from "../database/schema";
 import { lookFor } from "../looks/looks";
 import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
@@ -176,8 +177,8 @@ async function sceneOf(
   if (!first) return { name: "nothing" };
   // Whoever tried before finds the same way of paying chosen again.
   const last = await lastTry(rt, checkout);
-  const chosen =
-    shown.find((one) => one.id === (wanted ?? last?.offerId)) ?? (shown.length === 1 ? first : null);
+  const before = wanted ?? last?.offerId ?? (await paidWithBefore(rt, checkout));
+  const chosen = shown.find((one) => one.id === before) ?? (shown.length === 1 ? first : null);
   const one = chosen && anyOfferIn(now, chosen.id);
   const offer = one?.way === "provider" ? one : null;
   const profile = offer?.versions[checkout.mode].profile;
@@ -191,6 +192,30 @@ async function sceneOf(
     plans: offer ? await quotesFor(rt, checkout, offer, chosen?.charge ?? 0) : [],
     again: last?.again ?? null,
   };
+}
+
+/** What the same e-mail address was paid with last on this storefront, where the shop wants that to be chosen again. */
+async function paidWithBefore(
+  rt: Runtime,
+  { storefrontId, mode, order: { email } }: Checkout,
+): Promise<string | null> {
+  if (email === "" || !(await lookFor(rt, storefrontId, mode)).remembers) return null;
+  const [row] = await rt.db.orm
+    .select({ offerId: payments.offerId })
+    .from(checkouts)
+    .innerJoin(payments, eq(payments.id, checkouts.activePaymentId))
+    .where(
+      and(
+        eq(checkouts.storefrontId, storefrontId),
+        // In these very words the index has it.
+        sql`lower(json_extract("order", '$.email')) = ${email.toLowerCase()}`,
+        eq(checkouts.mode, mode),
+        eq(checkouts.state, "paid"),
+      ),
+    )
+    .orderBy(desc(checkouts.createdAt))
+    .limit(1);
+  return row?.offerId ?? null;
 }
 
 const instrumentsOf = (profile: Profile): Instrument[] =>
@@ -241,7 +266,7 @@ function frameOf(rt: Runtime, offer: OfferWithRevisions, checkout: Checkout): Fr
   if (!keys) return null;
   const open = Object.entries(keys.keySet.values).filter(([, entry]) => !entry.sealed);
   const credentials = Object.fromEntries(open.map(([id, entry]) => [id, entry.value]));
-  const page = { origin: rt.settings.origin, language: checkout.order.language };
+  const page = { origin: rt.settings.origin, language: nearestLocale(profile, checkout.order.language) };
   const src = frameAddress(profile, checkout.mode, credentials, page) ?? "";
   const { match, token } = profile.browser.message;
   const fill = (checkout.mode === "test" && profile.browser.fill) || null;

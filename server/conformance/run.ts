@@ -4,6 +4,7 @@ import type { Mode } from "#core/mode";
 import type { PaymentState } from "#core/payments/facts";
 import type { OperationName, Profile, ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
 import type { AccountReading, Answers, PaymentReading } from "#core/profiles/answers";
+import type { OrderInScope } from "#core/profiles/request";
 import { standingOf } from "#core/profiles/statements";
 import type { ConnectionWithProfile } from "../connections/connections";
 import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
@@ -132,6 +133,7 @@ export class Run {
       statement: "CONFORMANCE",
       reference,
       returnAddress: `${this.rt.settings.origin}/back`,
+      order: sampleOrder(amount),
       idempotencyKey: reference,
       ...change,
     };
@@ -141,3 +143,11 @@ export class Run {
     return standingOf(this.profile, reading).state;
   }
 }
+
+/** What is bought for an amount, minor units: one thing, delivered for nothing. */
+const sampleOrder = (amount: number): OrderInScope => ({
+  number: "CONFORM-1",
+  lines: [{ name: "Conformance", quantity: 1, unit: amount, total: amount }],
+  ...{ shipping: 0, tax: 0, taxIncluded: true, total: amount, payNow: amount },
+  email: "conformance@example.org",
+});

@@ -37,6 +37,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     ...placeTerms(storefront),
     capture: method?.capture ?? [],
     authentication: method?.authentication ?? [],
+    ...(method?.needs && { needs: method.needs }),
     ...(method?.statement && { statement: method.statement }),
   };
 }

@@ -36,6 +36,8 @@ export interface Bill {
   refusal: string | null;
   takeNow: boolean;
   goBackTo: string | null;
+  /** What the shop wants to be called on the page; its account's name where it does not say. */
+  shownAs?: string;
   way: string;
   madeAt: string;
   movedAt: string;
@@ -113,7 +115,7 @@ export class House {
 
   open(
     side: SideName,
-    bill: Pick<Bill, "account" | "ref" | "sum" | "coin" | "takeNow" | "goBackTo" | "way">,
+    bill: Pick<Bill, "account" | "ref" | "sum" | "coin" | "takeNow" | "goBackTo" | "shownAs" | "way">,
     no: string,
   ): Bill {
     const at = this.now().toISOString();

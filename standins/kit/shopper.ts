@@ -23,7 +23,7 @@ export function shopperRoutes(
   router.get("/:no", (request, response) => {
     const bill = house.books(side).bills[request.params.no];
     const sum = bill && `${decimal(bill.sum, bill.coin)} ${bill.coin}`;
-    const shop = bill && house.account(side, bill.account)?.name;
+    const shop = bill && (bill.shownAs ?? house.account(side, bill.account)?.name);
     const open = bill?.stand === "open";
     response.status(open ? 200 : 410).send(
       page(

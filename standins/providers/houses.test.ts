@@ -376,7 +376,8 @@ describe("Ratenhaus", () => {
   const headers = {
     authorization: `Basic ${Buffer.from(`${id}:${keys.password ?? ""}`).toString("base64")}`,
   };
-  const plan = { order_no: "p1", total: "240.00", currency: "EUR", pay_out: "on_dispatch" };
+  const goods = [{ what: "Sturmvogel", pieces: 1, sum: "240.00" }];
+  const plan = { order_no: "p1", total: "240.00", currency: "EUR", pay_out: "on_dispatch", goods };
 
   it("quotes and makes plans between its least and its greatest, in euros", async () => {
     expect((await json("ratenhaus", "GET", "/quote?total=240.00", headers)).body).toEqual({
@@ -397,7 +398,6 @@ describe("Ratenhaus", () => {
   });
 
   it("is told what it lends for, and refuses what is no list of goods", async () => {
-    const goods = [{ what: "Sturmvogel", pieces: 1, sum: "240.00" }];
     const made = (order_no: string, told: unknown) =>
       json("ratenhaus", "POST", "/plans", headers, { ...plan, order_no, goods: told });
     const { body } = await made("goods-1", goods);
@@ -409,6 +409,8 @@ describe("Ratenhaus", () => {
       [{ what: "x", pieces: 1, sum: "lots" }],
     ])
       expect((await made("goods-2", odd)).body.mistake).toBe("RH-01");
+    // Nothing is lent for nothing.
+    for (const none of [undefined, []]) expect((await made("goods-3", none)).body.mistake).toBe("RH-02");
   });
 
   it("weighs a signed plan for a while before it answers", async () => {

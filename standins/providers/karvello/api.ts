@@ -242,6 +242,9 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     statement = "",
     your_ref,
     go_back_to = null,
+    mail,
+    items,
+    notes,
   } = body;
   if (!account.coins.some((one) => one.coin === coin))
     throw new Fault(422, "K-420", `This account takes no ${String(coin)}`);
@@ -252,7 +255,17 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
   if ((take !== "now" && take !== "later") || (ask !== "issuer" && ask !== "always" && ask !== "spare"))
     throw new Fault(400, "K-440", "take or ask is not known");
   if (String(statement).length > 22) throw new Fault(422, "K-443", "The statement is longer than 22");
+  if (mail !== undefined && !text(mail, 200)) throw new Fault(400, "K-440", "mail is malformed");
+  if (items !== undefined && !Array.isArray(items)) throw new Fault(400, "K-440", "items are malformed");
+  const pairs = Object.entries(notes ?? {});
+  if (pairs.length > 10 || !pairs.every(([name, value]) => name.length <= 30 && text(value, 120)))
+    throw new Fault(400, "K-440", "notes are malformed");
   return {
+    told: {
+      ...(mail !== undefined && { mail }),
+      ...(items !== undefined && { items: items as unknown[] }),
+      ...(pairs.length > 0 && { notes: Object.fromEntries(pairs) as Record<string, string> }),
+    },
     sum: sum as number,
     coin: coin as string,
     token,

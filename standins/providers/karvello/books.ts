@@ -69,6 +69,8 @@ export interface Complaint extends Part {
 export interface Slip {
   card: Card;
   statement: string;
+  /** What the shop says of it beside that, as it was told. */
+  told?: { mail?: string; items?: unknown[]; notes?: Record<string, string> };
   takeNow: boolean;
   takes: Part[];
   let_go: Part[];

@@ -74,6 +74,7 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
       bill.stand === "open" ? { slip: bill.no, sum: `${decimal(bill.sum, bill.coin)} ${bill.coin}` } : null,
     card: { network: card.network, last: card.number.slice(-4) },
     statement,
+    ...slip.told,
     made_at: bill.madeAt,
     moved_at: bill.movedAt,
   };
@@ -90,6 +91,7 @@ export interface SlipOrder {
   take: "now" | "later";
   ask: "issuer" | "always" | "spare";
   statement: string;
+  told: NonNullable<Slip["told"]>;
   your_ref: string;
   go_back_to: string | null;
 }
@@ -116,6 +118,7 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
   karvello.drawer(side).slips[bill.no] = {
     card,
     statement: order.statement,
+    ...(Object.keys(order.told).length > 0 && { told: order.told }),
     takeNow,
     takes: [],
     let_go: [],

@@ -80,7 +80,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   router.post("/purchases", (request, response) => {
     const account = me(request);
     const body = (request.body as { purchase?: Body } | undefined)?.purchase ?? {};
-    const { your_reference, amount, when, return_to, way = "wallet" } = body;
+    const { your_reference, amount, when, return_to, way = "wallet", shop } = body;
     if (account.review !== "open")
       throw new Fault(403, "merchant_not_active", "The merchant may not take payments yet");
     const { value, currency = "" } = (amount ?? {}) as { value?: string; currency?: string };
@@ -109,6 +109,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
         coin: currency,
         takeNow: when !== "reserve",
         goBackTo: typeof return_to === "string" ? return_to : null,
+        ...(text(shop, 60) && { shownAs: shop }),
         way: String(way),
       },
       `pw_${randomText(16)}`,

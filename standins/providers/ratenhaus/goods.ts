@@ -14,9 +14,10 @@ export function goodsOf(house: House, side: SideName): Record<string, Goods[]> {
   return (drawer.goods ??= {}) as Record<string, Goods[]>;
 }
 
-/** A lender wants to know what it lends for: a list of what, how many and for how much, if anything is said of it. */
+/** A lender wants to know what it lends for: a list of what, how many and for how much. */
 export function goodsFrom(told: unknown): Goods[] {
-  if (told === undefined) return [];
+  if (told === undefined || (Array.isArray(told) && told.length === 0))
+    throw new Fault(422, "RH-02", "goods are needed: nothing is lent for nothing");
   const refuse = () => new Fault(400, "RH-01", "goods are malformed");
   if (!Array.isArray(told) || told.length > 500) throw refuse();
   return told.map((one: Partial<Goods> | null) => {

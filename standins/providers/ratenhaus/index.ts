@@ -276,7 +276,10 @@ function apiRoutes(
   });
   router.post("/plans", (request, response) => {
     const account = me(request);
-    const { order_no, total, currency, pay_out, back_to, goods } = request.body as Record<string, unknown>;
+    const { order_no, total, currency, pay_out, back_to, goods, shown_as } = request.body as Record<
+      string,
+      unknown
+    >;
     if (account.review !== "open") throw new Fault(403, "RH-20", "This house is not open");
     const sum = fromDecimal(total, "EUR");
     if (currency !== "EUR") throw new Fault(422, "RH-30", "Plans are made in EUR");
@@ -296,6 +299,7 @@ function apiRoutes(
           coin: "EUR",
           takeNow: pay_out !== "on_dispatch",
           goBackTo: typeof back_to === "string" ? back_to : null,
+          ...(text(shown_as, 60) && { shownAs: shown_as }),
           way: "plan",
         },
         `RP${randomText(12)}`,
