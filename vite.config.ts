@@ -32,8 +32,16 @@ const ofFirstScreen = [
   /react-aria-components\/dist\/private\/(Popover|Menu|Dialog|Button|Text|Header|Heading|utils|Collection|Separator|OverlayArrow|Keyboard|SelectionIndicator)\./,
 ];
 
-/** What the first screen takes of the component library stays in one piece: split, it is larger to send. */
-const firstScreen = (id: string) => (ofFirstScreen.some((one) => one.test(id)) ? "menus" : undefined);
+/**
+ * What the first screen takes of the component library stays in one piece: split, it is larger to send. What every page
+ * needs stands apart from it, or pages for shoppers, which need no menus, would be sent them too.
+ */
+const firstScreen = (id: string) =>
+  /node_modules\/(react|react-dom|scheduler|use-sync-external-store)\//.test(id)
+    ? "react"
+    : ofFirstScreen.some((one) => one.test(id))
+      ? "menus"
+      : undefined;
 
 /** Fails the build when a code of core or server has no sentence, or a sentence is said nowhere. */
 function wholeCatalogues(): Plugin {

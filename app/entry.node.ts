@@ -12,6 +12,7 @@ import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
 import { writeReceipt } from "./receipts/letter.server";
 import { tell } from "./words/spoken.server";
+import { servedFrom } from "./first-paint";
 
 export interface OpenOptions {
   root: string;
@@ -67,6 +68,7 @@ export async function servePages(
   if (pages) app.use(pages.middleware);
   else {
     const client = join(root, "build/client");
+    servedFrom(client);
     app.use("/assets", express.static(join(client, "assets"), { immutable: true, maxAge: "1y" }));
     app.use(express.static(client, { maxAge: "1h", index: false }));
   }

@@ -3,6 +3,7 @@ import { renderToPipeableStream } from "react-dom/server";
 import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
 import { ServerStyleSheet } from "styled-components";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
+import { withSheetsInside } from "./first-paint";
 import { NonceContext } from "./nonce";
 import { PageStyles } from "./page-styles";
 import { securityHeaders } from "./security-headers";
@@ -27,8 +28,9 @@ export default async function handleRequest(
         </NonceContext>
       </PageStyles>
     );
-    const { html, failed } = await render(page, nonce);
-    const styles = sheet.getStyleTags();
+    const { html: rendered, failed } = await render(page, nonce);
+    const { html, styles: inside } = withSheetsInside(rendered, nonce);
+    const styles = inside + sheet.getStyleTags();
     const { origin } = loadContext.get(runtimeContext).settings;
     for (const [name, value] of securityHeaders(nonce, loadContext.get(pageHostsContext), origin))
       headers.set(name, value);

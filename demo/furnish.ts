@@ -126,14 +126,13 @@ const caller =
     if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(read)}`);
     return read;
   };
-const englishStages = ["Reserved", "Paid", "Refused", "Refunded", "Under question"];
 const others: Record<string, Call> = {};
+const branchOf: Record<string, string> = { [UK]: "uk", [JP]: "jp", [DEALERS]: "dealers" };
 for (const id of [UK, JP, DEALERS]) {
   for (const mode of ["test", "live"] as const) {
-    if (id === DEALERS && mode === "live") continue;
-    const call = caller(await issueApiKey(rt, person, id, mode));
-    await call("PUT", "/stages", { stages: englishStages });
-    others[id] = call;
+    const key = await issueApiKey(rt, person, id, mode);
+    await tell({ branch: must(branchOf[id], "branch"), [mode]: key, mode: "test" });
+    others[id] = caller(key);
   }
 }
 

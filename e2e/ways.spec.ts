@@ -55,8 +55,18 @@ test("a fee is refused until an owner allows it, and then stands in the total", 
   await page.getByLabel("On the button, German").fill("Kostenpflichtig bestellen");
   await page.getByLabel("Help, German").fill("Der Bote nimmt Scheine und Münzen.");
   await page.getByRole("radio", { name: "parcel" }).check({ force: true });
+  await page.getByText("What you say afterwards, German").click();
+  await page.getByLabel("When the shopper turned back, German").fill("Schade um {order}!");
   await save(page);
   await accessible(page);
+  // At both widths, when the shopper chooses and after each outcome.
+  await page.getByRole("button", { name: "Phone and desk" }).click();
+  const shown = page.getByRole("dialog");
+  await expect(shown.getByText("52,52 €")).toHaveCount(2);
+  await shown.getByLabel("Moment").selectOption("cancelled");
+  await expect(shown.getByText("Schade um 1042!")).toHaveCount(2);
+  await accessible(page);
+  await shown.getByRole("button", { name: "Close" }).click();
   await walk(page);
   await expect(page.getByText("Gebühr für diese Zahlungsart").first()).toBeVisible();
   await expect(page.getByText("52,52 €")).toBeVisible();

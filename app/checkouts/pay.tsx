@@ -18,6 +18,7 @@ import { Note } from "../parts/marks";
 import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Small, Stack } from "../parts/sheet";
 import { CardFrame } from "./card-frame";
+import { outcomeWords } from "./outcomes";
 import { Card, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checkout-view";
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
@@ -380,8 +381,8 @@ const noteOf = (words: CheckoutWords) => ({
 
 /** What is said at the end of a checkout that was not paid. */
 const overWords = (words: CheckoutWords) => ({
-  cancelled: { title: words.cancelled, says: words.cancelledSays },
-  expired: { title: words.expired, says: words.expiredSays },
+  cancelled: outcomeWords("cancelled", words),
+  expired: outcomeWords("expired", words),
   nothing: { title: words.nothing, says: words.nothingSays },
 });
 

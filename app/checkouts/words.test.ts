@@ -1,3 +1,4 @@
+import { gzipSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { declineReasons } from "#core/payments/facts";
 import lost from "../words/lost.json";
@@ -38,6 +39,10 @@ describe("the shopper's words", () => {
         /fraud|suspect|Betrug|Verdacht|soup[cç]on|sospech|sospett|verdacht|oszust|podejrz|詐欺|不正行為/i,
       );
     }
+  });
+
+  it.each(Object.entries(languages))("in %s come to less than 12 kB", (_, words) => {
+    expect(gzipSync(JSON.stringify(words)).length).toBeLessThan(12_000);
   });
 
   it("are chosen by the language, whatever the region; English where it is not spoken here", () => {

@@ -1,5 +1,5 @@
 import { styled } from "styled-components";
-import { LONGEST, type Outcome, outcomes } from "#core/offers/afterwards";
+import { LONGEST, outcomes } from "#core/offers/afterwards";
 import type { OfferTerms } from "#core/offers/offer";
 import { type PaymentState, stateWords } from "#core/payments/facts";
 import { ChooseMany } from "../parts/choose";
@@ -12,6 +12,7 @@ import { Row, Soft, Stack, Table } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
+import { outcomeNames } from "./outcome-names";
 import { AmountBox, TextBox } from "../parts/text-box";
 
 /** What every part of an offer’s sheet is given. */
@@ -97,16 +98,6 @@ export function Wording({
   );
 }
 
-const outcomeWords: Record<Outcome, string> = {
-  paid: "When it is paid",
-  waiting: "While an answer is waited for",
-  cancelled: "When the shopper turned back",
-  declined: "When it is declined",
-  failed: "When it failed on the way",
-  expired: "When the time is over",
-  refunded: "When money goes back",
-};
-
 const Folded = styled.details`
   grid-column: 1 / -1;
   summary {
@@ -137,7 +128,7 @@ function Afterwards({ language, draft, edit, problems }: OfferPart & { language:
               key={outcome}
               label={
                 <>
-                  {outcomeWords[outcome]}
+                  {outcomeNames[outcome]}
                   <span className="quiet">, {name}</span>
                 </>
               }

@@ -3,7 +3,9 @@ import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { minorDigits } from "#core/money/currencies";
-import { decimalText, parseTyped } from "#core/money/money";
+import { decimalText, moneyText, parseTyped } from "#core/money/money";
+import { saidAfter } from "#core/offers/afterwards";
+import { shopperLocale } from "#core/orders/view";
 import { type Candidate, decide } from "#core/offers/decide";
 import { type Look, lookIn } from "#core/looks/look";
 import type { Basket } from "#core/offers/baskets";
@@ -30,6 +32,7 @@ import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
 import { EditChanges, KeepBasket } from "./kept-baskets";
+import { ShopWindow } from "./shop-window";
 import { MirrorMore, NO_MORE } from "./mirror-more";
 
 interface Props {
@@ -176,6 +179,7 @@ export function Mirror({
     decision.shown.find(({ id }) => id === (chosen ?? offerId)) ??
     decision.shown.find(({ id }) => id === offerId) ??
     decision.shown[0];
+  const charged = { ...order, ...(picked && { charge: picked.charge }) };
   const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
   if (!words) return null;
   const seen = lookIn(look, cart.language);
@@ -220,6 +224,35 @@ export function Mirror({
           )}
         </Cart>
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
+        <Row>
+          <ShopWindow
+            storefront={storefront.name}
+            language={cart.language}
+            look={seen}
+            words={words}
+            receipt={<OrderReceipt order={charged} words={words} level={3} />}
+            choice={(pane) => (
+              <OfferChoices
+                name={`mirrored-${pane}`}
+                offers={decision.shown}
+                order={order}
+                chosen={picked?.id ?? null}
+                onChoose={setChosen}
+                most={seen.mostShown}
+                words={words}
+              />
+            )}
+            own={(outcome) =>
+              saidAfter(document.afterwards, cart.language, outcome, {
+                ...{ order: "1042", shop: storefront.name },
+                total: moneyText(
+                  { amount: total + (picked?.charge ?? 0), currency: cart.currency },
+                  shopperLocale(order),
+                ),
+              })
+            }
+          />
+        </Row>
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
           <ScriptFont language={cart.language} face={seen.face} />
           <CheckoutPage
@@ -237,11 +270,7 @@ export function Mirror({
                 logo={seen.logo}
                 words={words}
               />
-              <OrderReceipt
-                order={{ ...order, ...(picked && { charge: picked.charge }) }}
-                words={words}
-                level={3}
-              />
+              <OrderReceipt order={charged} words={words} level={3} />
               {decision.shown.length > 0 ? (
                 <OfferChoices
                   name="mirrored"

@@ -70,7 +70,7 @@ function asThere(there: OfferDocument, mine: OfferDocument, terms: PlaceTerms): 
     ...{ groups: mine.groups, currencies: mine.currencies, statement: mine.statement },
     stages: { ...mine.stages, ...document.stages },
     wording: { ...document.wording, ...spoken(there.wording, mine.wording) },
-    ...(there.afterwards && { afterwards }),
+    ...(Object.keys(afterwards).length > 0 && { afterwards }),
     ...(there.offline && {
       offline: {
         ...there.offline,

@@ -55,9 +55,11 @@ export function documentFor(document: OfferDocument, terms: PlaceTerms): OfferDo
   const own = (list: readonly string[], allowed: readonly string[]) =>
     list.filter((one) => allowed.includes(one));
   const any = Object.values(document.wording)[0] ?? { label: "", hint: "" };
-  const { charge, ...rest } = document;
+  const { charge, afterwards, ...rest } = document;
+  const spoken = Object.entries(afterwards ?? {}).filter(([language]) => terms.languages.includes(language));
   return {
     ...rest,
+    ...(spoken.length > 0 && { afterwards: Object.fromEntries(spoken) }),
     // Another storefront may not take the fee.
     ...(charge && (charge.kind === "discount" || terms.fees) && { charge }),
     wording: Object.fromEntries(

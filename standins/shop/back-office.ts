@@ -1,6 +1,6 @@
 import { refusalOf, shopApi } from "../../clients/shop-api";
 import type { Counter, ShopOrder } from "./counter";
-import { decimal } from "./goods";
+import { decimal } from "./branches";
 
 /** What the shop's back office does with an order, as its buttons say it. */
 export const deeds = {
@@ -30,8 +30,8 @@ export async function doDeed(
   deed: Deed,
   { amount, once }: { amount: string; once: string },
 ): Promise<string> {
-  const { api, keys } = counter.state;
-  const client = shopApi(api, keys[order.mode]);
+  const { api } = counter.state;
+  const client = shopApi(api, counter.access(order.branch).keys[order.mode]);
   const header = { "Idempotency-Key": once };
   try {
     if (deed === "cancel") {
@@ -57,9 +57,9 @@ export async function doDeed(
 }
 
 /** What a deed would move, as the field beside its button begins. */
-export const amountOf = ({ money, total }: ShopOrder, deed: Deed): string =>
+export const amountOf = ({ money, total, currency }: ShopOrder, deed: Deed): string =>
   deed === "sent"
     ? money.held
     : deed === "refund"
-      ? (sum(money.paid) - sum(money.refunded)).toFixed(2)
-      : decimal(total);
+      ? (sum(money.paid) - sum(money.refunded)).toFixed(currency === "JPY" ? 0 : 2)
+      : decimal(total, currency);

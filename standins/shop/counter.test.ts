@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { Counter, partOf, type ShopOrder } from "./counter";
-import { STAGES } from "./goods";
+import { branches } from "./branches";
 
 // The demo shop by itself: what it asks of a payment service, and what it believes of the news it hears.
 
@@ -63,7 +63,7 @@ describe("saying hello", () => {
       "PUT /news-address",
     ]);
     expect(asked.every((one) => one.key === "key-test")).toBe(true);
-    expect(asked[1]?.body).toEqual({ stages: STAGES });
+    expect(asked[1]?.body).toEqual({ stages: branches.de.stages });
     expect(asked[2]?.body).toEqual({
       address: "http://shop.example/news/test",
       secret: counter.state.secrets.test,
@@ -75,6 +75,15 @@ describe("saying hello", () => {
     answers["/storefront"] = { status: 200, body: { mode: "live", name: "Luvwinkel DE" } };
     expect(await counter.sayHello("test")).toBe("This is a live key, and this is the test field.");
     expect(asked).toHaveLength(1);
+  });
+
+  it("says hello for each branch, with stages and an address of its own", async () => {
+    counter.access("uk").keys.live = "key-uk";
+    answers["/storefront"] = { status: 200, body: { mode: "live", name: "Luvwinkel UK" } };
+    expect(await counter.sayHello("live", "uk")).toBe("Zahlung knows this shop as Luvwinkel UK (live).");
+    expect(asked.map(({ key }) => key)).toEqual(["key-uk", "key-uk", "key-uk"]);
+    expect(asked[1]?.body).toEqual({ stages: branches.uk.stages });
+    expect(asked[2]?.body).toMatchObject({ address: "http://shop.example/news/uk/live" });
   });
 
   it("repeats what the service says, and says when it does not answer", async () => {
@@ -105,6 +114,25 @@ describe("an order", () => {
       returnAddress: `http://shop.example/orders/${order.no}`,
     });
     expect(order.checkout).toBe("chk_1");
+  });
+
+  it("is in the currency and language of its branch, and asked for with that branch's key", async () => {
+    counter.access("jp").keys.test = "key-jp";
+    const order = counter.place({ moewe: 2 }, { ...shopper, country: "JP", language: "ja", branch: "jp" });
+    expect(order).toMatchObject({ currency: "JPY", lines: [{ name: "一本糸の凧「かもめ」", cents: 6_240 }] });
+    await counter.openCheckout(order as ShopOrder, "1");
+    expect(asked[0]).toMatchObject({
+      key: "key-jp",
+      body: { currency: "JPY", shipping: "784", total: "13264", group: "retail", language: "ja" },
+    });
+    const dealer = counter.place({ moewe: 1 }, { ...shopper, group: "dealers" });
+    await counter.openCheckout(dealer as ShopOrder, "1");
+    expect(asked[1]).toMatchObject({ key: "key-test", body: { currency: "EUR", group: "dealers" } });
+  });
+
+  it("asks for the rest as the service tells it, whatever fee was paid with the first part", () => {
+    const money = { due: "100.00", held: "0", paid: "34.90", refunded: "0", left: "70.00" };
+    expect(partOf({ total: 10_000, money })).toBe(7_000);
   });
 
   it("is none without goods, and takes no odd numbers of them", () => {

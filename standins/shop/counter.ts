@@ -1,7 +1,8 @@
 import { randomBytes } from "node:crypto";
 import { Webhook } from "standardwebhooks";
 import { Shelf } from "../server";
-import { decimal, type Delivery, goods, SHIPPING, STAGES, taxIn } from "./goods";
+import { type BranchId, branchOf, decimal, minorOf, priceIn } from "./branches";
+import { type Delivery, goodIn, goods, SHIPPING, taxIn } from "./goods";
 
 export type Mode = "test" | "live";
 
@@ -9,6 +10,12 @@ export interface ShopOrder {
   no: string;
   at: string;
   mode: Mode;
+  /** In which of the shops it was ordered; left out, in the first. */
+  branch?: BranchId;
+  currency?: string;
+  /** The group of shoppers that whoever ordered belongs to. */
+  group?: string;
+  /** Amounts in minor units of the currency. */
   lines: { id: string; name: string; quantity: number; cents: number; kind?: string; grams?: number }[];
   delivery?: Delivery;
   postcode?: string;
@@ -27,27 +34,33 @@ export interface ShopOrder {
   /** The payment that pays it, or the last that was tried. */
   payment?: string;
   /** Where its money is, as it was told. */
-  money: { due: string; held: string; paid: string; refunded: string };
+  money: { due: string; held: string; paid: string; refunded: string; left?: string };
   heard: { at: string; says: string }[];
 }
 
-interface State {
+/** Keys that a shop calls with, and the secrets that its news is signed with. */
+interface Access {
+  keys: Record<Mode, string>;
+  secrets: Record<Mode, string>;
+}
+
+interface State extends Access {
   /** Files under /.well-known/, by name. */
   files?: Record<string, string>;
   api: string;
   mode: Mode;
-  keys: Record<Mode, string>;
-  secrets: Record<Mode, string>;
+  /** The same for the shops beside the first. */
+  beside?: Partial<Record<BranchId, Access>>;
   nextNo: number;
   orders: ShopOrder[];
 }
 
-const cents = (text: string) => Math.round(Number(text) * 100);
-
 /** What of an order with a deposit is to be paid next: three tenths first, then what is left. */
-export function partOf({ total, money }: Pick<ShopOrder, "total" | "money">): number {
-  const there = cents(money.paid) + cents(money.held);
-  return there === 0 ? Math.round(total * 0.3) : Math.max(0, total - there);
+export function partOf({ total, money, currency }: Pick<ShopOrder, "total" | "money" | "currency">): number {
+  const there = minorOf(money.paid, currency) + minorOf(money.held, currency);
+  if (there === 0) return Math.round(total * 0.3);
+  // What was paid may hold a fee for the way it was paid.
+  return money.left === undefined ? Math.max(0, total - there) : minorOf(money.left, currency);
 }
 
 /** What became of a call to the payment service. */
@@ -79,12 +92,25 @@ export class Counter {
     return this.state.orders.find((one) => one.no === no);
   }
 
-  async call(mode: Mode, method: string, path: string, body?: unknown, once?: string): Promise<Called> {
+  /** What a shop calls with. */
+  access(branch: BranchId = "de"): Access {
+    if (branch === "de") return this.state;
+    const none = { keys: { test: "", live: "" }, secrets: { test: "", live: "" } };
+    return ((this.state.beside ??= {})[branch] ??= none);
+  }
+
+  async call(
+    { mode, branch }: Pick<ShopOrder, "mode" | "branch">,
+    method: string,
+    path: string,
+    body?: unknown,
+    once?: string,
+  ): Promise<Called> {
     try {
       const answer = await fetch(this.state.api + path, {
         method,
         headers: {
-          authorization: `Bearer ${this.state.keys[mode]}`,
+          authorization: `Bearer ${this.access(branch).keys[mode]}`,
           ...(body !== undefined && { "content-type": "application/json" }),
           ...(once && { "idempotency-key": once }),
         },
@@ -100,17 +126,19 @@ export class Counter {
   }
 
   /** Calls with the key of a mode: who am I, these are my stages, my news goes here. */
-  async sayHello(mode: Mode): Promise<string> {
-    const hello = await this.call(mode, "GET", "/storefront");
+  async sayHello(mode: Mode, branch: BranchId = "de"): Promise<string> {
+    const side = { mode, branch };
+    const { secrets } = this.access(branch);
+    const hello = await this.call(side, "GET", "/storefront");
     if (!hello.ok) return hello.says;
     if (hello.body.mode !== mode)
       return `This is a ${String(hello.body.mode)} key, and this is the ${mode} field.`;
-    const stages = await this.call(mode, "PUT", "/stages", { stages: STAGES });
+    const stages = await this.call(side, "PUT", "/stages", { stages: branchOf(branch).stages });
     if (!stages.ok) return stages.says;
-    if (!this.state.secrets[mode]) this.state.secrets[mode] = `whsec_${randomBytes(32).toString("base64")}`;
-    const news = await this.call(mode, "PUT", "/news-address", {
-      address: `${this.origin()}/news/${mode}`,
-      secret: this.state.secrets[mode],
+    if (!secrets[mode]) secrets[mode] = `whsec_${randomBytes(32).toString("base64")}`;
+    const news = await this.call(side, "PUT", "/news-address", {
+      address: `${this.origin()}/news/${branch === "de" ? "" : `${branch}/`}${mode}`,
+      secret: secrets[mode],
     });
     this.shelf.changed();
     return news.ok ? `Zahlung knows this shop as ${String(hello.body.name)} (${mode}).` : news.says;
@@ -118,21 +146,27 @@ export class Counter {
 
   place(
     basket: Record<string, number>,
-    shopper: Pick<ShopOrder, "email" | "country" | "language" | "delivery" | "postcode" | "deposit">,
+    shopper: Pick<
+      ShopOrder,
+      "email" | "country" | "language" | "delivery" | "postcode" | "deposit" | "branch" | "group"
+    >,
   ): ShopOrder | null {
+    const { currency } = branchOf(shopper.branch ?? "de");
     const lines = goods.flatMap((good) => {
       const quantity = Math.min(Math.max(Math.trunc(basket[good.id] ?? 0), 0), 99);
-      const { id, name, cents, kind, grams } = good;
-      return quantity ? [{ id, name, quantity, cents, kind, grams }] : [];
+      const { id, kind, grams } = good;
+      const { name } = goodIn(good, shopper.language);
+      return quantity ? [{ id, name, quantity, cents: priceIn(good.cents, currency), kind, grams }] : [];
     });
     if (lines.length === 0) return null;
     // Nothing is sent to whoever comes to fetch it.
-    const shipping = shopper.delivery === "pick-up" ? 0 : SHIPPING;
+    const shipping = shopper.delivery === "pick-up" ? 0 : priceIn(SHIPPING, currency);
     const order: ShopOrder = {
       no: `LW-${this.state.nextNo++}`,
       at: new Date().toISOString(),
       mode: this.state.mode,
       lines,
+      currency,
       shipping,
       total: lines.reduce((sum, line) => sum + line.cents * line.quantity, shipping),
       ...shopper,
@@ -151,31 +185,33 @@ export class Counter {
 
   /** Opens a checkout for an order; the shopper is then sent to its address. */
   async openCheckout(order: ShopOrder, press: string): Promise<Called> {
+    const { currency = "EUR" } = order;
+    const written = (minor: number) => decimal(minor, currency);
     const called = await this.call(
-      order.mode,
+      order,
       "POST",
       "/checkouts",
       {
         reference: order.no,
-        currency: "EUR",
+        currency,
         lines: order.lines.map((line) => ({
           name: line.name,
           quantity: line.quantity,
-          unit: decimal(line.cents),
-          total: decimal(line.cents * line.quantity),
+          unit: written(line.cents),
+          total: written(line.cents * line.quantity),
           ...(line.kind && { kind: line.kind }),
         })),
         ...(order.delivery && { delivery: order.delivery }),
         weight: order.lines.reduce((sum, line) => sum + (line.grams ?? 0) * line.quantity, 0),
         shipTo: { country: order.country, ...(order.postcode && { postcode: order.postcode }) },
-        ...(order.deposit && { payNow: decimal(partOf(order)) }),
-        shipping: decimal(order.shipping),
-        tax: decimal(taxIn(order.total)),
+        ...(order.deposit && { payNow: written(partOf(order)) }),
+        shipping: written(order.shipping),
+        tax: written(taxIn(order.total)),
         taxIncluded: true,
-        total: decimal(order.total),
+        total: written(order.total),
         country: order.country,
         language: order.language,
-        group: "retail",
+        group: order.group ?? (order.branch === "dealers" ? "dealers" : "retail"),
         email: order.email,
         returnAddress: `${this.origin()}/orders/${order.no}`,
       },
@@ -189,10 +225,10 @@ export class Counter {
   }
 
   /** Takes news. False when its signature does not fit. */
-  hear(mode: Mode, headers: Record<string, string>, body: string): boolean {
+  hear(mode: Mode, headers: Record<string, string>, body: string, branch: BranchId = "de"): boolean {
     let news: { type: string; data: Record<string, unknown> };
     try {
-      news = new Webhook(this.state.secrets[mode]).verify(body, headers) as typeof news;
+      news = new Webhook(this.access(branch).secrets[mode]).verify(body, headers) as typeof news;
     } catch {
       return false;
     }
@@ -223,7 +259,8 @@ export class Counter {
     order.payment = String(about.payment ?? payment.payment);
     order.state =
       about.payment === null || about.payment === payment.payment ? String(payment.state) : order.state;
-    for (const name of ["due", "held", "paid", "refunded"] as const) order.money[name] = String(about[name]);
+    for (const name of ["due", "held", "paid", "refunded", "left"] as const)
+      order.money[name] = String(about[name] ?? "0");
     if (typeof about.stage === "string") order.stage = about.stage;
   }
 }

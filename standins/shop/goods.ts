@@ -3,6 +3,8 @@ export interface Good {
   id: string;
   name: string;
   says: string;
+  /** The same in other languages. */
+  abroad: Record<"en" | "ja", { name: string; says: string }>;
   cents: number;
   shape: string;
   /** What kind of goods it is, in the shop's own word, and what one weighs in grams. */
@@ -15,6 +17,10 @@ export const goods: Good[] = [
     id: "moewe",
     name: "Einleiner „Möwe“",
     says: "Fliegt ab einem Hauch, 140 cm",
+    abroad: {
+      en: { name: "Single-line kite “Gull”", says: "Flies in a breath of wind, 140 cm" },
+      ja: { name: "一本糸の凧「かもめ」", says: "微風で揚がります、140 cm" },
+    },
     cents: 3900,
     kind: "kite",
     grams: 450,
@@ -24,6 +30,10 @@ export const goods: Good[] = [
     id: "sturm",
     name: "Lenkdrachen „Sturmwind“",
     says: "Zwei Leinen, 190 cm, Kohlefaser",
+    abroad: {
+      en: { name: "Steerable kite “Gale”", says: "Two lines, 190 cm, carbon fibre" },
+      ja: { name: "二本糸の凧「疾風」", says: "二本糸、190 cm、炭素繊維" },
+    },
     cents: 18900,
     kind: "kite",
     grams: 900,
@@ -33,6 +43,10 @@ export const goods: Good[] = [
     id: "leine",
     name: "Leine auf Spule, 50 m",
     says: "30 kg, geflochten",
+    abroad: {
+      en: { name: "Line on a reel, 50 m", says: "30 kg, braided" },
+      ja: { name: "糸巻き 50 m", says: "30 kg、編み" },
+    },
     cents: 1290,
     kind: "part",
     grams: 300,
@@ -42,6 +56,10 @@ export const goods: Good[] = [
     id: "stab",
     name: "Stabsatz",
     says: "Vier Stäbe, 4 mm",
+    abroad: {
+      en: { name: "Set of spars", says: "Four spars, 4 mm" },
+      ja: { name: "竿一式", says: "4本、4 mm" },
+    },
     cents: 2450,
     kind: "part",
     grams: 600,
@@ -51,6 +69,10 @@ export const goods: Good[] = [
     id: "band",
     name: "Reparaturband",
     says: "Spinnaker, selbstklebend, 2 m",
+    abroad: {
+      en: { name: "Repair tape", says: "Spinnaker, self-adhesive, 2 m" },
+      ja: { name: "補修テープ", says: "スピンネーカー、粘着、2 m" },
+    },
     cents: 390,
     kind: "part",
     grams: 40,
@@ -60,6 +82,10 @@ export const goods: Good[] = [
     id: "werktag",
     name: "Ein Tag in der Segelmacherei",
     says: "Für vier Personen, mit eigenem Drachen",
+    abroad: {
+      en: { name: "A day in the sail loft", says: "For four, with a kite of your own" },
+      ja: { name: "工房での一日", says: "四名様、ご自分の凧付き" },
+    },
     cents: 64000,
     kind: "workshop",
     grams: 0,
@@ -69,13 +95,11 @@ export const goods: Good[] = [
 
 export const SHIPPING = 490;
 /** How what was ordered can be had; workshop days are not delivered at all. */
-export const DELIVERIES = { parcel: "Paket", "pick-up": "Abholung in der Segelmacherei" } as const;
-export type Delivery = keyof typeof DELIVERIES;
-export const isDelivery = (value: unknown): value is Delivery => value === "parcel" || value === "pick-up";
-export const euro = (cents: number) => `${(cents / 100).toFixed(2).replace(".", ",")} €`;
-export const decimal = (cents: number) => (cents / 100).toFixed(2);
+export const deliveries = ["parcel", "pick-up"] as const;
+export type Delivery = (typeof deliveries)[number];
+export const isDelivery = (value: unknown): value is Delivery => deliveries.some((one) => one === value);
+/** What a good is called in a language. */
+export const goodIn = (good: Good, language: string): { name: string; says: string } =>
+  language === "en" || language === "ja" ? good.abroad[language] : good;
 /** The tax in a price that includes it. */
 export const taxIn = (cents: number) => Math.round((cents * 19) / 119);
-
-/** The shop's own names for where an order stands. */
-export const STAGES = ["Reserved", "Paid: to the loft", "Refused", "Handed back", "Under question"];

@@ -3,6 +3,7 @@ import { listen } from "../server";
 import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
 import { Counter, type Mode } from "./counter";
+import { type BranchId, branchOf, customers, isBranch, shopWords } from "./branches";
 import { goods, isDelivery } from "./goods";
 import {
   basketPage,
@@ -11,8 +12,10 @@ import {
   keeperPage,
   orderPage,
   page,
+  signInPage,
   textPage,
   texts,
+  type Visit,
 } from "./pages";
 
 const counter = new Counter(
@@ -24,19 +27,39 @@ app.disable("x-powered-by");
 app.get("/healthz", (_, response) => void response.json({ ok: true }));
 
 // News comes first: its signature is over the raw body.
-app.post("/news/:mode", express.text({ type: () => true, limit: "1mb" }), (request, response) => {
+const asText = express.text({ type: () => true, limit: "1mb" });
+function hear(request: Request, response: Response, branch: unknown) {
   const mode = request.params.mode as Mode;
-  if (mode !== "test" && mode !== "live") return void response.status(404).end();
-  const heard = counter.hear(mode, request.headers as Record<string, string>, String(request.body));
+  if ((mode !== "test" && mode !== "live") || !isBranch(branch)) return void response.status(404).end();
+  const heard = counter.hear(mode, request.headers as Record<string, string>, String(request.body), branch);
   response.status(heard ? 204 : 401).end();
-});
+}
+app.post("/news/:mode", asText, (request, response) => hear(request, response, "de"));
+app.post("/news/:branch/:mode", asText, (request, response) =>
+  hear(request, response, request.params.branch),
+);
 
 app.use(express.urlencoded({ extended: false, limit: "20kb" }));
 const show = (response: Response, title: string, body: Html, request: Request) =>
-  response.send(page(title, body, basketOf(request), counter.state.mode));
+  response.send(page(title, body, visitOf(request), counter.state.mode));
+
+const cookieOf = (request: Request, name: string) =>
+  new RegExp(`(?:^|; )${name}=([^;]*)`).exec(request.get("cookie") ?? "")?.[1] ?? "";
+
+function visitOf(request: Request): Visit {
+  const kept = cookieOf(request, "branch");
+  const branch: BranchId = isBranch(kept) ? kept : "de";
+  const { languages } = branchOf(branch);
+  const language = languages.find((one) => one === cookieOf(request, "language")) ?? languages[0] ?? "de";
+  const customer = customers[cookieOf(request, "customer")] ?? null;
+  return { branch, language, customer, basket: basketOf(request) };
+}
+
+const remember = (response: Response, name: string, value: string) =>
+  response.append("set-cookie", `${name}=${value}; Path=/; SameSite=Lax; Max-Age=604800`);
 
 function basketOf(request: Request): Record<string, number> {
-  const text = /(?:^|; )basket=([^;]*)/.exec(request.get("cookie") ?? "")?.[1] ?? "";
+  const text = cookieOf(request, "basket");
   const entries = text.split("_").flatMap((one) => {
     const [id, count] = one.split(".");
     return id && goods.some((good) => good.id === id) && Number(count) > 0
@@ -46,14 +69,33 @@ function basketOf(request: Request): Record<string, number> {
   return Object.fromEntries(entries);
 }
 const keepBasket = (response: Response, basket: Record<string, number>) =>
-  response.set(
-    "set-cookie",
-    `basket=${Object.entries(basket)
+  remember(
+    response,
+    "basket",
+    Object.entries(basket)
       .map(([id, count]) => `${id}.${count}`)
-      .join("_")}; Path=/; SameSite=Lax; Max-Age=604800`,
+      .join("_"),
   );
 
-app.get("/", (request, response) => void show(response, "Luvwinkel", frontPage(), request));
+app.get("/", (request, response) => void show(response, "Luvwinkel", frontPage(visitOf(request)), request));
+app.post("/visit", (request, response) => {
+  const { branch, language } = request.body as Record<string, string>;
+  if (isBranch(branch)) remember(response, "branch", branch);
+  if (language && Object.hasOwn(shopWords, language)) remember(response, "language", language);
+  response.redirect(303, "/");
+});
+app.get(
+  "/sign-in",
+  (request, response) => void show(response, "Luvwinkel", signInPage(visitOf(request)), request),
+);
+app.post("/sign-in", (request, response) => {
+  const { word = "", out } = request.body as Record<string, string>;
+  const known = out ? "" : word.trim().toLowerCase();
+  if (known !== "" && !Object.hasOwn(customers, known))
+    return void show(response.status(422), "Luvwinkel", signInPage(visitOf(request), true), request);
+  remember(response, "customer", known);
+  response.redirect(303, "/");
+});
 for (const { path, title, says } of texts)
   app.get(path, (request, response) => void show(response, title, textPage(title, says), request));
 app.post("/basket", (request, response) => {
@@ -66,14 +108,17 @@ app.post("/basket", (request, response) => {
 });
 app.get(
   "/basket",
-  (request, response) => void show(response, "Warenkorb", basketPage(basketOf(request)), request),
+  (request, response) =>
+    void show(response, shopWords[visitOf(request).language].basket, basketPage(visitOf(request)), request),
 );
 
 app.post("/orders", async (request, response) => {
+  const visit = visitOf(request);
+  const { branch, customer } = visit;
   const {
     email = "",
-    country = "DE",
-    language = "de",
+    country = branchOf(branch).countries[0] ?? "DE",
+    language = visit.language,
     postcode = "",
     delivery,
     deposit,
@@ -81,13 +126,16 @@ app.post("/orders", async (request, response) => {
   if (!/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email)) {
     return void show(
       response.status(422),
-      "Warenkorb",
-      basketPage(basketOf(request), "Bitte eine E-Mail-Adresse angeben."),
+      shopWords[visit.language].basket,
+      basketPage(visit, shopWords[visit.language].badMail),
       request,
     );
   }
-  const order = counter.place(basketOf(request), {
-    ...{ email, country, language },
+  if (branchOf(branch).dealersOnly && customer?.group !== "dealers")
+    return void response.redirect(303, "/sign-in");
+  const order = counter.place(visit.basket, {
+    ...{ email, country, language, branch },
+    ...(customer && { group: customer.group }),
     ...(isDelivery(delivery) && { delivery }),
     ...(postcode.trim() && { postcode: postcode.trim().slice(0, 12) }),
     ...(deposit === "yes" && { deposit: true }),
@@ -108,7 +156,7 @@ async function toPayment(response: Response, request: Request, no: string, press
   show(
     response.status(502),
     no,
-    orderPage(order, `Die Zahlung ließ sich nicht öffnen. ${called.says}`),
+    orderPage(order, visitOf(request), `Die Zahlung ließ sich nicht öffnen. ${called.says}`),
     request,
   );
 }
@@ -116,7 +164,7 @@ async function toPayment(response: Response, request: Request, no: string, press
 app.get("/orders/:no", (request, response) => {
   const order = counter.orderOf(String(request.params.no));
   if (!order) return void response.status(404).send("There is no such order.");
-  show(response, order.no, orderPage(order), request);
+  show(response, order.no, orderPage(order, visitOf(request)), request);
 });
 app.get("/orders/:no/stage", (request, response) => {
   const order = counter.orderOf(String(request.params.no));
@@ -140,15 +188,17 @@ app.post("/keeper/orders/:no", async (request, response) => {
   show(response, "Orders", keeperOrdersPage(counter.state.orders, says), request);
 });
 app.post("/keeper", async (request, response) => {
-  const { api = "", test = "", live = "", mode } = request.body as Record<string, string>;
+  const { api = "", test = "", live = "", mode, branch = "de" } = request.body as Record<string, string>;
   const { state } = counter;
+  const which = isBranch(branch) ? branch : "de";
+  const { keys } = counter.access(which);
   if (URL.canParse(api.trim())) state.api = api.trim().replace(/\/$/, "");
-  if (test.trim()) state.keys.test = test.trim();
-  if (live.trim()) state.keys.live = live.trim();
+  if (test.trim()) keys.test = test.trim();
+  if (live.trim()) keys.live = live.trim();
   if (mode === "test" || mode === "live") state.mode = mode;
   counter.shelf.changed();
   const says: string[] = [];
-  for (const one of ["test", "live"] as const) if (state.keys[one]) says.push(await counter.sayHello(one));
+  for (const one of ["test", "live"] as const) if (keys[one]) says.push(await counter.sayHello(one, which));
   show(response, "Shopkeeper", keeperPage(state, says), request);
 });
 app.post("/keeper/files", (request, response) => {

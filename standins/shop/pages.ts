@@ -1,7 +1,32 @@
 import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
 import { type Mode, partOf, type ShopOrder } from "./counter";
-import { DELIVERIES, euro, goods, SHIPPING, taxIn } from "./goods";
+import {
+  branches,
+  type BranchId,
+  branchOf,
+  isBranch,
+  type Language,
+  languageNames,
+  money,
+  priceIn,
+  shopWords,
+} from "./branches";
+import { deliveries, goodIn, goods, SHIPPING, taxIn } from "./goods";
+
+/** Who shops where: the branch, the language, and whoever is signed in. */
+export interface Visit {
+  branch: BranchId;
+  language: Language;
+  customer: { group: string; name: string } | null;
+  basket: Record<string, number>;
+}
+
+const wordsOf = ({ language }: Pick<Visit, "language">) => shopWords[language];
+const priceFor = (cents: number, branch: BranchId) => {
+  const { currency } = branchOf(branch);
+  return money(priceIn(cents, currency), currency);
+};
 
 const style = raw(`
 *{box-sizing:border-box}body{margin:0;font:17px/1.5 "Trebuchet MS",Verdana,sans-serif;color:#20303c;background:#dff0f6}
@@ -13,10 +38,10 @@ input,select{font:inherit;padding:.45rem .6rem;border:1px solid #5b7484;border-r
 table{width:100%;border-collapse:collapse}td,th{padding:.35rem .3rem;text-align:left;border-bottom:1px solid #c7dbe4}td.sum,th.sum{text-align:right;white-space:nowrap}
 .stage{font-size:1.4rem;font-weight:bold}.no{color:#a01d12}.ok{color:#1d5a28}:focus-visible{outline:3px solid #f0602f;outline-offset:2px}.wide{overflow-x:auto}`);
 
-export const page = (title: string, body: Html, basket: Record<string, number>, mode: Mode) =>
+export const page = (title: string, body: Html, visit: Visit, mode: Mode) =>
   String(
     html`<!doctype html>
-      <html lang="de">
+      <html lang="${visit.language}">
         <head>
           <meta charset="utf-8" />
           <meta name="viewport" content="width=device-width,initial-scale=1" />
@@ -29,9 +54,11 @@ export const page = (title: string, body: Html, basket: Record<string, number>, 
         <body>
           <header>
             <b><a href="/" style="text-decoration:none">Luvwinkel</a></b
-            ><span>Drachen vom Haff</span>
+            ><span>${wordsOf(visit).motto}</span>
+            ${switches(visit)}
             <nav>
-              <a href="/basket">Warenkorb (${Object.values(basket).reduce((a, b) => a + b, 0)})</a
+              <a href="/basket">${wordsOf(visit).basket} (${Object.values(visit.basket).reduce((a, b) => a + b, 0)})</a
+              ><a href="/sign-in">${visit.customer ? visit.customer.name : wordsOf(visit).signIn}</a
               ><a href="/keeper/orders" lang="en">Orders</a
               ><a href="/keeper" lang="en">Shopkeeper (${mode})</a>
             </nav>
@@ -41,97 +68,144 @@ export const page = (title: string, body: Html, basket: Record<string, number>, 
       </html>`,
   );
 
-export const frontPage = () =>
-  html`<h1>Was fliegt heute?</h1>
+/** The shops, each in its country and currency, and the languages of the one that is visited. */
+const switches = ({ branch, language }: Visit) =>
+  html`<form method="post" action="/visit">
+    <label style="margin:0"
+      ><span style="position:absolute;left:-999rem">${shopWords[language].currency}</span>
+      <select name="branch">
+        ${Object.keys(branches)
+          .filter(isBranch)
+          .map(
+            (id) =>
+              html`<option value="${id}" ${id === branch ? raw("selected") : ""}>${branchOf(id).name}, ${branchOf(id).currency}</option>`,
+          )}
+      </select></label
+    >
+    ${branchOf(branch).languages.map(
+      (one) =>
+        html`<button class="small" name="language" value="${one}" ${one === language ? raw('aria-pressed="true"') : ""}>${languageNames[one]}</button>`,
+    )}
+    <button class="small" name="go" value="yes">OK</button>
+  </form>`;
+
+/** Where dealers and clubs sign in. */
+export const signInPage = (visit: Visit, wrong = false) => {
+  const words = wordsOf(visit);
+  return html`<h1>${words.signIn}</h1>
+    <form class="slip" method="post" action="/sign-in">
+      ${wrong && html`<p class="no" role="alert">${words.notKnown}</p>`}
+      ${visit.customer && html`<p>${visit.customer.name}</p>`}
+      <label>${words.word} <input name="word" autocomplete="off" /></label>
+      <p>
+        <button>${words.signIn}</button>
+        ${visit.customer && html`<button name="out" value="yes">${words.signOut}</button>`}
+      </p>
+    </form>`;
+};
+
+export const frontPage = (visit: Visit) =>
+  html`<h1>${wordsOf(visit).today}</h1>
+    ${branchOf(visit.branch).dealersOnly && visit.customer?.group !== "dealers" && html`<p>${wordsOf(visit).dealersOnly}</p>`}
     <ul class="goods">
       ${goods.map(
         (good) =>
           html`<li>
             <svg viewBox="0 0 100 100" aria-hidden="true"><path d="${good.shape}" /></svg>
-            <h2>${good.name}</h2>
-            <p>${good.says}</p>
-            <p><b>${euro(good.cents)}</b></p>
+            <h2>${goodIn(good, visit.language).name}</h2>
+            <p>${goodIn(good, visit.language).says}</p>
+            <p><b>${priceFor(good.cents, visit.branch)}</b></p>
             <form method="post" action="/basket">
-              <button name="add" value="${good.id}">In den Warenkorb</button>
+              <button name="add" value="${good.id}">${wordsOf(visit).toBasket}</button>
             </form>
           </li>`,
       )}
     </ul>`;
 
-export function basketPage(basket: Record<string, number>, wrong?: string): Html {
+export function basketPage(visit: Visit, wrong?: string): Html {
+  const { basket, branch } = visit;
+  const words = wordsOf(visit);
+  const { countries, languages, currency } = branchOf(branch);
+  const euro = (cents: number) => priceFor(cents, branch);
   const lines = goods.filter((good) => basket[good.id]);
   if (lines.length === 0)
-    return html`<h1>Der Warenkorb ist leer</h1>
-      <p><a href="/">Zum Laden</a></p>`;
+    return html`<h1>${words.empty}</h1>
+      <p><a href="/">${words.toShop}</a></p>`;
   const total = lines.reduce((sum, good) => sum + good.cents * (basket[good.id] ?? 0), SHIPPING);
-  return html`<h1>Warenkorb</h1>
+  const sum = lines.reduce(
+    (whole, good) => whole + priceIn(good.cents, currency) * (basket[good.id] ?? 0),
+    priceIn(SHIPPING, currency),
+  );
+  return html`<h1>${words.basket}</h1>
     <div class="slip wide">
       <table>
         ${lines.map(
           (good) =>
             html`<tr>
-              <td>${good.name}</td>
+              <td>${goodIn(good, visit.language).name}</td>
               <td>
                 <form method="post" action="/basket">
                   <input type="hidden" name="set" value="${good.id}" /><input
                     name="count"
                     size="2"
                     inputmode="numeric"
-                    aria-label="Anzahl ${good.name}"
+                    aria-label="${words.count} ${goodIn(good, visit.language).name}"
                     value="${basket[good.id] ?? 0}"
                   />
-                  <button class="small">ändern</button>
+                  <button class="small">${words.change}</button>
                 </form>
               </td>
-              <td class="sum">${euro(good.cents * (basket[good.id] ?? 0))}</td>
+              <td class="sum">${money(priceIn(good.cents, currency) * (basket[good.id] ?? 0), currency)}</td>
             </tr>`,
         )}
         <tr>
-          <td>Versand</td>
+          <td>${words.shipping}</td>
           <td></td>
           <td class="sum">${euro(SHIPPING)}</td>
         </tr>
         <tr>
-          <th>Zusammen</th>
+          <th>${words.sum}</th>
           <th></th>
-          <th class="sum">${euro(total)}</th>
+          <th class="sum">${money(sum, currency)}</th>
         </tr>
         <tr>
-          <td>darin 19 % Steuer</td>
+          <td>${words.tax}</td>
           <td></td>
-          <td class="sum">${euro(taxIn(total))}</td>
+          <td class="sum">${money(taxIn(sum), currency)}</td>
         </tr>
       </table>
       <form method="post" action="/orders">
         ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
         <label
-          >E-Mail <input name="email" type="email" autocomplete="email" value="ida@example.org" required
+          >${words.email} <input name="email" type="email" autocomplete="email" value="ida@example.org" required
         /></label>
         <label
-          >Land
+          >${words.country}
           <select name="country">
-            ${["DE", "AT", "NL", "DK", "CH"].map((one) => html`<option>${one}</option>`)}
+            ${countries.map((one) => html`<option>${one}</option>`)}
           </select></label
         >
-        <label>Postleitzahl <input name="postcode" size="8" autocomplete="postal-code" /></label>
+        <label>${words.postcode} <input name="postcode" size="8" autocomplete="postal-code" /></label>
         <label
-          >Lieferung
+          >${words.delivery}
           <select name="delivery">
-            ${Object.entries(DELIVERIES).map(([id, says]) => html`<option value="${id}">${says}</option>`)}
+            ${deliveries.map((id) => html`<option value="${id}">${words[id]}</option>`)}
           </select></label
         >
         ${
           total > 15_000 &&
-          html`<label><input type="checkbox" name="deposit" value="yes" /> Erst 30 % anzahlen, den Rest nach dem Bau</label>`
+          html`<label><input type="checkbox" name="deposit" value="yes" /> ${words.deposit}</label>`
         }
         <label
-          >Sprache
+          >${words.language}
           <select name="language">
-            <option value="de">Deutsch</option>
-            <option value="en">English</option>
+            ${languages.map(
+              (one) =>
+                html`<option value="${one}" ${one === visit.language ? raw("selected") : ""}>${languageNames[one]}</option>`,
+            )}
           </select></label
         >
-        <button>Zur Zahlung</button>
+        <button>${words.pay}</button>
       </form>
     </div>`;
 }
@@ -141,12 +215,14 @@ const mayPay = (order: ShopOrder) =>
   ["unpaid", "declined", "failed", "cancelled", "expired", "created"].includes(order.state) ||
   (order.deposit === true && order.state !== "pending" && order.state !== "refunded" && partOf(order) > 0);
 
-export const orderPage = (order: ShopOrder, wrong?: string) =>
-  html`<h1>Bestellung ${order.no}</h1>
+export const orderPage = (order: ShopOrder, visit: Pick<Visit, "language">, wrong?: string) => {
+  const words = wordsOf(visit);
+  const euro = (minor: number) => money(minor, order.currency);
+  return html`<h1>${words.order} ${order.no}</h1>
     ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
     <div class="slip wide">
       <p>
-        Stand: <span class="stage" id="stage" role="status">${order.stage}</span>
+        ${words.state}: <span class="stage" id="stage" role="status">${order.stage}</span>
         <span id="state">(${order.state})</span>
       </p>
       <table>
@@ -158,31 +234,32 @@ export const orderPage = (order: ShopOrder, wrong?: string) =>
             </tr>`,
         )}
         <tr>
-          <td>Versand</td>
+          <td>${words.shipping}</td>
           <td class="sum">${euro(order.shipping)}</td>
         </tr>
         <tr>
-          <th>Zusammen</th>
+          <th>${words.sum}</th>
           <th class="sum">${euro(order.total)}</th>
         </tr>
       </table>
       ${
         mayPay(order) &&
         html`<form method="post" action="/orders/${order.no}/pay">
-          ${order.deposit && html`<p>Jetzt zu zahlen: ${euro(partOf(order))}</p>`}
-          <p><button>Zur Zahlung</button></p>
+          ${order.deposit && html`<p>${words.now}: ${euro(partOf(order))}</p>`}
+          <p><button>${words.pay}</button></p>
         </form>`
       }
     </div>
     <script>
       setInterval(async () => {
-        const answer = await fetch(location.pathname + "/stage").catch(() => null);
+        const answer = await fetch("/orders/${order.no}/stage").catch(() => null);
         if (!answer?.ok) return;
         const r = await answer.json();
         document.getElementById("stage").textContent = r.stage;
         document.getElementById("state").textContent = "(" + r.state + ")";
       }, 1200);
     </script>`;
+};
 
 /** The buttons of the back office for one order; each press has a number of its own. */
 const deedForms = (order: ShopOrder) =>
@@ -219,10 +296,10 @@ export const keeperOrdersPage = (orders: ShopOrder[], says = "") =>
           (one) =>
             html`<tr>
               <td><a href="/orders/${one.no}">${one.no}</a></td>
-              <td>${one.mode}${one.closed && " (closed)"}</td>
+              <td>${one.mode}${one.closed && " (closed)"}${one.branch && one.branch !== "de" && `, ${branchOf(one.branch).name}`}</td>
               <td>${one.stage}</td>
               <td>${one.state}</td>
-              <td class="sum">${euro(one.total)}</td>
+              <td class="sum">${money(one.total, one.currency)}</td>
               <td class="sum">${one.money?.held ?? ""}</td>
               <td class="sum">${one.money?.paid ?? ""}</td>
               <td class="sum">${one.money?.refunded ?? ""}</td>
@@ -235,7 +312,13 @@ export const keeperOrdersPage = (orders: ShopOrder[], says = "") =>
     </div>`;
 
 export function keeperPage(
-  state: { api: string; mode: Mode; keys: Record<Mode, string>; files?: Record<string, string> },
+  state: {
+    api: string;
+    mode: Mode;
+    keys: Record<Mode, string>;
+    beside?: Partial<Record<BranchId, { keys: Record<Mode, string> }>>;
+    files?: Record<string, string>;
+  },
   says: string[] = [],
 ): Html {
   const hint = (key: string) => (key ? `kept, ends in ${key.slice(-4)}` : "none yet");
@@ -244,6 +327,14 @@ export function keeperPage(
     ${says.map((one) => html`<p class="${one.startsWith("Zahlung knows") ? "ok" : "no"}" role="status">${one}</p>`)}
     <form class="slip" method="post" action="/keeper">
       <label>Address of the shop API<br /><input name="api" size="40" value="${state.api}" /></label>
+      <label
+        >The shop that the keys are of<br />
+        <select name="branch">
+          ${Object.keys(branches)
+            .filter(isBranch)
+            .map((id) => html`<option value="${id}">${branchOf(id).name}</option>`)}
+        </select></label
+      >
       <label
         >Test key (${hint(state.keys.test)})<br /><input name="test" size="46" autocomplete="off"
       /></label>
@@ -263,6 +354,13 @@ export function keeperPage(
       </fieldset>
       <p><button>Keep, and say hello to Zahlung</button></p>
     </form>
+    <ul>
+      ${Object.entries(state.beside ?? {}).map(
+        ([id, { keys }]) =>
+          isBranch(id) &&
+          html`<li>${branchOf(id).name}: test key ${hint(keys.test)}, live key ${hint(keys.live)}</li>`,
+      )}
+    </ul>
     <h2>Files under /.well-known/</h2>
     <ul>
       ${Object.keys(state.files ?? {}).map((name) => html`<li><a href="/.well-known/${name}">${name}</a></li>`)}
