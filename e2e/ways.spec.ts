@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import sharp from "sharp";
-import { signIn, storefront } from "./people";
+import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
 import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
 
 // What a way of paying costs, how it is recognised, what shoppers send in for it, and that it is kept once for all storefronts.
@@ -157,6 +157,42 @@ test("a way of the shop’s own asks for a proof, which is sent in, refused, sen
   await expect(office.getByText(/accepted by/)).toBeVisible();
   await expect(office.getByText("captured").first()).toBeVisible();
   await expect(page.getByText("Vielen Dank").first()).toBeVisible();
+});
+
+test("a dealer who signs in at the shop is offered the dealers’ own account, and nobody else is", async ({
+  page,
+  world,
+}) => {
+  await signIn(page, world);
+  await giveShopKey(page, world, "test", await makeShopKey(page, "test"));
+  await page.goto(at(world, "/offer?add=1"));
+  await page.getByRole("button", { name: "Bank transfer" }).click();
+  await page.getByLabel("Name, German").fill("Händlerkonto");
+  await page.getByLabel("Name, English").fill("Dealers’ account");
+  await page.getByLabel("Account holder").fill("Luvwinkel Handel");
+  await page.getByLabel("IBAN", { exact: true }).fill("DE49 9990 0000 0000 2041 01");
+  await page.getByRole("checkbox", { name: "Retail" }).uncheck();
+  await page.getByRole("checkbox", { name: "Clubs and schools" }).uncheck();
+  await save(page);
+  const wants = async () => {
+    await page.goto(world.env.origins.shop);
+    await page.getByRole("listitem").filter({ hasText: "Möwe" }).getByRole("button").click();
+    await page.getByRole("button", { name: "Zur Zahlung" }).click();
+    await expect(page).toHaveURL(/\/pay\//);
+    await awake(page);
+  };
+  await wants();
+  await expect(page.getByLabel("Haffgroschen")).toBeVisible();
+  await expect(page.getByLabel("Händlerkonto")).toHaveCount(0);
+  await page.goto(`${world.env.origins.shop}/sign-in`);
+  await page.getByLabel("Kundenwort").fill("aufwind");
+  await page.getByRole("button", { name: "Anmelden" }).click();
+  await expect(page.getByRole("link", { name: "Drachenladen Ostufer" })).toBeVisible();
+  await wants();
+  await page.getByLabel("Händlerkonto").check();
+  await page.getByRole("button", { name: "Bestellung abschicken" }).click();
+  await expect(page.getByText("Luvwinkel Handel")).toBeVisible();
+  await accessible(page);
 });
 
 test("one way of paying is kept once for four storefronts, and set otherwise on one of them", async ({

@@ -1,5 +1,5 @@
 import { styled } from "styled-components";
-import { moneyText } from "#core/money/money";
+import { moneyText, signedMoneyText } from "#core/money/money";
 import { askedOf } from "#core/orders/asked";
 import { shopperLocale } from "#core/orders/view";
 import type { LookView, PictureRef } from "#core/looks/look";
@@ -320,8 +320,7 @@ export function OfferChoices({
         {offer.charge !== 0 && (
           <bdi>
             <span className="quiet">{offer.charge > 0 ? words.choiceFee : words.choiceDiscount} </span>
-            {offer.charge > 0 && "+"}
-            {moneyText({ amount: offer.charge, currency: order.currency }, shopperLocale(order))}
+            {signedMoneyText({ amount: offer.charge, currency: order.currency }, shopperLocale(order))}
           </bdi>
         )}
         <OfferSign sign={offer.sign} />

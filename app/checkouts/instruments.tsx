@@ -21,6 +21,11 @@ const List = styled.ul`
     padding: 0.25rem 0;
     border-top: 1px solid ${color.rule};
   }
+  /* In large letters a number goes on in the next line: cut, it could not be read out. */
+  button > span {
+    white-space: normal;
+    overflow-wrap: anywhere;
+  }
   small {
     color: ${color.inkSoft};
     display: block;

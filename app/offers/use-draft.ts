@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { useBlocker } from "react-router";
-import { type Conflict, mergeEdits, putAt } from "#core/offers/merge";
+import { type Conflict, mergeEdits, putAt, saysTheSame } from "#core/offers/merge";
 import type { Draft } from "./draft";
 
 /** Unsaved work: what it began with, and what became of it. */
@@ -45,7 +45,8 @@ export function useDraft(name: string, revision: number, saved: Draft) {
   // What an earlier version of the page kept may lack a field that there is now.
   const mine = read === name && kept ? whole(kept, saved) : null;
   const draft = mine?.draft ?? saved;
-  const dirty = mine !== null;
+  // What was typed and taken back again, or is saved meanwhile, is no unsaved work.
+  const dirty = mine !== null && !saysTheSame(mine.draft, saved);
   const behind = mine !== null && mine.basedOn !== revision;
   const merge = behind ? mergeEdits(mine.base, mine.draft, saved) : null;
   // Nothing is fought over: theirs is taken in at once.

@@ -1,7 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { currencyCodes, minorDigits } from "./currencies";
-import { add, decimalText, money, MoneyError, moneyText, parseDecimal, parseTyped } from "./money";
+import {
+  add,
+  decimalText,
+  money,
+  MoneyError,
+  moneyText,
+  signedMoneyText,
+  parseDecimal,
+  parseTyped,
+} from "./money";
 
 describe("money", () => {
   it("refuses what is not money", () => {
@@ -83,4 +92,13 @@ describe("money", () => {
       }),
     );
   });
+});
+
+it.each([
+  [490, "de-DE", "+4,90\u00a0€"],
+  [-490, "de-DE", "-4,90\u00a0€"],
+  [490, "nl-NL", "€\u00a0+4,90"],
+  [0, "de-DE", "0,00\u00a0€"],
+])("%d in %s is %s where it is added or taken off", (amount, locale, text) => {
+  expect(signedMoneyText({ amount, currency: "EUR" }, locale)).toBe(text);
 });

@@ -104,14 +104,19 @@ export function decimalText({ amount, currency }: Money): string {
 // Making a formatter costs a hundred times more than using it.
 const formatters = new Map<string, Intl.NumberFormat>();
 
-function formatterOf(locale: string, currency: Currency): Intl.NumberFormat {
-  const key = `${locale} ${currency}`;
+function formatterOf(
+  locale: string,
+  currency: Currency,
+  signDisplay: "auto" | "exceptZero" = "auto",
+): Intl.NumberFormat {
+  const key = `${locale} ${currency} ${signDisplay}`;
   const known = formatters.get(key);
   if (known) return known;
   const places = minorDigits(currency);
   const made = new Intl.NumberFormat(locale, {
     style: "currency",
     currency,
+    signDisplay,
     minimumFractionDigits: places,
     maximumFractionDigits: places,
   });
@@ -121,9 +126,13 @@ function formatterOf(locale: string, currency: Currency): Intl.NumberFormat {
 }
 
 /** For people: the locale's writing with the currency's symbol or code. */
-export function moneyText(value: Money, locale: string): string {
-  // The wide sign of some locales is in no font of ours; the plain one means the same.
-  return formatterOf(locale, value.currency)
-    .format(decimalText(value) as Intl.StringNumericLiteral)
-    .replace("\uffe5", "¥");
-}
+export const moneyText = (value: Money, locale: string): string =>
+  written(value, formatterOf(locale, value.currency));
+
+/** The same with its sign, for what is added or taken off. */
+export const signedMoneyText = (value: Money, locale: string): string =>
+  written(value, formatterOf(locale, value.currency, "exceptZero"));
+
+// The wide sign of some locales is in no font of ours; the plain one means the same.
+const written = (value: Money, formatter: Intl.NumberFormat): string =>
+  formatter.format(decimalText(value) as Intl.StringNumericLiteral).replace("\uffe5", "¥");

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { mergeEdits, putAt } from "./merge";
+import { mergeEdits, putAt, saysTheSame } from "./merge";
 
 const base = {
   wording: { de: { label: "Karte", hint: "" }, en: { label: "Card", hint: "" } },
@@ -60,4 +60,15 @@ describe("what two people made of the same thing", () => {
       }),
     );
   });
+});
+
+it.each([
+  [{ a: 1, b: [1, { c: 2 }] }, { b: [1, { c: 2 }], a: 1 }, true],
+  [{ a: 1, b: undefined }, { a: 1 }, true],
+  [{ a: 1 }, { a: 2 }, false],
+  [{ a: [1, 2] }, { a: [2, 1] }, false],
+  [{ a: {} }, { a: null }, false],
+  ["", undefined, false],
+])("%j says the same as %j: %s", (one, other, same) => {
+  expect(saysTheSame(one, other)).toBe(same);
 });

@@ -48,6 +48,17 @@ export function mergeEdits<T>(base: T, mine: T, theirs: T): Merged<T> {
   return { merged: merge("", base, mine, theirs) as T, conflicts, takenIn };
 }
 
+/** Whether two values say the same; a field that is undefined is none, and the order of fields says nothing. */
+export function saysTheSame(one: unknown, other: unknown): boolean {
+  if (!isRecord(one) || !isRecord(other))
+    return Array.isArray(one) && Array.isArray(other)
+      ? one.length === other.length && one.every((value, i) => saysTheSame(value, other[i]))
+      : one === other;
+  return [...new Set([...Object.keys(one), ...Object.keys(other)])].every((name) =>
+    saysTheSame(one[name], other[name]),
+  );
+}
+
 /** The same with the value at a path put in; undefined takes it out. */
 export function putAt<T>(value: T, path: string, inner: unknown): T {
   const [name = "", ...rest] = path.split(".");
