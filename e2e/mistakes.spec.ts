@@ -235,7 +235,14 @@ test("forms of another kind, size or method are refused before they are read", a
     (await page.request.fetch(address, { method, headers: { "content-type": type }, data: body })).status();
   for (const address of addresses) {
     expect(await send(address, "POST", "application/json", '{"press":"revoke"}'), address).toBe(415);
-    expect(await send(address, "POST", "multipart/form-data", "x"), address).toBe(415);
+    // An offer's sheet takes pictures: what is no form with files is refused there as it is read.
+    const takesFiles = address.includes("/offer/off_");
+    expect(await send(address, "POST", "multipart/form-data", "x"), address).toBe(takesFiles ? 400 : 415);
+    if (takesFiles)
+      expect(
+        await send(address, "POST", "multipart/form-data; boundary=b", "--b\r\nbroken off"),
+        address,
+      ).toBe(400);
     expect(await send(address, "POST", form, Buffer.alloc(10_000_000, "a")), address).toBe(413);
     expect(await send(address, "DELETE", form, "x=1"), address).toBe(405);
     const odd =

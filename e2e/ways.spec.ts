@@ -30,6 +30,7 @@ const picture = () =>
 test("a fee is refused until an owner allows it, and then stands in the total", async ({
   page,
   world,
+  context,
   quietConsole,
 }) => {
   await signIn(page, world);
@@ -72,9 +73,19 @@ test("a fee is refused until an owner allows it, and then stands in the total", 
   await expect(page.getByText("52,52 €")).toBeVisible();
   await expect(page.getByText("Der Bote nimmt Scheine und Münzen.")).toBeVisible();
   await accessible(page);
+  // The fee changes while the shopper looks: no other total is asked for than the one that was shown.
+  const office = await context.newPage();
+  await office.goto(at(world, "/offer"));
+  await office.getByLabel("And a sum, in EUR").fill("5.00");
+  await save(office);
+  await office.close();
+  await page.getByRole("button", { name: "Kostenpflichtig bestellen" }).click();
+  await expect(page.getByText(/Die Summe hat sich inzwischen geändert/)).toBeVisible();
+  await expect(page.getByText("53,52 €")).toBeVisible();
+  await accessible(page);
   await page.getByRole("button", { name: "Kostenpflichtig bestellen" }).click();
   await expect(page.getByRole("heading", { name: "Ihre Bestellung ist da" })).toBeVisible();
-  await expect(page.getByText("52,52 €").first()).toBeVisible();
+  await expect(page.getByText("53,52 €").first()).toBeVisible();
   expect(quietConsole).toEqual([]);
 });
 

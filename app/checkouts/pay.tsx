@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { data, Form, isRouteErrorResponse, redirect, useNavigation, useSubmit } from "react-router";
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
+import { askedOf } from "#core/orders/asked";
 import { shopperLocale } from "#core/orders/view";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
@@ -12,6 +13,7 @@ import { pay } from "#server/checkouts/pay";
 import { type Again, challengeOf, lookOf, viewOf, wantsAgreement } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
 import { type Context, runtimeContext } from "../context";
+import { formOf } from "../form-of";
 import { Trouble } from "../frame/trouble";
 import { Button, Check, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
@@ -61,7 +63,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const rt = context.get(runtimeContext);
   const checkout = await mustFind(context, params.token);
   const here = `/pay/${params.token}`;
-  const form = await request.formData();
+  const form = await formOf(request);
   if (form.get("press") === "turn-back") {
     return redirect((await turnBack(rt, checkout)) === "cancelled" ? here : `${here}?says=tooLate`);
   }
@@ -75,6 +77,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const token = String(form.get("token") ?? "");
   if (!/^[\x21-\x7e]{0,200}$/.test(token)) throw data("The card's token is malformed.", { status: 400 });
   const offerId = String(form.get("offer") ?? "");
+  const total = String(form.get("total") ?? "");
+  const seen = /^\d{1,15}$/.test(total) ? { seen: Number(total) } : {};
+  const changed = `${here}?${new URLSearchParams({ says: "changed", offer: offerId })}`;
   const look = await lookOf(rt, checkout);
   if (look.terms && wantsAgreement(look, checkout)) {
     if (form.get("agreed") !== "yes")
@@ -83,11 +88,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const offer = await offerOf(rt, checkout.storefrontId, offerId);
   if (offer && asksDevice(offer)) {
-    const asked = await requestToken(rt, checkout, offerId, deviceOf(request));
+    const asked = await requestToken(rt, checkout, offerId, { device: deviceOf(request), ...seen });
     if (asked.kind === "asked") return redirect(asked.address);
+    if (asked.kind === "refused" && asked.because) return redirect(changed);
     return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
   }
-  const paid = await pay(rt, checkout, offerId, token, { device: deviceOf(request) });
+  const paid = await pay(rt, checkout, offerId, token, { device: deviceOf(request), ...seen });
+  if (paid.kind === "refused" && paid.because === "total-changed") return redirect(changed);
   if (paid.kind === "refused") return redirect(`${here}?says=refused`);
   const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
   return redirect(challenge ?? here);
@@ -96,7 +103,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 export default function Pay({ loaderData }: Route.ComponentProps) {
   const { scene, order, says, words } = loaderData;
   const filling = useRef<((fill: Fill) => void) | null>(null);
-  const said = says === "refused" ? words.refused : says === "tooLate" ? words.tooLate : null;
+  const said =
+    says === "refused"
+      ? words.refused
+      : says === "tooLate"
+        ? words.tooLate
+        : says === "changed"
+          ? words.totalChanged
+          : null;
   return (
     <ShopperPage view={loaderData} words={words}>
       <OrderReceipt order={order} words={words} />
@@ -197,6 +211,7 @@ function Choose({
   const navigation = useNavigation();
   const sent = useRef(false);
   const { chosen } = scene;
+  const total = String(askedOf(order) + (order.charge ?? 0));
   const terms = look.terms?.required && !agreed ? look.terms : null;
   const [agrees, setAgrees] = useState(false);
   // A token that came before the shopper agreed; it is used once they do, and for the offer it was made for alone.
@@ -209,11 +224,11 @@ function Choose({
       if (sent.current || !chosen) return;
       sent.current = true;
       void submit(
-        { press: "pay", offer: chosen, token, ...(agrees && { agreed: "yes" }) },
+        { press: "pay", offer: chosen, total, token, ...(agrees && { agreed: "yes" }) },
         { method: "post" },
       );
     },
-    [agrees, chosen, submit],
+    [agrees, chosen, submit, total],
   );
   const onToken = useCallback(
     (token: string) => {
@@ -291,6 +306,7 @@ function Choose({
         {!paying && chosen && scene.pays !== "frame" && (
           <PayElsewhere
             offer={chosen}
+            total={total}
             agrees={terms !== null}
             note={noteOf(words)[scene.pays ?? "redirect"]}
             press={button ?? (scene.pays === "offline" ? words.placeOrder : words.payNow)}
@@ -400,11 +416,14 @@ function againWords(again: Again, words: CheckoutWords): string {
 /** Pays without anything typed here: the shopper goes on at the provider's page, or scans a code. */
 function PayElsewhere({
   offer,
+  total,
   agrees,
   press,
   note,
 }: {
   offer: string;
+  /** What the shopper is shown; another total is not asked for without a word. */
+  total: string;
   /** Whether the shopper has to agree to the terms with it. */
   agrees: boolean;
   press: string;
@@ -413,6 +432,7 @@ function PayElsewhere({
   return (
     <Form method="post" replace id={agrees ? AGREES : undefined}>
       <input type="hidden" name="offer" value={offer} />
+      <input type="hidden" name="total" value={total} />
       <Stack $gap={0.5}>
         <Button $kind="main" name="press" value="pay">
           {press}

@@ -23,6 +23,7 @@ import { candidatesIn } from "#server/offers/candidates";
 import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
 import { wordsFor } from "../checkouts/words.server";
 import { runtimeContext } from "../context";
+import { formOf } from "../form-of";
 import { mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
 import { Button, Check, Field, Select } from "../parts/form";
@@ -72,7 +73,7 @@ const done = (what: string) => data<Answer>({ done: what, problems: [] });
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const { storefront } = await mustStandAt(context, params.storefront);
-  const form = await request.formData();
+  const form = await formOf(request);
   const who = person.email;
   switch (form.get("press")) {
     case "save": {

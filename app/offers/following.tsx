@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { styled } from "styled-components";
 import { settingWords, valueWords } from "../cutover/change-words";
 import { Button, Select, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
@@ -18,6 +19,17 @@ export interface FollowingView {
   leaders: { id: string; storefront: string; label: string }[];
 }
 
+const Folded = styled.details`
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    padding-block: 0.2rem;
+  }
+`;
+const Narrow = styled(Select)`
+  width: auto;
+`;
+
 const sheetOf = ({ storefrontId, way, id }: Place) =>
   `/s/${storefrontId}/offer/${way === "offline" ? "without/" : ""}${id}`;
 
@@ -33,6 +45,16 @@ export function Following({
   const busy = fetcher.state !== "idle";
   if (!leader && followers.length === 0 && leaders.length === 0) return null;
   const submit = (form: Record<string, string>) => void fetcher.submit(form, { method: "post" });
+  const wrong = <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.clash : null}</Wrong>;
+  // Nothing is kept together yet: that it could be takes no room from the sheet.
+  if (!leader && followers.length === 0)
+    return (
+      <Folded>
+        <summary>Follow an offer of another storefront</summary>
+        <FollowOne leaders={leaders} busy={busy} onFollow={(id) => submit({ press: "follow", leader: id })} />
+        {wrong}
+      </Folded>
+    );
   return (
     <Sheet aria-label="On other storefronts">
       <Stack $gap={0.7}>
@@ -112,14 +134,7 @@ export function Following({
             </ul>
           </>
         )}
-        {leaders.length > 0 && followers.length === 0 && (
-          <FollowOne
-            leaders={leaders}
-            busy={busy}
-            onFollow={(id) => submit({ press: "follow", leader: id })}
-          />
-        )}
-        <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.clash : null}</Wrong>
+        {wrong}
       </Stack>
     </Sheet>
   );
@@ -140,7 +155,7 @@ function FollowOne({
   const [chosen, setChosen] = useState(leaders[0]?.id ?? "");
   return (
     <Row>
-      <Select
+      <Narrow
         aria-label="The offer to follow"
         value={chosen}
         onChange={(event) => setChosen(event.target.value)}
@@ -150,7 +165,7 @@ function FollowOne({
             {one.label} on {one.storefront}
           </option>
         ))}
-      </Select>
+      </Narrow>
       <Button type="button" disabled={busy} onClick={() => onFollow(chosen)}>
         Follow it
       </Button>

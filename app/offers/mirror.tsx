@@ -11,17 +11,9 @@ import { type Look, lookIn } from "#core/looks/look";
 import type { Basket } from "#core/offers/baskets";
 import type { Asked } from "#core/offers/rules";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
-import {
-  CheckoutFoot,
-  CheckoutHead,
-  CheckoutPage,
-  Column,
-  OfferChoices,
-  OrderReceipt,
-} from "../checkouts/checkout-view";
-import { lightOf } from "../looks/look-style";
+import { OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
 import { ScriptFont } from "../checkouts/script-font";
-import { type CheckoutWords, directionOf } from "../checkouts/words";
+import type { CheckoutWords } from "../checkouts/words";
 import { Button, Field, Select, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -32,7 +24,7 @@ import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
 import { EditChanges, KeepBasket } from "./kept-baskets";
-import { ShopWindow } from "./shop-window";
+import { REFERENCE, ShopperFrame, ShopWindow } from "./shop-window";
 import { MirrorMore, NO_MORE } from "./mirror-more";
 
 interface Props {
@@ -121,7 +113,7 @@ export function Mirror({
   const readable = goods !== null && shipping !== null && tax !== null;
   const total = (goods ?? 0) + (shipping ?? 0);
   const order = {
-    reference: "MIRROR",
+    reference: REFERENCE,
     currency: cart.currency,
     lines: [
       {
@@ -183,6 +175,22 @@ export function Mirror({
   const words = byLanguage[cart.language] ?? Object.values(byLanguage)[0];
   if (!words) return null;
   const seen = lookIn(look, cart.language);
+  const receipt = <OrderReceipt order={charged} words={words} level={3} />;
+  /** The ways of paying, drawn in as many places as are looked at. */
+  const choice = (place: string) =>
+    decision.shown.length === 0 ? (
+      <p>{words.nothing}</p>
+    ) : (
+      <OfferChoices
+        name={`mirrored-${place}`}
+        offers={decision.shown}
+        order={order}
+        chosen={picked?.id ?? null}
+        onChoose={setChosen}
+        most={seen.mostShown}
+        words={words}
+      />
+    );
   return (
     <Sheet aria-label="Shopper’s mirror">
       <Stack>
@@ -226,25 +234,12 @@ export function Mirror({
         {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
         <Row>
           <ShopWindow
-            storefront={storefront.name}
-            language={cart.language}
-            look={seen}
-            words={words}
-            receipt={<OrderReceipt order={charged} words={words} level={3} />}
-            choice={(pane) => (
-              <OfferChoices
-                name={`mirrored-${pane}`}
-                offers={decision.shown}
-                order={order}
-                chosen={picked?.id ?? null}
-                onChoose={setChosen}
-                most={seen.mostShown}
-                words={words}
-              />
-            )}
+            seen={{ storefront: storefront.name, language: cart.language, look: seen, words }}
+            receipt={receipt}
+            choice={choice}
             own={(outcome) =>
               saidAfter(document.afterwards, cart.language, outcome, {
-                ...{ order: "1042", shop: storefront.name },
+                ...{ order: REFERENCE, shop: storefront.name },
                 total: moneyText(
                   { amount: total + (picked?.charge ?? 0), currency: cart.currency },
                   shopperLocale(order),
@@ -255,38 +250,10 @@ export function Mirror({
         </Row>
         <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
           <ScriptFont language={cart.language} face={seen.face} />
-          <CheckoutPage
-            $test
-            $look={seen}
-            data-theme={lightOf(seen)}
-            lang={cart.language}
-            dir={directionOf(cart.language)}
-          >
-            <Column>
-              <CheckoutHead
-                storefront={storefront.name}
-                reference="MIRROR"
-                mode="test"
-                logo={seen.logo}
-                words={words}
-              />
-              <OrderReceipt order={charged} words={words} level={3} />
-              {decision.shown.length > 0 ? (
-                <OfferChoices
-                  name="mirrored"
-                  offers={decision.shown}
-                  order={order}
-                  chosen={picked?.id ?? null}
-                  onChoose={setChosen}
-                  most={seen.mostShown}
-                  words={words}
-                />
-              ) : (
-                <p>{words.nothing}</p>
-              )}
-              <CheckoutFoot look={seen} words={words} />
-            </Column>
-          </CheckoutPage>
+          <ShopperFrame storefront={storefront.name} language={cart.language} look={seen} words={words}>
+            {receipt}
+            {choice("mirror")}
+          </ShopperFrame>
         </Glass>
         <Small>
           {decision.shown.length} shown, {decision.withheld.length} withheld for this basket.

@@ -11,6 +11,7 @@ import { type AnyOffer, anyOfferIn, type StorefrontNow } from "#server/storefron
 import { allStorefronts } from "#server/storefronts/storefronts";
 import { wordsFor } from "../checkouts/words.server";
 import { type Context, personContext, runtimeContext } from "../context";
+import { formOf } from "../form-of";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { zoneOf } from "../parts/zone";
 import { mustOperate } from "../people/session";
@@ -92,6 +93,6 @@ export async function pressedOn(
 ) {
   const { person } = mustOperate(context);
   const { rt, now, found } = await mustFindOffer(context, params, way);
-  const form = await request.formData();
+  const form = await formOf(request);
   return press({ rt, person: person.email, storefront: now.storefront, found, form });
 }

@@ -1,5 +1,5 @@
 import { AppWindow } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { type PropsWithChildren, type ReactNode, useState } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import { styled } from "styled-components";
 import { type Outcome, outcomes } from "#core/offers/afterwards";
@@ -56,20 +56,44 @@ const Pane = styled.div`
 
 type Moment = "choice" | Outcome;
 
-/** A shopper's page, at a phone's width and at a desk's, at the moment of choosing and after each outcome. */
-export function ShopWindow({
-  storefront,
-  language,
-  look,
-  words,
-  receipt,
-  choice,
-  own,
-}: {
+/** What the order that is looked at is called. */
+export const REFERENCE = "1042";
+
+/** Whose page it is, in which language, and how it looks. */
+interface Seen {
   storefront: string;
   language: string;
   look: LookView;
   words: CheckoutWords;
+}
+
+/** A shopper's page with something to look at in it. */
+export function ShopperFrame({ storefront, language, look, words, children }: PropsWithChildren<Seen>) {
+  return (
+    <CheckoutPage $test $look={look} data-theme={lightOf(look)} lang={language} dir={directionOf(language)}>
+      <Column>
+        <CheckoutHead
+          storefront={storefront}
+          reference={REFERENCE}
+          mode="test"
+          logo={look.logo}
+          words={words}
+        />
+        {children}
+        <CheckoutFoot look={look} words={words} />
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+/** A shopper's page, at a phone's width and at a desk's, at the moment of choosing and after each outcome. */
+export function ShopWindow({
+  seen,
+  receipt,
+  choice,
+  own,
+}: {
+  seen: Seen;
   /** The order with its sums, and the ways of paying; drawn once for each pane. */
   receipt: ReactNode;
   choice: (pane: string) => ReactNode;
@@ -80,14 +104,10 @@ export function ShopWindow({
   const [moment, setMoment] = useState<Moment>("choice");
   const pane = (name: string, label: string) => (
     <Pane tabIndex={0} role="region" aria-label={label}>
-      <CheckoutPage $test $look={look} data-theme={lightOf(look)} lang={language} dir={directionOf(language)}>
-        <Column>
-          <CheckoutHead storefront={storefront} reference="1042" mode="test" logo={look.logo} words={words} />
-          {receipt}
-          {moment === "choice" ? choice(name) : <After outcome={moment} own={own(moment)} words={words} />}
-          <CheckoutFoot look={look} words={words} />
-        </Column>
-      </CheckoutPage>
+      <ShopperFrame {...seen}>
+        {receipt}
+        {moment === "choice" ? choice(name) : <After outcome={moment} own={own(moment)} words={seen.words} />}
+      </ShopperFrame>
     </Pane>
   );
   return (
@@ -115,7 +135,7 @@ export function ShopWindow({
                 Close
               </Button>
             </Row>
-            <ScriptFont language={language} face={look.face} />
+            <ScriptFont language={seen.language} face={seen.look.face} />
             <Panes>
               {pane("phone", "On a phone")}
               {pane("desk", "On a desk")}

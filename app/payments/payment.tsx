@@ -25,6 +25,7 @@ import { isThroughProvider } from "#server/payments/road";
 import { type Story, storyOf } from "#server/payments/story";
 import type { Payment } from "#server/database/rows";
 import { type Context, personContext, runtimeContext } from "../context";
+import { formOf } from "../form-of";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
@@ -201,7 +202,7 @@ type FactRow = Story["facts"][number];
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { person } = mustOperate(context);
   const { rt, storefront, payment } = await mustFindPayment(context, params.storefront, params.payment);
-  const form = await request.formData();
+  const form = await formOf(request);
   const zone = zoneOf(request) ?? "UTC";
   return press({ rt, person: person.email, storefront, payment, form, zone });
 }

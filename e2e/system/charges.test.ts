@@ -86,6 +86,17 @@ describe("a fee", () => {
     expect(receipt).toMatchObject({ order: { charge: 490, total: 4_390 }, paid: { amount: 4_880 } });
   });
 
+  it("is not asked for where the shopper was shown another total", async () => {
+    const checkout = await openKite(rt(), { reference: "FEE-SEEN" });
+    expect(await pay(rt(), checkout, cash, "", { seen: 4_390 })).toEqual({
+      ...{ kind: "refused", because: "total-changed" },
+    });
+    expect(await pay(rt(), checkout, world.offerId, "play-approved", { seen: 4_880 })).toMatchObject({
+      because: "total-changed",
+    });
+    expect(await pay(rt(), checkout, cash, "", { seen: 4_880 })).toMatchObject({ kind: "payment" });
+  });
+
   it("is added to a part of an order too, and the parts still make the order", async () => {
     const first = await buy("FEE-PARTS", cash, "", { payNow: 2_000 });
     await receive(rt(), "ida", first.payment, { amount: 2_490, on: rt().now(), note: "", once: "p1" });

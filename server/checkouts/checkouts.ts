@@ -1,6 +1,6 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
-import { type Cart, type Decision, decide } from "#core/offers/decide";
+import { type Cart, type Decision, decide, type Shown } from "#core/offers/decide";
 import type { Asked } from "#core/offers/rules";
 import { askedOf } from "#core/orders/asked";
 import type { Order } from "#core/orders/order";
@@ -158,6 +158,10 @@ export async function decideFor(
   const around = { at: rt.now(), tries, ...(device && { device }) };
   return { now, decision: decide(candidates, cartOf(order, around)) };
 }
+
+/** What choosing an offer adds to a checkout; nothing in a rehearsal, which tries the provider with the order as it is. */
+export const chargeIn = ({ origin }: Pick<Checkout, "origin">, { charge }: Pick<Shown, "charge">): number =>
+  origin === "rehearsal" ? 0 : charge;
 
 /** How often a checkout's shopper was refused. */
 const refusedTries = async (rt: Runtime, checkoutId: string): Promise<number> =>

@@ -14,7 +14,7 @@ export type Paid =
   | { kind: "payment"; payment: Payment }
   /** Another press, tab or reload was first: its payment is the one. */
   | { kind: "under-way"; paymentId: string | null }
-  | { kind: "refused"; because: "not-offered" | "closed" | "no-keys" };
+  | { kind: "refused"; because: "not-offered" | "closed" | "no-keys" | "total-changed" };
 
 /** What became of a press that came when the checkout was claimed already, or over. */
 export async function whoWasFirst(rt: Runtime, { id }: Checkout): Promise<Paid> {

@@ -12,7 +12,7 @@ import { call, type Line, openLine } from "../gateway/gateway";
 import { seeTo, takeOff } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 import { offerIn, type OfferWithRevisions } from "../storefronts/now";
-import { type Around, checkoutAddress, decideFor } from "./checkouts";
+import { type Around, chargeIn, checkoutAddress, decideFor } from "./checkouts";
 import { pay } from "./pay";
 
 /** How often a wallet is asked about a request that a shopper has not come back from. */
@@ -21,7 +21,11 @@ export const TAKE_EVERY = 1_500;
 /** A request to the shopper's device is not waited for longer than this. */
 const GIVE_UP_AFTER = 15 * 60_000;
 
-export type Asked = { kind: "asked"; address: string } | { kind: "refused" } | { kind: "under-way" };
+export type Asked =
+  | { kind: "asked"; address: string }
+  /** Another total would be asked for than the shopper was shown, or it is not offered. */
+  | { kind: "refused"; because?: "total-changed" }
+  | { kind: "under-way" };
 
 /** Whether an offer is paid with a token that the shopper's device hands over. */
 export const asksDevice = ({ profile }: Pick<OfferWithRevisions, "profile">): boolean => ridesAlong(profile);
@@ -34,13 +38,15 @@ export async function requestToken(
   rt: Runtime,
   checkout: Checkout,
   offerId: string,
-  device?: Around["device"],
+  { device, seen }: { device?: Around["device"]; seen?: number } = {},
 ): Promise<Asked> {
   if (checkout.state !== "open" || checkout.activePaymentId) return { kind: "under-way" };
   const known = checkout.deviceAsk;
   if (known?.offerId === offerId && !known.over) return { kind: "asked", address: known.address };
   const { now, decision } = await decideFor(rt, checkout, device);
   const shown = decision.shown.find((one) => one.id === offerId);
+  const amount = askedOf(checkout.order) + (shown ? chargeIn(checkout, shown) : 0);
+  if (shown && seen !== undefined && seen !== amount) return { kind: "refused", because: "total-changed" };
   const offer = shown ? offerIn(now, offerId) : null;
   const keys = offer?.through.keys[checkout.mode].paying;
   const line =
@@ -64,7 +70,7 @@ export async function requestToken(
   });
   const { order } = checkout;
   const input = {
-    amount: askedOf(order) + (shown?.charge ?? 0),
+    amount,
     currency: order.currency,
     reference: rt.ids.next("ask"),
     domain: now.storefront.domain,
@@ -86,6 +92,7 @@ export async function requestToken(
     ref,
     address,
     at: rt.now(),
+    asked: amount,
     ...(device && { device }),
   };
   const free = and(
@@ -139,7 +146,11 @@ export async function takeToken(rt: Runtime, checkout: Checkout): Promise<void> 
   if (!asked) return;
   const given = reading?.state === "given" && typeof reading.token === "string" ? reading.token : null;
   if (given) {
-    const paid = await pay(rt, checkout, asked.offerId, given, asked.device ? { device: asked.device } : {});
+    const paid = await pay(rt, checkout, asked.offerId, given, {
+      ...(asked.device && { device: asked.device }),
+      // The token is good for the total that it was asked for.
+      ...(asked.asked !== undefined && { seen: asked.asked }),
+    });
     if (paid.kind === "refused") await endAsk(rt, checkout);
   } else if (reading?.state === "refused" || rt.now() - asked.at > GIVE_UP_AFTER) await endAsk(rt, checkout);
 }

@@ -26,7 +26,7 @@ import type { Runtime } from "../runtime";
 import { anyOfferIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
 import { placeOffline } from "../ways/offline/place";
 import { claim, type Paid, whoWasFirst } from "./claim";
-import { type Around, checkoutAddress, decideFor } from "./checkouts";
+import { type Around, chargeIn, checkoutAddress, decideFor } from "./checkouts";
 
 /** Milliseconds after which a shopper is told that it takes longer. */
 const SHOPPER_WAITS = 2_500;
@@ -43,6 +43,8 @@ export interface PayOptions {
   amount?: number;
   /** Whether nobody is shown anything meanwhile, so that it may take as long as it takes. */
   patient?: boolean;
+  /** The total that the shopper was shown, minor units: no other is asked for. */
+  seen?: number;
   /** What the shopper sits at, where rules ask for it. */
   device?: Around["device"];
   /** Called with the payment's reference before anything is sent. */
@@ -72,8 +74,11 @@ export async function pay(
   const { now: stands, decision } = await decideFor(rt, checkout, options.device);
   const shown = decision.shown.find((one) => one.id === offerId);
   if (!shown) return { kind: "refused", because: "not-offered" };
+  const choiceFee = chargeIn(checkout, shown);
+  if (options.seen !== undefined && options.seen !== askedOf(checkout.order) + choiceFee)
+    return { kind: "refused", because: "total-changed" };
   const chosen = anyOfferIn(stands, offerId);
-  if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen, shown.charge);
+  if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen, choiceFee);
   const offer = chosen;
   const revision = offer && revisionFor(offer, checkout.mode);
   const money = offer && moneyRoad(stands, offer, checkout.mode);
@@ -82,8 +87,6 @@ export async function pay(
   const now = rt.now();
   const id = rt.ids.next("pay");
   const { document } = revision;
-  // A rehearsal tries what the provider does with the order as it is.
-  const choiceFee = checkout.origin === "rehearsal" ? 0 : shown.charge;
   const order = withCharge(checkout.order, choiceFee, shown.label);
   const asked = askedOf(order);
   // A rehearsal is of what the provider does: nobody looks at its orders.

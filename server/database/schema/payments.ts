@@ -44,6 +44,8 @@ export interface DeviceAsk {
   /** The wallet's page on which the shopper decides. */
   address: string;
   at: number;
+  /** The total that it was asked for, minor units. */
+  asked?: number;
   /** What the shopper sits at. */
   device?: "phone" | "computer";
   over?: true;
