@@ -66,6 +66,14 @@ describe("decide", () => {
     expect(sign({ picture })).toEqual({ picture });
   });
 
+  it("judges the goods alone where its limits are of them, and the total where nothing is said of goods", () => {
+    const one = candidate({}, { limits: { EUR: { least: 4_000, greatest: null } }, limitsOf: "goods" });
+    const total = { amount: 4_390, currency: "EUR" };
+    expect(why(one, { total, goods: 3_900 })).toEqual(["below-least"]);
+    expect(why(one, { total, goods: 4_000 })).toEqual([]);
+    expect(why(one, { total })).toEqual([]);
+  });
+
   it("adds what choosing it costs, and withholds a fee that is not taken or above all proportion", () => {
     const fee = (sum: number) => ({ charge: { kind: "fee" as const, share: 0, sums: { EUR: sum } } });
     const discount = { charge: { kind: "discount" as const, share: 0, sums: { EUR: 4_390 } } };

@@ -4,6 +4,7 @@ import type { OfferDocument } from "#core/offers/offer";
 import { pay } from "#server/checkouts/pay";
 import { viewOf } from "#server/checkouts/view";
 import type { Payment } from "#server/database/rows";
+import { saveLook } from "#server/looks/looks";
 import { addOffline } from "#server/offers/offline";
 import { saveOffer } from "#server/offers/offers";
 import { act } from "#server/payments/actions";
@@ -111,6 +112,25 @@ describe("a fee", () => {
     const checkout = await openKite(rt(), { reference: "FEE-2" });
     expect(await pay(rt(), checkout, cash, "")).toEqual({ kind: "refused", because: "not-offered" });
   });
+});
+
+it("chooses again what the same address was paid with last, where the shop wants that", async () => {
+  await setMoneyTerms(rt(), "ida", DE, { ...usualTerms, choiceFees: true });
+  const email = "Again@example.org";
+  const { payment } = await buy("AGAIN-1", world.offerId, "play-approved", { email });
+  await until("the capture", async () => (await now(payment)).captured > 0);
+  const chosen = async (reference: string, about: object) => {
+    const { scene } = await viewOf(rt(), await openKite(rt(), { reference, ...about }), null);
+    return scene.name === "choose" ? [scene.offers.length > 1, scene.chosen] : scene.name;
+  };
+  expect(await chosen("AGAIN-2", { email })).toEqual([true, null]);
+  const { storefront } = await mustStand(rt(), DE);
+  const look = { corner: "square", face: "plain", light: "device", terms: "none", remembers: "yes" };
+  expect(await saveLook(rt(), "ida", storefront, look)).toMatchObject({ ok: true });
+  expect(await chosen("AGAIN-3", { email: "again@example.org" })).toEqual([true, world.offerId]);
+  expect(await chosen("AGAIN-4", { email: "other@example.org" })).toEqual([true, null]);
+  expect(await chosen("AGAIN-5", { email: "" })).toEqual([true, null]);
+  await setMoneyTerms(rt(), "ida", DE, usualTerms);
 });
 
 describe("a discount", () => {

@@ -72,7 +72,7 @@ export async function sendSlip(
   if (before.length >= MOST_SLIPS) return { ok: false, because: "too-many" };
   const content = asks === "text" ? wordsOf(given) : await fileOf(given);
   if (typeof content === "string") return { ok: false, because: content };
-  const row = { id: rt.ids.next("prf"), paymentId, state: "open" as const, createdAt: rt.now() };
+  const row = { id: rt.ids.next("slp"), paymentId, state: "open" as const, createdAt: rt.now() };
   await rt.db.write([rt.db.orm.insert(slips).values({ ...row, ...content })]);
   return { ok: true };
 }
@@ -151,7 +151,7 @@ export async function judgeSlip(
       return await receive(rt, person, payment, entry, judged);
     }
     await rt.db.write(judged);
-    return { ok: true, says: said("offline.slip-noted") };
+    return { ok: true, says: accepted ? said("offline.came") : said("offline.slip-noted") };
   } catch (error) {
     if (!guardFailed(error)) throw error;
     return { ok: false, says: said("offline.slip-judged") };
