@@ -23,7 +23,7 @@ const MOST_LETTERS = 8_000;
 
 /** Where a link may lead: web pages, mail and telephone (RFC 3986 schemes). */
 const schemes: ReadonlySet<string> = new Set(["http:", "https:", "mailto:", "tel:"]);
-const mayLead = (href: string): boolean =>
+export const mayLead = (href: string): boolean =>
   href.length <= 2_000 && URL.canParse(href) && schemes.has(new URL(href).protocol);
 
 interface Left {

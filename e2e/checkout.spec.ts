@@ -4,6 +4,7 @@ import { gzipSync } from "node:zlib";
 import { cards, choose, goToPayment, orderStage, signIn, storefront, typeCard } from "./people";
 import { prepareOffer } from "./prepare";
 import { accessible, expect, letPass, patient, test } from "./world";
+import { staysWhole } from "./whole";
 
 test.use({ room: "checkout" });
 
@@ -191,38 +192,9 @@ test("nothing is cut or pushed aside by words half as long again, nor by letters
   browser,
   world,
 }) => {
-  const page = patient(await browser.newPage({ viewport: { width: 390, height: 844 } }));
+  const page = patient(await browser.newPage());
   await goToPayment(page, world);
-  /** What reaches out of the page, or is cut off within itself. */
-  const overflowing = () =>
-    page.evaluate(() =>
-      [document.documentElement, ...document.querySelectorAll<HTMLElement>("body *")]
-        .filter((one) => {
-          const { overflowX } = getComputedStyle(one);
-          const cuts = one === document.documentElement || overflowX === "hidden" || overflowX === "clip";
-          const box = one.getBoundingClientRect();
-          const seen = box.width > 1 && box.height > 1;
-          return seen && ((cuts && one.scrollWidth > one.clientWidth + 1) || box.right > innerWidth + 1);
-        })
-        .map((one) => `${one.tagName} ${one.textContent?.slice(0, 60)}`),
-    );
-  expect(await overflowing()).toEqual([]);
-  await page.evaluate(() => {
-    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
-      const text = node.nodeValue ?? "";
-      if (!/\p{L}{2}/u.test(text) || node.parentElement?.closest("script, style")) continue;
-      // Half as long again, in words as long as those of the longest language.
-      node.nodeValue = text.replace(
-        /\p{L}{3,}/gu,
-        (word) => word + word.slice(0, Math.ceil(word.length / 2)),
-      );
-    }
-  });
-  expect(await overflowing()).toEqual([]);
-  await page.reload();
-  await page.evaluate(() => (document.documentElement.style.fontSize = "200%"));
-  expect(await overflowing()).toEqual([]);
+  await staysWhole(page);
   await page.close();
 });
 

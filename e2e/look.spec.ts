@@ -1,5 +1,6 @@
 import type { Page } from "@playwright/test";
 import { signIn, storefront } from "./people";
+import { staysWhole } from "./whole";
 import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
 
 // How the shop's pages look to its shoppers, what they agree to, the receipts they get, and the baskets that show who is
@@ -56,6 +57,7 @@ test("a look is chosen, held to what can be read, and put live", async ({ page, 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Say where the terms stand, in one language at least.")).toBeVisible();
   letPass(quietConsole, /422/);
+  await page.getByLabel("Choose again what the same e-mail address was paid with last").check();
   await page.getByLabel("Terms in German").fill(`${world.env.origins.shop}/agb`);
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Checkouts in test look like this from now on.")).toBeVisible();
@@ -107,6 +109,7 @@ test("a shopper agrees to the terms, orders, and gets a receipt by mail and on a
   await page.getByRole("link", { name: "Drucken oder als PDF sichern" }).click();
   await expect(page).toHaveURL(/\/receipt$/);
   await expect(page.getByText("Noch zu zahlen")).toBeVisible();
+  await staysWhole(page);
   await expect(page.getByRole("link", { name: "hilfe@luvwinkel.example" })).toBeVisible();
   await accessible(page);
   await expect.poll(async () => (await letters(page, world)).length).toBe(1);
@@ -123,6 +126,13 @@ test("a shopper agrees to the terms, orders, and gets a receipt by mail and on a
   await expect.poll(async () => (await letters(page, world)).length).toBe(2);
   await expect(page.getByText("2 times, the last for ida@luvwinkel.example")).toBeVisible();
   await accessible(page);
+
+  // Whoever comes again under the same address finds chosen what they chose before.
+  await page.goto(sheet);
+  await page.getByRole("button", { name: "Walk it" }).click();
+  await expect(page).toHaveURL(/\/pay\//);
+  await expect(page.getByLabel("Überweisung")).toBeChecked();
+  await staysWhole(page);
 });
 
 test("kept baskets show what each is offered, and what an edit would change", async ({ page, world }) => {

@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import { giveShopKey, makeShopKey, orderStage, signIn, storefront } from "./people";
 import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
+import { staysWhole } from "./whole";
 
 // Ways of paying that no provider moves: from set-up to paid, who sees them, in which order, in which language.
 
@@ -57,7 +58,16 @@ test("a transfer is offered, lacks nothing, and goes live", async ({ page, world
   const words = page.getByRole("textbox", { name: "Instructions, German" });
   await words.click();
   await words.press("Control+End");
-  await words.pressSequentially(" Guten Wind wünscht die Segelmacherei.");
+  await words.pressSequentially(" Guten Wind wünscht die Segelmacherei. ");
+  const bar = page.getByRole("toolbar", { name: "Instructions, German: form" });
+  await bar.getByRole("button", { name: "Link" }).click();
+  const leads = page.getByLabel("Where the link leads");
+  await leads.fill("javascript:alert(1)");
+  await expect(page.getByText("Links begin with https://, http://, mailto: or tel:.")).toBeVisible();
+  await accessible(page);
+  await leads.fill("mailto:hilfe@luvwinkel.example");
+  await leads.press("Enter");
+  await expect(words.getByRole("link")).toHaveAttribute("href", "mailto:hilfe@luvwinkel.example");
   await save(page);
   await page.getByRole("button", { name: /Put revision \d+ live/ }).click();
   await expect(page.getByText("live runs what is saved")).toBeVisible();
@@ -79,7 +89,9 @@ test("a shopper orders, transfers, and the back office writes down that it came"
   await expect(page.getByText("Guten Wind wünscht die Segelmacherei.")).toBeVisible();
   await expect(page.getByText("DE49 9990 0000 0000 2041 01")).toBeVisible();
   await expect(page.getByRole("img", { name: "Scannen Sie dies mit Ihrer Banking-App" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "mailto:hilfe@luvwinkel.example" })).toBeVisible();
   await accessible(page);
+  await staysWhole(page);
   await page.getByRole("link", { name: "Zum Shop" }).click();
   await expect(orderStage(page)).toHaveText("Reserved");
   const order = (await page.getByRole("heading", { level: 1 }).innerText()).replace("Bestellung ", "");

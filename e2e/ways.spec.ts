@@ -2,6 +2,7 @@ import type { Page } from "@playwright/test";
 import sharp from "sharp";
 import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
 import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
+import { staysWhole } from "./whole";
 
 // What a way of paying costs, how it is recognised, what shoppers send in for it, and that it is kept once for all storefronts.
 
@@ -134,6 +135,7 @@ test("a way of the shop’s own asks for a proof, which is sent in, refused, sen
   await expect(page.getByRole("heading", { name: "Ein Bild Ihrer Haffgroschen" })).toBeVisible();
   await expect(page.getByText("+49 4321 555012")).toBeVisible();
   await accessible(page);
+  await staysWhole(page);
   const send = async (name: string, mimeType: string, buffer: Buffer) => {
     await page.getByLabel("Bild oder PDF").setInputFiles({ name, mimeType, buffer });
     await page.getByRole("button", { name: "Absenden" }).click();
@@ -168,6 +170,7 @@ test("a way of the shop’s own asks for a proof, which is sent in, refused, sen
   await expect(office.getByText(/accepted by/)).toBeVisible();
   await expect(office.getByText("captured").first()).toBeVisible();
   await expect(page.getByText("Vielen Dank").first()).toBeVisible();
+  await staysWhole(page);
 });
 
 test("a dealer who signs in at the shop is offered the dealers’ own account, and nobody else is", async ({

@@ -25,7 +25,20 @@ export const Column = styled.div`
   max-width: 33rem;
   margin: 0 auto;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 1rem;
+  /* Addresses and long words in what a shop writes never push the page aside. */
+  p,
+  li,
+  label,
+  h1,
+  h2,
+  h3 {
+    overflow-wrap: anywhere;
+  }
+  input {
+    max-width: 100%;
+  }
 `;
 const Head = styled.header`
   display: flex;

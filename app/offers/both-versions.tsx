@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { styled } from "styled-components";
+import { isEmptyText, plainText, readRichText } from "#core/rich-text";
 import { settingWords } from "../cutover/change-words";
 import { Button, Check } from "../parts/form";
 import { Note } from "../parts/marks";
@@ -13,8 +14,10 @@ const Box = styled.div`
 
 const shown = (value: unknown): string => {
   if (value === undefined || value === "" || (Array.isArray(value) && value.length === 0)) return "nothing";
-  if (Array.isArray(value)) return value.join(", ");
-  return typeof value === "string" ? value : JSON.stringify(value);
+  if (!Array.isArray(value)) return typeof value === "string" ? value : JSON.stringify(value);
+  if (value.every((one) => typeof one === "string")) return value.join(", ");
+  const text = readRichText({ type: "doc", content: value });
+  return text && !isEmptyText(text) ? plainText(text) : JSON.stringify(value);
 };
 
 /** What two people made of the same fields, side by side: of each, one is taken. */

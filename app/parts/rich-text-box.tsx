@@ -1,9 +1,9 @@
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { StarterKit } from "@tiptap/starter-kit";
 import { Bold, Heading, Italic, Link2, List, ListOrdered } from "lucide-react";
-import { useEffect, useId, useRef } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { styled } from "styled-components";
-import type { RichText } from "#core/rich-text";
+import { mayLead, type RichText } from "#core/rich-text";
 import { color } from "../theme/tokens";
 
 const Frame = styled.div`
@@ -51,6 +51,38 @@ const Bar = styled.div`
   button[aria-pressed="true"] {
     border-color: ${color.petrol};
     background: ${color.petrolSoft};
+  }
+`;
+
+const LinkBar = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 0.4rem;
+  border-bottom: 1px solid ${color.rule};
+  padding: 0.4rem 0.5rem;
+  label {
+    display: grid;
+    flex: 1 1 14rem;
+    font-size: 0.84rem;
+  }
+  input {
+    min-height: 2.2rem;
+    border: 1.5px solid ${color.ruleStrong};
+    padding: 0 0.5rem;
+    background: ${color.sheet};
+  }
+  button {
+    min-height: 2.2rem;
+    border: 1.5px solid ${color.ruleStrong};
+    padding: 0 0.7rem;
+    background: none;
+    cursor: pointer;
+  }
+  p {
+    flex-basis: 100%;
+    color: ${color.madder};
+    font-size: 0.84rem;
   }
 `;
 
@@ -123,10 +155,29 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
       link: now?.isActive("link") ?? false,
     }),
   });
+  // Where a link is to lead while it is being typed; null: none is.
+  const [typed, setTyped] = useState<string | null>(null);
+  const refused = typed !== null && typed !== "" && !mayLead(typed.trim());
   const link = () => {
-    if (on?.link) return void editor?.chain().focus().unsetLink().run();
-    const href = window.prompt("Where does the link lead?", "https://");
-    if (href) editor?.chain().focus().extendMarkRange("link").setLink({ href }).run();
+    if (on?.link) editor?.chain().focus().unsetLink().run();
+    else setTyped(typed === null ? "" : null);
+  };
+  const setLink = () => {
+    if (typed === null || !mayLead(typed.trim()) || !editor) return;
+    const href = typed.trim();
+    // Where nothing is marked, the address itself becomes the text.
+    if (editor.state.selection.empty)
+      editor
+        .chain()
+        .focus()
+        .insertContent({ type: "text", text: href, marks: [{ type: "link", attrs: { href } }] })
+        .run();
+    else editor.chain().focus().extendMarkRange("link").setLink({ href }).run();
+    setTyped(null);
+  };
+  const leaveLink = () => {
+    setTyped(null);
+    editor?.commands.focus();
   };
   const presses = [
     ["Heading", Heading, on?.heading, () => editor?.chain().focus().toggleHeading({ level: 2 }).run()],
@@ -157,6 +208,35 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
             </button>
           ))}
         </Bar>
+        {typed !== null && (
+          <LinkBar role="group" aria-label={`${label}: link`}>
+            <label>
+              Where the link leads
+              <input
+                autoFocus
+                inputMode="url"
+                autoComplete="off"
+                placeholder="https://"
+                value={typed}
+                aria-invalid={refused}
+                onChange={(event) => setTyped(event.currentTarget.value)}
+                onKeyDown={(event) => {
+                  if (event.key === "Escape") leaveLink();
+                  if (event.key !== "Enter") return;
+                  event.preventDefault();
+                  setLink();
+                }}
+              />
+            </label>
+            <button type="button" onClick={setLink} disabled={!mayLead(typed.trim())}>
+              Set the link
+            </button>
+            <button type="button" onClick={leaveLink}>
+              Leave it
+            </button>
+            {refused && <p>Links begin with https://, http://, mailto: or tel:.</p>}
+          </LinkBar>
+        )}
         <EditorContent editor={editor} />
       </Frame>
     </div>

@@ -37,8 +37,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 const Figures = styled.dl`
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: minmax(0, 1fr) minmax(0, auto);
   gap: 0.35rem 1rem;
+  dt,
+  dd {
+    overflow-wrap: anywhere;
+  }
   dd {
     text-align: end;
     ${tabular}

@@ -73,6 +73,10 @@ describe("an offer", () => {
       overtakenBy: { number: before + 1, person: "ida" },
     });
     expect((await now()).working.document.statement).toBe("LUVWINKEL ONE");
+    // The same once more, as when its first answer got lost, is no other revision.
+    expect(await save({ statement: "LUVWINKEL ONE" }, "ida", before)).toEqual({
+      ...{ ok: true, revision: before + 1, left: [] },
+    });
     const { rows } = await world.rt.db.client.execute({
       sql: "select number from offer_revisions where offer_id = ? order by number",
       args: [world.offerId],

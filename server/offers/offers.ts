@@ -1,5 +1,6 @@
 import { type Problem, problem, type Said, said } from "#core/said";
 import { and, eq, isNull } from "drizzle-orm";
+import { saysTheSame } from "#core/offers/merge";
 import { blankOffer, type OfferDocument, type OfferTerms } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { methodOf } from "#core/profiles/profile";
@@ -144,6 +145,10 @@ export const saveOffer = (
     const reading = fits(now, one, input);
     if (!reading.ok) return reading;
     const { working } = one;
+    // The same save that comes again, its first answer lost, is the one that was carried out.
+    const again = basedOn === working.number - 1 && working.person === person;
+    if (again && saysTheSame(working.document, reading.value))
+      return { ok: true, revision: working.number, left: [] };
     if (basedOn !== working.number)
       return { ok: false, overtakenBy: { number: working.number, person: working.person } };
     const revision = working.number + 1;
