@@ -104,6 +104,7 @@ export default tseslint.config(
       "data/",
       ".react-router/",
       "node_modules/",
+      "public/embed/",
       "test-results/",
       "server/database/migrations/",
     ],

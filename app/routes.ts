@@ -41,6 +41,7 @@ export default [
       route("offer/everywhere", "offers/matrix-page.tsx"),
       route("offer/baskets", "offers/baskets-page.tsx"),
       route("offer/zones", "offers/zones.tsx"),
+      route("offer/notices", "offers/notices-asked.ts"),
       route("offer/:offer", "offers/edit-offer.tsx"),
       route("offer/:offer/revisions", "offers/revisions-page.tsx"),
       route("offer/:offer/told", "offers/told-page.tsx"),

@@ -206,6 +206,7 @@ const offers = {
       de: { label: "Ratenkauf", hint: "In drei oder zwölf Monaten" },
       en: { label: "Instalments", hint: "Over three or twelve months" },
     },
+    notices: ["home", "product", "basket"],
     stages,
     statement,
   }),

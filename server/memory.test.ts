@@ -58,3 +58,31 @@ describe("what is kept", () => {
     expect(await recall(3)).toBe(3);
   });
 });
+
+describe("what holds until a moment of its own", () => {
+  const shelf = { name: "lasting" };
+
+  it("is made once for all who want it, and anew once it is over", async () => {
+    const memory = new Memory();
+    const { ask, answer, asked } = question();
+    const make = () => ask().then((value) => ({ value, until: value * 100 }));
+    const first = [1, 2, 3].map((now) => memory.recallUntil(shelf, "x", now, make));
+    expect(asked()).toBe(1);
+    answer(1);
+    expect(await Promise.all(first)).toEqual([1, 1, 1]);
+    expect(await memory.recallUntil(shelf, "x", 99, make)).toBe(1);
+    const anew = [100, 150, 101].map((now) => memory.recallUntil(shelf, "x", now, make));
+    await turn();
+    expect(asked(), "by the first who finds it over").toBe(2);
+    answer(2);
+    expect(await Promise.all(anew)).toEqual([2, 2, 2]);
+    expect(await memory.recallUntil({ name: "other" }, "x", 0, async () => ({ value: 9, until: 1 }))).toBe(9);
+  });
+
+  it("is not remembered where it failed", async () => {
+    const memory = new Memory();
+    const fails = () => Promise.reject(new Error("away"));
+    await expect(memory.recallUntil(shelf, "x", 0, fails)).rejects.toThrow("away");
+    expect(await memory.recallUntil(shelf, "x", 0, async () => ({ value: 7, until: 1 }))).toBe(7);
+  });
+});

@@ -33,6 +33,32 @@ export class Memory {
     }
   }
 
+  readonly #lasting = new Map<string, Promise<{ value: unknown; until: number }>>();
+
+  /** The same for what says itself until when it holds, milliseconds since the epoch: made anew once that has passed. */
+  async recallUntil<T>(
+    shelf: Shelf<T>,
+    key: string,
+    now: number,
+    make: () => Promise<{ value: T; until: number }>,
+  ): Promise<T> {
+    const name = `${shelf.name} ${key}`;
+    for (;;) {
+      let lasting = this.#lasting.get(name) as Promise<{ value: T; until: number }> | undefined;
+      if (!lasting) {
+        if (this.#lasting.size >= MOST_KEPT) this.#lasting.clear();
+        lasting = make();
+        this.#lasting.set(name, lasting);
+        lasting.catch(() => this.#lasting.get(name) === lasting && this.#lasting.delete(name));
+        return (await lasting).value;
+      }
+      const { value, until } = await lasting;
+      if (now < until) return value;
+      // Whoever finds it over first makes it anew, and the others wait for that.
+      if (this.#lasting.get(name) === lasting) this.#lasting.delete(name);
+    }
+  }
+
   readonly #asking = new Map<string, { now: Promise<unknown>; next: Promise<unknown> | null }>();
 
   /**

@@ -1,9 +1,12 @@
 import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
+import type { Money } from "#core/money/money";
+import { type NoticeFacts, type NoticeView, smallestOf } from "#core/offers/notices";
 import type { Told } from "#core/said";
 import { randomBytes } from "node:crypto";
 import { join } from "node:path";
 import pino, { type Logger, type LoggerOptions } from "pino";
 import { type Database, openDatabase } from "./database/open";
+import { type EmbedScript, readEmbedScript } from "./embed/script";
 import { Breakers } from "./gateway/breakers";
 import { Pocket } from "./gateway/pocket";
 import { Memory } from "./memory";
@@ -34,6 +37,13 @@ export interface Runtime {
   speak(told: Told): string;
   /** A letter about a payment, in the shopper's language. */
   writeReceipt(view: ReceiptView): Promise<ReceiptLetter>;
+  /** A notice in the shopper's words; null where there is nothing to tell. */
+  writeNotice(
+    facts: NoticeFacts,
+    about: { language: string; country: string; total: Money },
+  ): NoticeView | null;
+  /** The script for shops' own pages. */
+  embed: EmbedScript;
   /** Tells the worker that something waits, so that it does not sleep on. */
   nudge(): void;
   /** Set by the worker: called by `nudge`. */
@@ -74,6 +84,7 @@ export interface RuntimeOptions {
   http?: typeof fetch;
   speak?: (told: Told) => string;
   writeReceipt?: Runtime["writeReceipt"];
+  writeNotice?: Runtime["writeNotice"];
 }
 
 /** How is logged: an error goes under `err`, which keeps its message, its stack and what caused it. */
@@ -113,8 +124,24 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     writeReceipt:
       options.writeReceipt ??
       ((view) => Promise.resolve({ subject: view.kind, text: view.address, html: "" })),
+    writeNotice: options.writeNotice ?? plainNotice,
+    embed: readEmbedScript(options.root),
     speak: options.speak ?? ((told) => (typeof told === "string" ? told : told.code)),
     nudge: () => onNudge.forEach((wake) => wake()),
     onNudge,
   };
 }
+
+/** Where nobody speaks, a notice is its figures: minor units. */
+const plainNotice: Runtime["writeNotice"] = ({ offer, label, quoted }, { language }) => {
+  const smallest = smallestOf(quoted.plans);
+  const figures = (one: typeof smallest) =>
+    one ? `${one.payments} × ${one.each.amount} = ${one.total.amount}` : "";
+  return (
+    smallest && {
+      ...{ offer, language, direction: "ltr", title: label, more: "more", close: "close", text: quoted.text },
+      lines: [label, figures(smallest)],
+      plans: quoted.plans.map(figures),
+    }
+  );
+};

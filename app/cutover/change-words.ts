@@ -53,6 +53,7 @@ export function settingWords(path: string): string {
       : "What choosing it costs or saves";
   if (head === "orderNumber") return `Order number at the provider, ${first}`;
   if (head === "telling") return telling[first] ?? "What the provider is told";
+  if (head === "notices") return "Where instalments are told of";
   if (head === "sign") return "Sign beside the name";
   if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;
   if (head === "rules") return "Further conditions";

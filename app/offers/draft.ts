@@ -3,6 +3,7 @@ import { decimalText, parseTyped } from "#core/money/money";
 import type { Afterwards } from "#core/offers/afterwards";
 import { MOST_DAYS } from "#core/offers/holding";
 import type { Charge } from "#core/offers/charge";
+import type { NoticePlace } from "#core/offers/notices";
 import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
 import type { Telling } from "#core/profiles/telling";
 import { type Problem, problem } from "#core/said";
@@ -21,7 +22,10 @@ export interface Draft extends Omit<
   | "sign"
   | "telling"
   | "limitsOf"
+  | "notices"
 > {
+  /** Empty: on none of them. */
+  notices: NoticePlace[];
   telling: {
     lines?: boolean | undefined;
     email?: boolean | undefined;
@@ -48,6 +52,7 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
     ...document,
     sign: document.sign,
     limitsOf: document.limitsOf,
+    notices: document.notices ?? [],
     telling: {
       lines: document.telling?.lines,
       email: document.telling?.email,
@@ -161,7 +166,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     holdBack: _held,
     ...others
   } = draft;
-  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, ...rest } = others;
+  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, ...rest } = others;
   const telling = tellingOf(tells);
   const document = {
     ...rest,
@@ -173,6 +178,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     ...((orderNumber.before || orderNumber.after) && { orderNumber }),
     ...(sign && { sign }),
     ...(limitsOf && { limitsOf }),
+    ...(notices.length > 0 && { notices }),
     ...(Object.keys(telling).length > 0 && { telling }),
     ...{ countries: countries.filter(isCountry), limits, stages, wording },
   };

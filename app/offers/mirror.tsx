@@ -24,6 +24,7 @@ import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
 import { EditChanges, KeepBasket } from "./kept-baskets";
+import { ShopPage, tellingOn, type Told } from "./shop-pages";
 import { REFERENCE, ShopperFrame, ShopWindow } from "./shop-window";
 import { MirrorMore, NO_MORE } from "./mirror-more";
 
@@ -148,19 +149,26 @@ export function Mirror({
     ...{ weight: asked.weight ?? null, returning: more.returning, device: more.device, tries: 0 },
   };
   const hasRules = document.rules !== undefined || candidates.some((one) => one.document.rules !== undefined);
-  const decision = offering(storefront.locale).spoken(
-    decide(
-      candidates.map((one) => (one.id === offerId ? { ...one, document } : one)),
-      {
-        total: { amount: total, currency: cart.currency },
-        goods: goods ?? 0,
-        country: cart.country,
-        language: cart.language,
-        group: cart.group,
-        asked,
-      },
-    ),
-  );
+  const edited = candidates.map((one) => (one.id === offerId ? { ...one, document } : one));
+  const decided = (amount: number) =>
+    decide(edited, {
+      total: { amount, currency: cart.currency },
+      goods: goods ?? 0,
+      country: cart.country,
+      language: cart.language,
+      group: cart.group,
+      asked,
+    });
+  const decision = offering(storefront.locale).spoken(decided(total));
+  /** What a page of the shop tells: a product’s of the goods alone, which nobody has sent yet. */
+  const told = (page: "product" | "basket"): Told => {
+    const amount = page === "product" ? (goods ?? 0) : total;
+    return {
+      ...{ storefrontId: storefront.id, country: cart.country, language: cart.language },
+      ...{ locale: shopperLocale(order), total: { amount, currency: cart.currency } },
+      offers: tellingOn(page, edited, decided(amount).shown),
+    };
+  };
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [
     ["Currency", "currency", terms.currencies.map((id) => ({ id, name: id }))],
     ["Language", "language", terms.languages.map((id) => ({ id, name: nameOfCode("language", id) }))],
@@ -237,6 +245,7 @@ export function Mirror({
             seen={{ storefront: storefront.name, language: cart.language, look: seen, words }}
             receipt={receipt}
             choice={choice}
+            shopPage={(page) => <ShopPage page={page} told={told(page)} />}
             own={(outcome) =>
               saidAfter(document.afterwards, cart.language, outcome, {
                 ...{ order: REFERENCE, shop: storefront.name },

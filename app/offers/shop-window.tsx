@@ -54,7 +54,7 @@ const Pane = styled.div`
   min-height: 12rem;
 `;
 
-type Moment = "choice" | Outcome;
+type Moment = "product" | "basket" | "choice" | Outcome;
 
 /** What the order that is looked at is called. */
 export const REFERENCE = "1042";
@@ -91,12 +91,15 @@ export function ShopWindow({
   seen,
   receipt,
   choice,
+  shopPage,
   own,
 }: {
   seen: Seen;
   /** The order with its sums, and the ways of paying; drawn once for each pane. */
   receipt: ReactNode;
   choice: (pane: string) => ReactNode;
+  /** A page of the shop before its checkout. */
+  shopPage: (page: "product" | "basket") => ReactNode;
   /** What the shop itself says after an outcome. */
   own: (outcome: Outcome) => string | null;
 }) {
@@ -104,10 +107,18 @@ export function ShopWindow({
   const [moment, setMoment] = useState<Moment>("choice");
   const pane = (name: string, label: string) => (
     <Pane tabIndex={0} role="region" aria-label={label}>
-      <ShopperFrame {...seen}>
-        {receipt}
-        {moment === "choice" ? choice(name) : <After outcome={moment} own={own(moment)} words={seen.words} />}
-      </ShopperFrame>
+      {moment === "product" || moment === "basket" ? (
+        shopPage(moment)
+      ) : (
+        <ShopperFrame {...seen}>
+          {receipt}
+          {moment === "choice" ? (
+            choice(name)
+          ) : (
+            <After outcome={moment} own={own(moment)} words={seen.words} />
+          )}
+        </ShopperFrame>
+      )}
     </Pane>
   );
   return (
@@ -123,6 +134,8 @@ export function ShopWindow({
               <Field>
                 Moment
                 <Select value={moment} onChange={(event) => setMoment(event.target.value as Moment)}>
+                  <option value="product">On a product’s page</option>
+                  <option value="basket">In the basket</option>
                   <option value="choice">When the shopper chooses</option>
                   {outcomes.map((one) => (
                     <option key={one} value={one}>

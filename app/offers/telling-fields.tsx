@@ -42,7 +42,7 @@ export function TellingFields({
       {(["lines", "email"] as const)
         .filter((what) => can[what])
         .map((what) => (
-          <div key={what}>
+          <Stack key={what} $gap={0.2}>
             <Check>
               <input
                 type="checkbox"
@@ -57,7 +57,7 @@ export function TellingFields({
             ) : (
               needs.includes(what) && <Hint>{provider} offers this method with it alone.</Hint>
             )}
-          </div>
+          </Stack>
         ))}
       <Pair>
         {can.brand && (

@@ -312,6 +312,119 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/embeds": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Ask what a page of the shop can show of a basket: notices of instalments */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": components["schemas"]["Basket"];
+        };
+      };
+      responses: {
+        /** @description What to put in */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Embed"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/events": {
     parameters: {
       query?: never;
@@ -1802,6 +1915,73 @@ export interface components {
       done: boolean;
       payment: components["schemas"]["Payment"];
     };
+    /** @description What a page of the shop shows: one product, or all that is in the basket. */
+    Basket: {
+      billTo?: components["schemas"]["Place"];
+      /** @description ISO 3166-1 alpha-2. */
+      country: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /** @description The shop's own name for how it is delivered, which rules can ask for. */
+      delivery?: string;
+      /** @description A shopper group of the storefront. */
+      group: string;
+      /** @description BCP 47. */
+      language: string;
+      lines: {
+        /** @description The shop's own name for what kind of goods it is, which rules can ask for. */
+        kind?: string;
+        /** @description As the shopper reads it. */
+        name: string;
+        /** @description With up to three decimals. */
+        quantity: number;
+        /**
+         * @description unit × quantity, rounded to the minor unit. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        total: string;
+        /**
+         * @description For one; negative for a discount. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        unit: string;
+      }[];
+      /**
+       * @description From where the shopper's browser asks: scheme and host of the page.
+       * @example https://shop.example
+       */
+      origin: string;
+      /**
+       * @description Which page it is.
+       * @enum {unknown}
+       */
+      place: "home" | "product" | "basket" | "checkout";
+      /** @description Whether the shopper has ordered before. */
+      returning?: boolean;
+      /**
+       * @description Zero if none. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      shipping: string;
+      shipTo?: components["schemas"]["Place"];
+      /**
+       * @description The tax in the order. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      tax: string;
+      /**
+       * @description Whether lines and shipping hold the tax already.
+       * @default true
+       */
+      taxIncluded: boolean;
+      /**
+       * @description What the shopper pays. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      total: string;
+      /** @description Grams, which rules can ask for. */
+      weight?: number;
+    };
     Checkout: {
       /**
        * Format: uri
@@ -1902,6 +2082,36 @@ export interface components {
         /** @description In the order's language. */
         label: string;
       }[];
+    };
+    Embed: {
+      /**
+       * Format: date-time
+       * @description RFC 3339.
+       */
+      expiresAt: string;
+      /** @description In the order of the offers; empty where nothing is to be told on this page. */
+      notices: {
+        /** @description In which language it is, BCP 47. */
+        language: string;
+        lines: string[];
+        /** @description All of it as an HTML element, to be put in as it stands. */
+        markup: string;
+        /** @description What stands on the press that opens all plans. */
+        more: string;
+        /** @description The offer. */
+        offer: string;
+      }[];
+      script: {
+        /**
+         * Format: uri
+         * @description The script that goes on the page, once.
+         */
+        address: string;
+        /** @description Its Subresource Integrity. */
+        integrity: string;
+      };
+      /** @description With it the page asks, from its origin and about this basket, for half an hour. */
+      token: string;
     };
     Event: {
       /** @description The id of the news, under which it is sent. */

@@ -13,6 +13,7 @@ import type { PictureRef } from "../looks/look";
 import { type Afterwards, afterwardsProblems } from "./afterwards";
 import { type Charge, chargeProblems, isCharge } from "./charge";
 import { isOfferIcon, type OfferIcon } from "./icons";
+import { areNoticePlaces, type NoticePlace } from "./notices";
 import { type HoldBack, MOST_DAYS } from "./holding";
 import { type OfflineKind } from "../ways/offline/kinds";
 import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
@@ -74,6 +75,8 @@ export interface OfferDocument {
   orderNumber?: OrderNumberAffixes;
   /** What the provider is told beyond what it must be. */
   telling?: Telling;
+  /** Where on the shop's own pages it is told what paying in parts would come to. */
+  notices?: NoticePlace[];
   /** Of what the least and greatest totals are meant; not said: of all that is asked for. */
   limitsOf?: "goods";
   /** What the shop says after each outcome. */
@@ -103,6 +106,8 @@ export interface OfferTerms {
   needs?: readonly ("lines" | "email")[];
   /** Whether the storefront takes fees for choosing a way of paying. */
   fees?: boolean;
+  /** Whether the provider quotes what paying in parts comes to. */
+  quotes?: boolean;
   /** What kind of offer without a provider it is. */
   offline?: OfflineKind;
 }
@@ -178,6 +183,7 @@ const schema = yup
     sign: unlessLeftOut("sign", isSign),
     orderNumber: unlessLeftOut("affixes", isAffixes),
     telling: unlessLeftOut("telling", isTelling),
+    notices: unlessLeftOut("notices", areNoticePlaces),
     limitsOf: unlessLeftOut("limits-of", (value) => value === "goods"),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
@@ -229,6 +235,7 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     const least = (currency: string) => document.limits[currency]?.least ?? null;
     problems.push(...chargeProblems(document.charge, { fees: terms.fees ?? false, least }));
   }
+  if (document.notices && !terms.quotes) refuse("notices", said("offer.quotes-nothing"));
   if (document.telling) problems.push(...tellingProblems(document.telling, terms.needs && [...terms.needs]));
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));
   for (const [state, stage] of Object.entries(document.stages)) {

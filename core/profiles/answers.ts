@@ -143,11 +143,20 @@ export interface Plan {
   total: number;
   /** The effective annual rate in percent, where the provider tells it. */
   rate?: number;
+  /** How far the payments lie apart, and after how many days the first is due. */
+  every?: PlanRhythm;
+  firstAfter?: number;
 }
+export const planRhythms = ["week", "two-weeks", "month"] as const;
+export type PlanRhythm = (typeof planRhythms)[number];
 
 export interface Quote {
   currency: string;
   plans: Plan[];
+  /** What the law wants to be read beside it, in the language that was asked for. */
+  text?: string;
+  /** For how many seconds it holds. */
+  goodFor?: number;
 }
 
 /** What each operation's answer is, once it has been read. */

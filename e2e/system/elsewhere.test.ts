@@ -154,7 +154,7 @@ describe("a provider whose shopper goes on elsewhere", () => {
       total: 20_000,
     });
     const { scene: choice } = await viewOf(world.rt, checkout, must(offers.ratenhaus));
-    expect(choice.name === "choose" && choice.plans).toEqual([
+    expect(choice.name === "choose" && choice.plans).toMatchObject([
       { payments: 3, each: eur(6667), total: eur(20_001), rate: 0 },
       { payments: 12, each: eur(1767), total: eur(21_204), rate: 11.6 },
     ]);

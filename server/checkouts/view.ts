@@ -3,6 +3,8 @@ import type { Shown } from "#core/offers/decide";
 import type { Outcome } from "#core/offers/afterwards";
 import { lookIn, type LookView } from "#core/looks/look";
 import { type OrderView, orderView } from "#core/orders/view";
+import type { QuotedPlan } from "#core/offers/notices";
+import { askedOf } from "#core/orders/asked";
 import type { ScanCode } from "#core/scan-code";
 import type { PlacedScene } from "#core/ways/offline/placed";
 import type { DeclineReason, Report } from "#core/payments/facts";
@@ -17,7 +19,7 @@ import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
-import { type Quoted, quotesFor } from "./quotes";
+import { quotesFor } from "../offers/quotes";
 import { isThroughProvider } from "../payments/road";
 import { placedScene } from "../ways/offline/scene";
 import { scanCode } from "./scan-code";
@@ -50,7 +52,7 @@ export type Scene =
       frame: Frame | null;
       instruments: Instrument[];
       /** What paying in parts comes to, where the chosen offer is that. */
-      plans: Quoted[];
+      plans: QuotedPlan[];
       again: Again | null;
     }
   | { name: "nothing" }
@@ -189,9 +191,24 @@ async function sceneOf(
     pays: one?.way === "offline" ? "offline" : (profile?.browser.kind ?? null),
     frame: offer ? frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
-    plans: offer ? await quotesFor(rt, checkout, offer, chosen?.charge ?? 0) : [],
+    plans: offer ? await plansFor(rt, checkout, offer, chosen?.charge ?? 0) : [],
     again: last?.again ?? null,
   };
+}
+
+/** A shopper is not kept waiting for quotes for longer than this, milliseconds. */
+const PATIENCE = 1_500;
+
+/** What paying a checkout's order in parts comes to, with what choosing it adds. */
+async function plansFor(
+  rt: Runtime,
+  { id: checkoutId, mode, order }: Checkout,
+  offer: OfferWithRevisions,
+  charge: number,
+): Promise<QuotedPlan[]> {
+  const { currency, country, language } = order;
+  const about = { mode, currency, country, language, checkoutId, amount: askedOf(order) + charge };
+  return (await quotesFor(rt, about, offer, PATIENCE)).plans;
 }
 
 /** What the same e-mail address was paid with last on this storefront, where the shop wants that to be chosen again. */

@@ -2,6 +2,7 @@ import express, { type Express } from "express";
 import { createServer, type Server } from "node:http";
 import { collectDefaultMetrics, Counter, Gauge, Registry } from "prom-client";
 import { sql } from "drizzle-orm";
+import { embedRoutes } from "../embed/routes";
 import { pictureOf } from "../looks/pictures";
 import { isPrivate } from "../wire/addresses";
 import { Intake } from "../intake/intake";
@@ -50,6 +51,7 @@ export function openFront(rt: Runtime): Front {
     response.type(registry.contentType).send(await registry.metrics());
   });
   app.use("/api/v1", shopApi(rt));
+  app.use("/embed", embedRoutes(rt));
   // A picture is named by what it shows, so that it never changes under its name.
   app.get("/pictures/:name", async (request, response) => {
     const bytes = await pictureOf(rt, request.params.name.replace(/\.png$/, ""));

@@ -38,6 +38,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     capture: method?.capture ?? [],
     authentication: method?.authentication ?? [],
     ...(method?.needs && { needs: method.needs }),
+    ...(profile.operations.quote && { quotes: true }),
     ...(method?.statement && { statement: method.statement }),
   };
 }

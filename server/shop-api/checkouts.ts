@@ -24,7 +24,7 @@ import { fieldsRefused, problem, ProblemError } from "./problem";
 // What a shop asks while its shoppers buy: what can be paid with, a checkout, and what became of it.
 
 /** Reads an order and holds it against what the storefront sells in. */
-function orderFrom(body: unknown, storefront: Storefront): Order {
+export function orderFrom(body: unknown, storefront: Storefront): Order {
   const reading = readOrder(body);
   if (!reading.ok) throw fieldsRefused(reading.problems);
   const problems: FieldProblem[] = [];

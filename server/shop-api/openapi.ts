@@ -157,6 +157,13 @@ export const openApi = (origin: string) => ({
         responses: { "200": { description: "The decision", content: json(ref("Decision")) }, ...refusals },
       },
     },
+    "/embeds": {
+      post: {
+        summary: "Ask what a page of the shop can show of a basket: notices of instalments",
+        requestBody: { required: true, content: json(ref("Basket")) },
+        responses: { "200": { description: "What to put in", content: json(ref("Embed")) }, ...refusals },
+      },
+    },
     "/checkouts": {
       post: {
         summary: "Open a checkout for an order",

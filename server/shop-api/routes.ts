@@ -21,6 +21,7 @@ import {
 } from "./back-office";
 import { type Call, type Handler, notFound, read } from "./call";
 import { askOffers, getCheckout, getOrder, getPayment, postCheckout } from "./checkouts";
+import { postEmbeds } from "./embeds";
 import { openApi } from "./openapi";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
@@ -78,6 +79,10 @@ export function shopApi(rt: Runtime): Router {
   router.post(
     "/offers",
     on((request, call) => askOffers(rt, request, call)),
+  );
+  router.post(
+    "/embeds",
+    on((request, call) => postEmbeds(rt, request, call)),
   );
   router.post(
     "/checkouts",

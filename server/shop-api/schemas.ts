@@ -1,3 +1,4 @@
+import { noticePlaces } from "#core/offers/notices";
 import { withheldCodes } from "#core/offers/decide";
 import { orderStates } from "#core/orders/paid";
 import { declineReasons, disputeStates, paymentStates } from "#core/payments/facts";
@@ -42,67 +43,62 @@ const orderStanding = {
   },
 };
 
+/** What is bought, and by whom, whether it has a number already or not. */
+const basket = {
+  currency: text("ISO 4217."),
+  lines: {
+    type: "array",
+    items: {
+      type: "object",
+      required: ["name", "quantity", "unit", "total"],
+      properties: {
+        name: text("As the shopper reads it."),
+        quantity: {
+          type: "number",
+          minimum: 0.001,
+          maximum: 100_000,
+          description: "With up to three decimals.",
+        },
+        unit: amount("For one; negative for a discount."),
+        total: amount("unit × quantity, rounded to the minor unit."),
+        kind: text("The shop's own name for what kind of goods it is, which rules can ask for.", {
+          maxLength: 60,
+        }),
+      },
+    },
+  },
+  shipping: amount("Zero if none."),
+  tax: amount("The tax in the order."),
+  taxIncluded: {
+    type: "boolean",
+    default: true,
+    description: "Whether lines and shipping hold the tax already.",
+  },
+  total: amount("What the shopper pays."),
+  country: text("ISO 3166-1 alpha-2."),
+  language: text("BCP 47."),
+  group: text("A shopper group of the storefront."),
+  shipTo: ref("Place"),
+  billTo: ref("Place"),
+  delivery: text("The shop's own name for how it is delivered, which rules can ask for.", {
+    maxLength: 60,
+  }),
+  weight: { type: "integer", minimum: 0, description: "Grams, which rules can ask for." },
+  returning: { type: "boolean", description: "Whether the shopper has ordered before." },
+};
+const wholeBasket = ["currency", "lines", "shipping", "tax", "total", "country", "language", "group"];
+
 /** What the shop API takes and gives, as JSON Schemas by name. */
 export const schemas = {
   Order: {
     type: "object",
-    required: [
-      "reference",
-      "currency",
-      "lines",
-      "shipping",
-      "tax",
-      "total",
-      "country",
-      "language",
-      "group",
-      "returnAddress",
-    ],
+    required: ["reference", ...wholeBasket, "returnAddress"],
     properties: {
       reference: text("The shop's own order number.", { maxLength: 64 }),
-      currency: text("ISO 4217."),
-      lines: {
-        type: "array",
-        items: {
-          type: "object",
-          required: ["name", "quantity", "unit", "total"],
-          properties: {
-            name: text("As the shopper reads it."),
-            quantity: {
-              type: "number",
-              minimum: 0.001,
-              maximum: 100_000,
-              description: "With up to three decimals.",
-            },
-            unit: amount("For one; negative for a discount."),
-            total: amount("unit × quantity, rounded to the minor unit."),
-            kind: text("The shop's own name for what kind of goods it is, which rules can ask for.", {
-              maxLength: 60,
-            }),
-          },
-        },
-      },
-      shipping: amount("Zero if none."),
-      tax: amount("The tax in the order."),
-      taxIncluded: {
-        type: "boolean",
-        default: true,
-        description: "Whether lines and shipping hold the tax already.",
-      },
-      total: amount("What the shopper pays."),
+      ...basket,
       payNow: amount(
         "What of the total is to be paid by this checkout, such as a deposit or the rest; left out: all that is left.",
       ),
-      country: text("ISO 3166-1 alpha-2."),
-      language: text("BCP 47."),
-      group: text("A shopper group of the storefront."),
-      shipTo: ref("Place"),
-      billTo: ref("Place"),
-      delivery: text("The shop's own name for how it is delivered, which rules can ask for.", {
-        maxLength: 60,
-      }),
-      weight: { type: "integer", minimum: 0, description: "Grams, which rules can ask for." },
-      returning: { type: "boolean", description: "Whether the shopper has ordered before." },
       email: text("The shopper's; left out where there is none.", { format: "email" }),
       returnAddress: text(
         "Where the shopper comes back to: a web page, or an app that the storefront lists.",
@@ -112,6 +108,42 @@ export const schemas = {
       ),
     },
   },
+  Basket: {
+    type: "object",
+    required: ["place", "origin", ...wholeBasket],
+    description: "What a page of the shop shows: one product, or all that is in the basket.",
+    properties: {
+      place: { enum: [...noticePlaces], description: "Which page it is." },
+      origin: text("From where the shopper's browser asks: scheme and host of the page.", {
+        examples: ["https://shop.example"],
+      }),
+      ...basket,
+    },
+  },
+  Embed: whole({
+    token: text("With it the page asks, from its origin and about this basket, for half an hour."),
+    expiresAt: text("RFC 3339.", { format: "date-time" }),
+    script: whole({
+      address: text("The script that goes on the page, once.", { format: "uri" }),
+      integrity: text("Its Subresource Integrity."),
+    }),
+    notices: {
+      type: "array",
+      description: "In the order of the offers; empty where nothing is to be told on this page.",
+      items: whole({
+        offer: text("The offer."),
+        lines: {
+          type: "array",
+          minItems: 2,
+          maxItems: 2,
+          items: text("In the shopper's language, with the provider's figures."),
+        },
+        more: text("What stands on the press that opens all plans."),
+        language: text("In which language it is, BCP 47."),
+        markup: text("All of it as an HTML element, to be put in as it stands."),
+      }),
+    },
+  }),
   Place: {
     type: "object",
     required: ["country"],

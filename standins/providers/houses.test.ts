@@ -380,10 +380,26 @@ describe("Ratenhaus", () => {
   const plan = { order_no: "p1", total: "240.00", currency: "EUR", pay_out: "on_dispatch", goods };
 
   it("quotes and makes plans between its least and its greatest, in euros", async () => {
-    expect((await json("ratenhaus", "GET", "/quote?total=240.00", headers)).body).toEqual({
+    expect((await json("ratenhaus", "GET", "/quote?total=240.00&tongue=de", headers)).body).toEqual({
+      holds_seconds: 600,
+      to_be_read: expect.stringContaining("Ein Beispiel"),
       quotes: [
-        { months: 3, instalment: "80.00", comes_to: "240.00", yearly: 0 },
-        { months: 12, instalment: "21.20", comes_to: "254.40", yearly: 11.6 },
+        {
+          months: 3,
+          instalment: "80.00",
+          comes_to: "240.00",
+          yearly: 0,
+          every: "month",
+          first_after_days: 30,
+        },
+        {
+          months: 12,
+          instalment: "21.20",
+          comes_to: "254.40",
+          yearly: 11.6,
+          every: "month",
+          first_after_days: 30,
+        },
       ],
     });
     for (const [change, mistake] of [

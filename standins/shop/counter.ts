@@ -63,6 +63,58 @@ export function partOf({ total, money, currency }: Pick<ShopOrder, "total" | "mo
   return money.left === undefined ? Math.max(0, total - there) : minorOf(money.left, currency);
 }
 
+type Line = ShopOrder["lines"][number];
+
+/** A basket as lines, in a shop's currency and the shopper's language. */
+export const linesOf = (basket: Record<string, number>, currency: string, language: string): Line[] =>
+  goods.flatMap((good) => {
+    const quantity = Math.min(Math.max(Math.trunc(basket[good.id] ?? 0), 0), 99);
+    const { id, kind, grams } = good;
+    const { name } = goodIn(good, language);
+    return quantity ? [{ id, name, quantity, cents: priceIn(good.cents, currency), kind, grams }] : [];
+  });
+
+type Wanted = Pick<
+  ShopOrder,
+  | ("lines" | "shipping" | "total" | "currency" | "country" | "language")
+  | ("delivery" | "postcode" | "group" | "branch")
+>;
+
+/** What is bought as the payment service is told it. */
+function asTold({ lines, currency = "EUR", ...order }: Wanted) {
+  const written = (minor: number) => decimal(minor, currency);
+  return {
+    currency,
+    lines: lines.map((line) => ({
+      name: line.name,
+      quantity: line.quantity,
+      unit: written(line.cents),
+      total: written(line.cents * line.quantity),
+      ...(line.kind && { kind: line.kind }),
+    })),
+    ...(order.delivery && { delivery: order.delivery }),
+    weight: lines.reduce((sum, line) => sum + (line.grams ?? 0) * line.quantity, 0),
+    shipTo: { country: order.country, ...(order.postcode && { postcode: order.postcode }) },
+    shipping: written(order.shipping),
+    tax: written(taxIn(order.total)),
+    taxIncluded: true,
+    total: written(order.total),
+    country: order.country,
+    language: order.language,
+    group: order.group ?? (order.branch === "dealers" ? "dealers" : "retail"),
+  };
+}
+
+/** What a page puts in: where a script is, and pieces of HTML. */
+export interface Embed {
+  script: { address: string; integrity: string };
+  notices: { markup: string }[];
+}
+/** The pages that something is put into. */
+export type EmbedPlace = "home" | "product" | "basket";
+/** A page does not wait for longer than this, milliseconds. */
+const PATIENCE = 1_500;
+
 /** What became of a call to the payment service. */
 export type Called = { ok: true; body: Record<string, unknown> } | { ok: false; says: string };
 
@@ -105,6 +157,7 @@ export class Counter {
     path: string,
     body?: unknown,
     once?: string,
+    patience = 60_000,
   ): Promise<Called> {
     try {
       const answer = await fetch(this.state.api + path, {
@@ -115,7 +168,7 @@ export class Counter {
           ...(once && { "idempotency-key": once }),
         },
         ...(body !== undefined && { body: JSON.stringify(body) }),
-        signal: AbortSignal.timeout(60_000),
+        signal: AbortSignal.timeout(patience),
       });
       const read = (await answer.json()) as Record<string, unknown>;
       if (answer.ok) return { ok: true, body: read };
@@ -152,12 +205,7 @@ export class Counter {
     >,
   ): ShopOrder | null {
     const { currency } = branchOf(shopper.branch ?? "de");
-    const lines = goods.flatMap((good) => {
-      const quantity = Math.min(Math.max(Math.trunc(basket[good.id] ?? 0), 0), 99);
-      const { id, kind, grams } = good;
-      const { name } = goodIn(good, shopper.language);
-      return quantity ? [{ id, name, quantity, cents: priceIn(good.cents, currency), kind, grams }] : [];
-    });
+    const lines = linesOf(basket, currency, shopper.language);
     if (lines.length === 0) return null;
     // Nothing is sent to whoever comes to fetch it.
     const shipping = shopper.delivery === "pick-up" ? 0 : priceIn(SHIPPING, currency);
@@ -185,33 +233,14 @@ export class Counter {
 
   /** Opens a checkout for an order; the shopper is then sent to its address. */
   async openCheckout(order: ShopOrder, press: string): Promise<Called> {
-    const { currency = "EUR" } = order;
-    const written = (minor: number) => decimal(minor, currency);
     const called = await this.call(
       order,
       "POST",
       "/checkouts",
       {
+        ...asTold(order),
         reference: order.no,
-        currency,
-        lines: order.lines.map((line) => ({
-          name: line.name,
-          quantity: line.quantity,
-          unit: written(line.cents),
-          total: written(line.cents * line.quantity),
-          ...(line.kind && { kind: line.kind }),
-        })),
-        ...(order.delivery && { delivery: order.delivery }),
-        weight: order.lines.reduce((sum, line) => sum + (line.grams ?? 0) * line.quantity, 0),
-        shipTo: { country: order.country, ...(order.postcode && { postcode: order.postcode }) },
-        ...(order.deposit && { payNow: written(partOf(order)) }),
-        shipping: written(order.shipping),
-        tax: written(taxIn(order.total)),
-        taxIncluded: true,
-        total: written(order.total),
-        country: order.country,
-        language: order.language,
-        group: order.group ?? (order.branch === "dealers" ? "dealers" : "retail"),
+        ...(order.deposit && { payNow: decimal(partOf(order), order.currency) }),
         email: order.email,
         returnAddress: `${this.origin()}/orders/${order.no}`,
       },
@@ -222,6 +251,17 @@ export class Counter {
       this.shelf.changed();
     }
     return called;
+  }
+
+  /** What a page puts in for a basket; null where there is nothing, or nobody answers. */
+  async embedFor(place: EmbedPlace, wanted: Wanted): Promise<Embed | null> {
+    const side = { mode: this.state.mode, ...(wanted.branch && { branch: wanted.branch }) };
+    if (!this.access(wanted.branch).keys[side.mode] || wanted.lines.length === 0) return null;
+    const body = { ...asTold(wanted), place, origin: this.origin() };
+    const called = await this.call(side, "POST", "/embeds", body, undefined, PATIENCE);
+    if (!called.ok) return null;
+    const embed = called.body as unknown as Embed;
+    return embed.notices.length > 0 ? embed : null;
   }
 
   /** Takes news. False when its signature does not fit. */

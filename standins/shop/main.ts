@@ -2,15 +2,17 @@ import express, { type Request, type Response } from "express";
 import { listen } from "../server";
 import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
-import { Counter, type Mode } from "./counter";
-import { type BranchId, branchOf, customers, isBranch, shopWords } from "./branches";
-import { goods, isDelivery } from "./goods";
+import { Counter, type Embed, type EmbedPlace, linesOf, type Mode } from "./counter";
+import { type BranchId, branchOf, customers, isBranch, priceIn, shopWords } from "./branches";
+import { goods, isDelivery, SHIPPING } from "./goods";
 import {
   basketPage,
   frontPage,
+  goodPage,
   keeperOrdersPage,
   keeperPage,
   orderPage,
+  orderScript,
   page,
   signInPage,
   textPage,
@@ -40,8 +42,31 @@ app.post("/news/:branch/:mode", asText, (request, response) =>
 );
 
 app.use(express.urlencoded({ extended: false, limit: "20kb" }));
-const show = (response: Response, title: string, body: Html, request: Request) =>
-  response.send(page(title, body, visitOf(request), counter.state.mode));
+const show = (response: Response, title: string, body: Html, request: Request, embed: Embed | null = null) =>
+  response
+    .set("content-security-policy", policy())
+    .send(page(title, body, visitOf(request), counter.state.mode, embed));
+
+/** What the shop's pages may use: their own, and what the payment service puts in. */
+function policy(): string {
+  const { origin } = new URL(counter.state.api);
+  return `default-src 'none'; script-src 'self' ${origin}; connect-src 'self' ${origin}; style-src 'unsafe-inline'; img-src data:; base-uri 'none'; require-trusted-types-for 'script'`;
+}
+
+/** What the payment service has to put onto a page with these goods on it. */
+function embedOn(place: EmbedPlace, { branch, customer, language }: Visit, basket: Record<string, number>) {
+  const { currency, countries } = branchOf(branch);
+  const lines = linesOf(basket, currency, language);
+  // What is looked at is not sent yet; what is in the basket will be.
+  const shipping = place === "basket" ? priceIn(SHIPPING, currency) : 0;
+  return counter.embedFor(place, {
+    ...{ lines, shipping, currency, branch, language, country: countries[0] ?? "DE" },
+    total: lines.reduce((sum, line) => sum + line.cents * line.quantity, shipping),
+    ...(customer && { group: customer.group }),
+  });
+}
+/** Whose price the first page speaks of. */
+const OF_THE_SEASON = "sturm";
 
 const cookieOf = (request: Request, name: string) =>
   new RegExp(`(?:^|; )${name}=([^;]*)`).exec(request.get("cookie") ?? "")?.[1] ?? "";
@@ -77,7 +102,18 @@ const keepBasket = (response: Response, basket: Record<string, number>) =>
       .join("_"),
   );
 
-app.get("/", (request, response) => void show(response, "Luvwinkel", frontPage(visitOf(request)), request));
+app.get("/", async (request, response) => {
+  const visit = visitOf(request);
+  const embed = await embedOn("home", visit, { [OF_THE_SEASON]: 1 });
+  show(response, "Luvwinkel", frontPage(visit, embed), request, embed);
+});
+app.get("/goods/:id", async (request, response) => {
+  const good = goods.find(({ id }) => id === request.params.id);
+  if (!good) return void response.status(404).send("There is no such thing here.");
+  const visit = visitOf(request);
+  const embed = await embedOn("product", visit, { [good.id]: 1 });
+  show(response, good.name, goodPage(good, visit, embed), request, embed);
+});
 app.post("/visit", (request, response) => {
   const { branch, language } = request.body as Record<string, string>;
   if (isBranch(branch)) remember(response, "branch", branch);
@@ -106,11 +142,12 @@ app.post("/basket", (request, response) => {
   keepBasket(response, Object.fromEntries(Object.entries(basket).filter(([, n]) => n > 0)));
   response.redirect(303, "/basket");
 });
-app.get(
-  "/basket",
-  (request, response) =>
-    void show(response, shopWords[visitOf(request).language].basket, basketPage(visitOf(request)), request),
-);
+app.get("/basket", async (request, response) => {
+  const visit = visitOf(request);
+  const embed = await embedOn("basket", visit, visit.basket);
+  const title = shopWords[visit.language].basket;
+  show(response, title, basketPage(visit, { embed }), request, embed);
+});
 
 app.post("/orders", async (request, response) => {
   const visit = visitOf(request);
@@ -127,7 +164,7 @@ app.post("/orders", async (request, response) => {
     return void show(
       response.status(422),
       shopWords[visit.language].basket,
-      basketPage(visit, shopWords[visit.language].badMail),
+      basketPage(visit, { wrong: shopWords[visit.language].badMail }),
       request,
     );
   }
@@ -161,6 +198,7 @@ async function toPayment(response: Response, request: Request, no: string, press
   );
 }
 
+app.get("/order.js", (_, response) => void response.type("text/javascript").send(orderScript));
 app.get("/orders/:no", (request, response) => {
   const order = counter.orderOf(String(request.params.no));
   if (!order) return void response.status(404).send("There is no such order.");

@@ -1,6 +1,6 @@
 import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
-import { type Mode, partOf, type ShopOrder } from "./counter";
+import { type Embed, type Mode, partOf, type ShopOrder } from "./counter";
 import {
   branches,
   type BranchId,
@@ -12,7 +12,7 @@ import {
   priceIn,
   shopWords,
 } from "./branches";
-import { deliveries, goodIn, goods, SHIPPING, taxIn } from "./goods";
+import { deliveries, type Good, goodIn, goods, SHIPPING, taxIn } from "./goods";
 
 /** Who shops where: the branch, the language, and whoever is signed in. */
 export interface Visit {
@@ -36,9 +36,13 @@ main{max-width:60rem;margin:0 auto;padding:1rem}h1{font-size:1.5rem;line-height:
 button{font:inherit;font-weight:bold;background:#084c7a;color:#fff;border:0;border-radius:2rem;padding:.6rem 1.2rem;cursor:pointer}button.small{padding:.2rem .8rem;font-weight:normal}
 input,select{font:inherit;padding:.45rem .6rem;border:1px solid #5b7484;border-radius:.6rem;max-width:100%;background:#fff;color:#20303c}label{display:block;margin:.6rem 0}
 table{width:100%;border-collapse:collapse}td,th{padding:.35rem .3rem;text-align:left;border-bottom:1px solid #c7dbe4}td.sum,th.sum{text-align:right;white-space:nowrap}
-.stage{font-size:1.4rem;font-weight:bold}.no{color:#a01d12}.ok{color:#1d5a28}:focus-visible{outline:3px solid #f0602f;outline-offset:2px}.wide{overflow-x:auto}`);
+.stage{font-size:1.4rem;font-weight:bold}.no{color:#a01d12}.ok{color:#1d5a28}:focus-visible{outline:3px solid #f0602f;outline-offset:2px}.wide{overflow-x:auto}
+zahlung-notice{display:block;margin:.8rem 0;padding:.6rem .9rem;background:#eef6d8;border-radius:.8rem}zahlung-notice>*{display:block}zahlung-notice:not(:defined){padding-bottom:2.85rem}`);
 
-export const page = (title: string, body: Html, visit: Visit, mode: Mode) =>
+/** What the payment service has for a page, put in as it stands. */
+const put = (embed: Embed | null) => embed !== null && embed.notices.map(({ markup }) => raw(markup));
+
+export const page = (title: string, body: Html, visit: Visit, mode: Mode, embed: Embed | null = null) =>
   String(
     html`<!doctype html>
       <html lang="${visit.language}">
@@ -50,6 +54,10 @@ export const page = (title: string, body: Html, visit: Visit, mode: Mode) =>
           <style>
             ${style}
           </style>
+          ${
+            embed !== null &&
+            html`<script async src="${embed.script.address}" integrity="${embed.script.integrity}" crossorigin="anonymous"></script>`
+          }
         </head>
         <body>
           <header>
@@ -104,15 +112,16 @@ export const signInPage = (visit: Visit, wrong = false) => {
     </form>`;
 };
 
-export const frontPage = (visit: Visit) =>
+export const frontPage = (visit: Visit, embed: Embed | null = null) =>
   html`<h1>${wordsOf(visit).today}</h1>
+    ${put(embed)}
     ${branchOf(visit.branch).dealersOnly && visit.customer?.group !== "dealers" && html`<p>${wordsOf(visit).dealersOnly}</p>`}
     <ul class="goods">
       ${goods.map(
         (good) =>
           html`<li>
             <svg viewBox="0 0 100 100" aria-hidden="true"><path d="${good.shape}" /></svg>
-            <h2>${goodIn(good, visit.language).name}</h2>
+            <h2><a href="/goods/${good.id}">${goodIn(good, visit.language).name}</a></h2>
             <p>${goodIn(good, visit.language).says}</p>
             <p><b>${priceFor(good.cents, visit.branch)}</b></p>
             <form method="post" action="/basket">
@@ -122,7 +131,23 @@ export const frontPage = (visit: Visit) =>
       )}
     </ul>`;
 
-export function basketPage(visit: Visit, wrong?: string): Html {
+/** One thing that is sold. */
+export const goodPage = (good: Good, visit: Visit, embed: Embed | null) =>
+  html`<div class="slip">
+    <svg viewBox="0 0 100 100" aria-hidden="true"><path d="${good.shape}" /></svg>
+    <h1>${goodIn(good, visit.language).name}</h1>
+    <p>${goodIn(good, visit.language).says}</p>
+    <p class="stage">${priceFor(good.cents, visit.branch)}</p>
+    ${put(embed)}
+    <form method="post" action="/basket">
+      <button name="add" value="${good.id}">${wordsOf(visit).toBasket}</button>
+    </form>
+  </div>`;
+
+export function basketPage(
+  visit: Visit,
+  { wrong, embed = null }: { wrong?: string; embed?: Embed | null } = {},
+): Html {
   const { basket, branch } = visit;
   const words = wordsOf(visit);
   const { countries, languages, currency } = branchOf(branch);
@@ -174,6 +199,7 @@ export function basketPage(visit: Visit, wrong?: string): Html {
           <td class="sum">${money(taxIn(sum), currency)}</td>
         </tr>
       </table>
+      ${put(embed)}
       <form method="post" action="/orders">
         ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
         <label
@@ -250,16 +276,19 @@ export const orderPage = (order: ShopOrder, visit: Pick<Visit, "language">, wron
         </form>`
       }
     </div>
-    <script>
-      setInterval(async () => {
-        const answer = await fetch("/orders/${order.no}/stage").catch(() => null);
-        if (!answer?.ok) return;
-        const r = await answer.json();
-        document.getElementById("stage").textContent = r.stage;
-        document.getElementById("state").textContent = "(" + r.state + ")";
-      }, 1200);
-    </script>`;
+    <script async src="/order.js" data-no="${order.no}"></script>`;
 };
+
+/** Keeps the order's page as things are. */
+export const orderScript = `const { no } = document.currentScript.dataset;
+setInterval(async () => {
+  const answer = await fetch("/orders/" + no + "/stage").catch(() => null);
+  if (!answer?.ok) return;
+  const now = await answer.json();
+  document.getElementById("stage").textContent = now.stage;
+  document.getElementById("state").textContent = "(" + now.state + ")";
+}, 1200);
+`;
 
 /** The buttons of the back office for one order; each press has a number of its own. */
 const deedForms = (order: ShopOrder) =>

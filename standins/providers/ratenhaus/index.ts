@@ -203,6 +203,12 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   };
 }
 
+/** What the house wants to be read wherever its plans are spoken of. */
+const toBeRead = {
+  de: "Ein Beispiel im Sinn des Gesetzes über Verbraucherkredite. Gläubigerin ist das Ratenhaus in Luvhafen. Der Sollzins ist für die ganze Laufzeit gebunden; die Bonität wird geprüft.",
+  en: "A representative example as consumer credit law wants it. The creditor is Ratenhaus, Luvhafen. The borrowing rate is fixed for the whole term; whoever applies is looked at first.",
+};
+
 const planOf = (house: House, side: SideName, bill: Bill) => ({
   plan_no: bill.no,
   order_no: bill.ref,
@@ -263,6 +269,8 @@ function apiRoutes(
     if (sum === null || sum < LEAST || sum > MOST)
       throw new Fault(422, "RH-31", `Plans run from ${LEAST / 100} to ${MOST / 100} EUR`);
     response.json({
+      holds_seconds: 600,
+      to_be_read: toBeRead[request.query.tongue === "de" ? "de" : "en"],
       quotes: [3, 12].map((months) => {
         const instalment = Math.ceil((sum * (months === 3 ? 1 : 1.06)) / months);
         return {
@@ -270,6 +278,8 @@ function apiRoutes(
           instalment: decimal(instalment, "EUR"),
           comes_to: decimal(instalment * months, "EUR"),
           yearly: months === 3 ? 0 : 11.6,
+          every: "month",
+          first_after_days: 30,
         };
       }),
     });
