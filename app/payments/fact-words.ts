@@ -47,6 +47,8 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
       return `${sum(statement.amount)} to come, without a provider`;
     case "authentication":
       return authenticationWords(statement);
+    case "instalments":
+      return `agreed to ${statement.payments} × ${sum(statement.amount)}, ${sum(statement.total)} in all`;
     case "fee":
       return `fee of ${sum(statement.amount, statement.currency)}`;
     case "settlement":

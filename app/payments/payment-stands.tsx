@@ -44,6 +44,7 @@ export function PaymentStands({
   dashboard,
   expectedFee,
   authentication,
+  instalments,
   payouts,
   locale,
 }: {
@@ -56,6 +57,7 @@ export function PaymentStands({
   expectedFee: number | null;
   /** What came of asking who the shopper is; null: nobody told. */
   authentication: Standing["authentication"];
+  instalments: Standing["instalments"];
   /** What payouts hold of it. */
   payouts: { id: string; state: string; paidAt: number; amount: number; currency: string }[];
   locale: string;
@@ -100,6 +102,14 @@ export function PaymentStands({
             <>
               <dt>Authentication</dt>
               <dd className="amount">{authenticationWords(authentication)}</dd>
+            </>
+          )}
+          {instalments && (
+            <>
+              <dt>The shopper pays back</dt>
+              <dd className="amount">
+                {instalments.payments} × {sum(instalments.amount)}, {sum(instalments.total)} in all
+              </dd>
             </>
           )}
           {(payment.fee !== null || expectedFee !== null) && (

@@ -136,7 +136,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   ]);
   const ordered = checkout && (await orderHere(rt, storefront.id, checkout.orderId));
   const { parts: _, ...shown } = payment;
-  const { refusal, dispute, authentication } = fold(story.facts);
+  const { refusal, dispute, authentication, instalments } = fold(story.facts);
   return spokenIn(localeOf(storefront)).spoken({
     payment: {
       ...shown,
@@ -152,6 +152,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     looking: { mode: payment.mode, may: [] } satisfies Looking,
     form: rt.ids.next("form"),
     authentication,
+    instalments,
     order: checkout?.order ?? null,
     orderId: ordered?.order.origin === "shop" ? ordered.order.id : null,
     orderWaits:
@@ -311,6 +312,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
           dashboard={through?.dashboard ?? null}
           expectedFee={loaderData.expectedFee}
           authentication={loaderData.authentication}
+          instalments={loaderData.instalments}
           payouts={loaderData.payouts}
           locale={locale}
         />

@@ -156,6 +156,15 @@ export interface Fee extends Ordered {
   currency: string;
 }
 
+/** The plan that a shopper agreed to: so many payments of `amount` to the provider, which come to `total`; minor units. */
+export interface Instalments extends Ordered {
+  object: "instalments";
+  id: string;
+  payments: number;
+  amount: number;
+  total: number;
+}
+
 /**
  * What of a payment a payout holds, in minor units of the payment's currency; below nothing where it was taken back. `fee` is
  * what was kept of it, in minor units of `settled`, the payout's currency.
@@ -181,6 +190,7 @@ export type Identified =
   | Expectation
   | Authentication
   | Fee
+  | Instalments
   | Settlement;
 
 /** What is to come without a provider, in minor units: what comes of it are captures that a person or a statement tells of. */

@@ -85,6 +85,9 @@ const statement: fc.Arbitrary<Statement> = fc
           ...{ object: "settlement", id: of, payout: "p", amount: n, fee, settled: "EUR", state },
         })),
       amount.map((n): Statement => ({ object: "misfit", amount: n, currency: "EUR" })),
+      fc.tuple(fc.integer({ min: 1, max: 12 }), amount, amount).map(([payments, n, total]): Statement => ({
+        ...{ object: "instalments", id: "plan", payments, amount: n, total },
+      })),
     ),
     sequence,
   )
@@ -287,6 +290,17 @@ describe("fold", () => {
     expect(standingOf(back, taken, settled("A1", 900, 34))).toMatchObject({ paidOut: 0, fees: {} });
     const told: Statement = { object: "fee", id: "f", amount: 30, currency: "EUR" };
     expect(standingOf(taken, settled("A1", 900, 34), told).fees).toEqual({ EUR: 30 });
+  });
+
+  it("knows which plan the shopper agreed to: of several the one that was told last", () => {
+    const plan = (payments: number, each: number, at: number): Statement => ({
+      ...{ object: "report", sequence: at, status: "authorised", authorised: 900 },
+      parts: [{ object: "instalments", id: "plan", payments, amount: each, total: payments * each }],
+    });
+    expect(standingOf(report({ status: "pending" })).instalments).toBeNull();
+    const standing = standingOf(plan(12, 80, 2), plan(3, 300, 1));
+    expect(standing.instalments).toEqual({ payments: 12, amount: 80, total: 960 });
+    expect(standing.authorised).toBe(900);
   });
 
   it("adds up fees by currency and says when a hold ends", () => {

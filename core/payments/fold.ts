@@ -6,6 +6,7 @@ import type {
   Dispute,
   Fact,
   FraudReview,
+  Instalments,
   Misfit,
   Movement,
   PaymentState,
@@ -50,6 +51,8 @@ export interface Standing extends Amounts {
   heldBack: HeldBecause | null;
   /** What came of asking who the shopper is, and who bears a dispute about that; null: nobody told. */
   authentication: Pick<Authentication, "result" | "liability"> | null;
+  /** The plan that the shopper agreed to with the provider. */
+  instalments: Pick<Instalments, "payments" | "amount" | "total"> | null;
   /** Why it came to nothing, the most telling of what was said. */
   refusal: Refusal | null;
   /** What the provider kept, by currency. */
@@ -96,6 +99,7 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
     review: reviewOf(objects),
     heldBack: heldBackOf(decided),
     authentication: authenticationOf(objects),
+    instalments: instalmentsOf(objects),
     refusal,
     fees: feesOf(objects),
     unknownStatus: totals.unknown,
@@ -187,6 +191,11 @@ function authenticationOf(objects: Objects): Standing["authentication"] {
   const far = ({ result }: Authentication) => authenticationResults.indexOf(result);
   const [most] = objects.of("authentication").sort((a, b) => far(b) - far(a) || (a.id < b.id ? -1 : 1));
   return most ? { result: most.result, ...(most.liability && { liability: most.liability }) } : null;
+}
+
+function instalmentsOf(objects: Objects): Standing["instalments"] {
+  const [plan] = objects.of("instalments");
+  return plan ? { payments: plan.payments, amount: plan.amount, total: plan.total } : null;
 }
 
 function refusalOf(objects: Objects, totals: Totals): Refusal | null {

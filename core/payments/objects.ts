@@ -33,6 +33,7 @@ const ranks: { [Kind in Identified["object"]]: (statement: never) => number } = 
   authentication: ({ result }: Authentication) => authenticationResults.indexOf(result),
   expectation: () => 0,
   fee: () => 0,
+  instalments: () => 0,
   settlement: ({ state }: Settlement) => (state === "failed" ? 1 : 0),
 };
 

@@ -40,6 +40,8 @@ export interface PaymentReading {
   reviews?: { id: string; state: string }[];
   authentications?: AuthenticationReading[];
   fees?: { id: string; amount: number; currency: string }[];
+  /** The plan that the shopper agreed to, where it is paid back in parts. */
+  instalments?: { payments: number; amount: number; total: number }[];
 }
 
 export interface AuthenticationReading {

@@ -47,6 +47,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.list("reviews", (one) => ({ id: one.text("id"), state: one.text("state") })),
     ...fields.list("authentications", authentication),
     ...fields.list("fees", fee),
+    ...fields.list("instalments", instalments),
   };
 }
 
@@ -96,6 +97,13 @@ function authentication(one: Fields): AuthenticationReading {
       said("response.liability-of-nobody", { liability: String(bears.liability).slice(0, 40) }),
     );
   return { id: one.text("id"), result: one.text("result"), ...(bears as { liability?: Liability }) };
+}
+
+function instalments(one: Fields) {
+  const { payments } = one.raw;
+  if (!Number.isSafeInteger(payments) || Number(payments) < 1)
+    return one.refuse(said("response.lacks", { name: `${one.at}payments` }));
+  return { payments: Number(payments), amount: one.amount("amount"), total: one.amount("total") };
 }
 
 function fee(one: Fields) {

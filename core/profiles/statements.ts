@@ -44,6 +44,12 @@ export function statementsOf(profile: Meanings, reading: PaymentReading): Report
       const result = known(profile.authentications, word, "authentication");
       return result ? [{ object: "authentication", ...one, result }] : [];
     }),
+    // There is one plan at a time: what is told of it later takes the place of what was told before.
+    ...(reading.instalments ?? []).slice(0, 1).map((one): Identified => ({
+      object: "instalments",
+      id: "plan",
+      ...one,
+    })),
     ...(reading.fees ?? []).map((one): Identified => ({ object: "fee", ...one })),
   ];
   const { sequence } = reading;

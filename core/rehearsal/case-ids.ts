@@ -3,6 +3,7 @@ export const caseIds = [
   "approved",
   "captured-later",
   "each-currency",
+  "notice-agrees",
   "insufficient-funds",
   "expired-card",
   "wrong-code",

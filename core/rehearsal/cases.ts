@@ -63,6 +63,7 @@ const scripts: readonly RehearsalCase[] = [
   paying("approved"),
   paying("captured-later", { ...later, steps: [all("capture")], expects: "captured" }),
   paying("each-currency", { eachCurrency: true, needs: ["currencies"] }),
+  paying("notice-agrees", { checks: ["plan-as-told", "one-charge", "amounts-agree"], needs: ["notices"] }),
   refused("insufficient-funds"),
   refused("expired-card"),
   refused("wrong-code"),

@@ -10,6 +10,11 @@ const totals = (captured: number) => ({
   captured: money(captured, "EUR"),
   refunded: money(0, "EUR"),
 });
+const plan = (payments: number) => ({
+  payments,
+  each: money(4392 / payments, "EUR"),
+  total: money(4390, "EUR"),
+});
 const ideal = (id: string, policy: "at-once" | "later"): Observed => {
   const script = rehearsalCases.find((one) => one.id === id);
   if (!script) throw new Error(id);
@@ -20,6 +25,7 @@ const ideal = (id: string, policy: "at-once" | "later"): Observed => {
     ...{ webhooks: 2, withheld: 1, repeated: 1, overtaken: 1, early: 1, late: 1, refused: 1 },
     charges: script.expects === "none" ? 0 : 1,
     ...{ asks: 2, waits: 1, refundsWaited: 1, refundsFailed: 1, amountsTold: 1 },
+    ...{ plansTold: [plan(3), plan(12)], planAgreed: plan(12) },
     ours: totals(4390),
     theirs: totals(4390),
   };
@@ -40,6 +46,7 @@ const otherwise: Record<string, Partial<Observed>> = {
   "refund-failed": { refundsFailed: 0 },
   "amount-told": { amountsTold: 0 },
   "amounts-agree": { theirs: totals(0) },
+  "plan-as-told": { planAgreed: plan(6) },
 };
 
 describe.each(rehearsalCases.map((one) => [one.id, one] as const))("the case %s", (id, script) => {

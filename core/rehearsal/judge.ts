@@ -11,6 +11,13 @@ export interface Totals {
   refunded: Money;
 }
 
+/** So many payments of an amount, which come to a total. */
+export interface AgreedPlan {
+  payments: number;
+  each: Money;
+  total: Money;
+}
+
 /** What a case left behind, as far as the judgement needs it. */
 export interface Observed {
   state: PaymentState | "none";
@@ -38,6 +45,9 @@ export interface Observed {
   refundsFailed: number;
   /** Reports of another amount that are told to a person. */
   amountsTold: number;
+  /** The plans that a notice told of for the same order, and the one that the shopper agreed to. */
+  plansTold: readonly AgreedPlan[];
+  planAgreed: AgreedPlan | null;
   /** What was authorised, captured and refunded, as each side has it. */
   ours: Totals | null;
   theirs: Totals | null;
@@ -50,6 +60,7 @@ export const nothingObserved: Observed = {
   ...{ webhooks: 0, withheld: 0, repeated: 0, overtaken: 0, early: 0, late: 0, refused: 0 },
   untold: false,
   ...{ charges: 0, asks: 0, waits: 0, refundsWaited: 0, refundsFailed: 0, amountsTold: 0 },
+  ...{ plansTold: [], planAgreed: null },
   ours: null,
   theirs: null,
 };
@@ -76,7 +87,7 @@ interface Counted {
   most?: number;
 }
 
-const counted: Record<Exclude<Check, "amounts-agree">, Counted> = {
+const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told">, Counted> = {
   "webhook-arrived": { what: said("cases.webhooks-verified"), of: (one) => one.webhooks, least: 1 },
   "webhook-withheld": { what: said("cases.webhooks-lost-way"), of: (one) => one.withheld, least: 1 },
   "webhook-repeated": { what: said("cases.webhooks-came-twice"), of: (one) => one.repeated, least: 1 },
@@ -109,9 +120,10 @@ export function judge(one: RehearsalCase, policy: CapturePolicy, observed: Obser
     ...(one.dispute ? [disputeVerdict(one.dispute, observed.dispute)] : []),
     ...one.checks
       .filter((check) => check !== "webhook-arrived" || !observed.untold)
-      .map((check) =>
-        check === "amounts-agree" ? amountsVerdict(observed) : countVerdict(counted[check], observed),
-      ),
+      .map((check) => {
+        if (check === "amounts-agree") return amountsVerdict(observed);
+        return check === "plan-as-told" ? planVerdict(observed) : countVerdict(counted[check], observed);
+      }),
   ];
 }
 
@@ -147,6 +159,23 @@ const amountsVerdict = ({ ours, theirs }: Observed): Verdict => ({
   expected: totals(theirs),
   happened: totals(ours),
   ok: sameTotals(ours, theirs),
+});
+
+const planSaid = ({ payments, each, total }: AgreedPlan): Said =>
+  said("cases.plan", { payments, each, total });
+const samePlan = (one: AgreedPlan, other: AgreedPlan): boolean =>
+  one.payments === other.payments &&
+  (["each", "total"] as const).every(
+    (name) => one[name].amount === other[name].amount && one[name].currency === other[name].currency,
+  );
+
+/** The plan that the shopper agreed to has to be one of those that a notice told of. */
+const planVerdict = ({ plansTold, planAgreed }: Observed): Verdict => ({
+  what: said("cases.plan-as-told"),
+  expected:
+    plansTold.length > 0 ? said("cases.one-of", { plans: plansTold.map(planSaid) }) : said("cases.a-quote"),
+  happened: planAgreed ? planSaid(planAgreed) : said("cases.nothing"),
+  ok: planAgreed !== null && plansTold.some((one) => samePlan(one, planAgreed)),
 });
 
 /** The same verdicts, said of one currency of several. */

@@ -25,6 +25,7 @@ const uses: Uses = {
   partialCapture: true,
   webhooks: true,
   currencies: 2,
+  notices: true,
   playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
@@ -63,6 +64,7 @@ describe("which cases are required", () => {
       "challenge-failed",
     ]);
     expect(notRequired({ capture: "later", currencies: 1 })).toEqual(["each-currency"]);
+    expect(notRequired({ capture: "later", notices: false })).toEqual(["notice-agrees"]);
     const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
     expect(notRequired({ capture: "later", partialRefund: false })).toEqual(["part-refund", "refund-twice"]);

@@ -24,6 +24,7 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   const instrument = instrumentFor(profile, script);
   if (!instrument) return false;
   const rides = ridesAlong(profile);
+  if (script.checks.includes("plan-as-told") && !profile.operations.quote) return false;
   // A device's token holds for one amount; and its payment's answer is that of the card it rides on.
   if (script.fault === "other-amount" && rides) return false;
   // Where a shopper acts after the payment was asked for, there is no message before the answer.
@@ -50,6 +51,8 @@ export interface Uses {
   webhooks: boolean;
   /** How many currencies it takes. */
   currencies: number;
+  /** Whether it tells of instalments on the shop's own pages. */
+  notices: boolean;
   /** Cases that the provider's sandbox can play. */
   playable: ReadonlySet<CaseId>;
 }
@@ -109,6 +112,11 @@ const used: Record<Need, { holds: (uses: Uses) => boolean; yes: Said; no: Said }
     holds: (uses) => uses.currencies > 1,
     yes: said("cases.several-currencies"),
     no: said("cases.one-currency"),
+  },
+  notices: {
+    holds: (uses) => uses.notices,
+    yes: said("cases.instalments-are-told"),
+    no: said("cases.no-instalments-told"),
   },
 };
 

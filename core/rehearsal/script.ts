@@ -56,7 +56,8 @@ export type Check =
   | "waited"
   | "refund-waited"
   | "refund-failed"
-  | "amount-told";
+  | "amount-told"
+  | "plan-as-told";
 
 /** What of an offer or its connection a case is needed for. */
 export type Need =
@@ -67,7 +68,8 @@ export type Need =
   | "partial-capture"
   | "authentication"
   | "webhooks"
-  | "currencies";
+  | "currencies"
+  | "notices";
 
 /** What cases are about, in the order in which a board shows them. */
 export const caseGroups = ["paying", "asked", "afterwards", "messages"] as const;

@@ -1,8 +1,16 @@
 import { createHash } from "node:crypto";
+import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { NoticeView } from "#core/offers/notices";
+import { fold } from "#core/payments/fold";
+import { facts } from "#server/database/schema";
+import { offerOf } from "#server/offers/offers";
+import { paymentOf } from "#server/payments/record";
+import { boardOf } from "#server/rehearsal/boards";
+import { startRehearsal } from "#server/rehearsal/run";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { connectAccount, editOffer, offerMethod } from "../../demo/accounts";
+import { until } from "../../demo/play";
 import { must } from "./at-providers";
 import { openWorld, type SystemWorld } from "./world";
 
@@ -15,6 +23,10 @@ let key = "";
 let offer = "";
 /** How often the provider was asked for quotes. */
 let quotes = 0;
+const counting: typeof fetch = (input, init) => {
+  if (String(input).includes("/quote?")) quotes += 1;
+  return fetch(input, init);
+};
 
 beforeAll(async () => {
   world = await openWorld({ beside: false, connect: false });
@@ -23,10 +35,6 @@ beforeAll(async () => {
   });
   offer = await offerMethod(world.rt, DE, connectionId, "plan", { notices: ["product", "basket"] });
   key = await issueApiKey(world.rt, "ida", DE, "test");
-  world.wire.http = (input, init) => {
-    if (String(input).includes("/quote?")) quotes += 1;
-    return fetch(input, init);
-  };
 });
 afterAll(() => world.end());
 
@@ -151,9 +159,47 @@ describe("a page of the shop", () => {
   });
 });
 
+describe("the case of instalments as told", () => {
+  const rehearse = async () => {
+    const one = must(await offerOf(world.rt, DE, offer));
+    await startRehearsal(world.rt, "ida", one, ["notice-agrees"]);
+    const cell = async () => {
+      const board = await boardOf(world.rt, must(await offerOf(world.rt, DE, offer)));
+      return board.running ? null : must(board.cells.find(({ caseId }) => caseId === "notice-agrees"));
+    };
+    await until("the case", async () => (await cell()) !== null);
+    return must(await cell());
+  };
+  const verdict = { what: { code: "cases.plan-as-told" } };
+
+  it("is needed by an offer that tells of them, and passes where the shopper signs what was told", async () => {
+    const { required, proof } = await rehearse();
+    expect(required).toBe(true);
+    expect(proof).toMatchObject({ state: "passed", verdicts: [{}, { ...verdict, ok: true }, {}, {}] });
+    const payment = must(await paymentOf(world.rt, must(proof?.paymentId)));
+    const known = await world.rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
+    expect(fold(known).instalments).toEqual({ payments: 3, amount: 3_000, total: 9_000 });
+  });
+
+  it("fails where the provider quotes otherwise than it lends", async () => {
+    // Of another sum nothing was quoted before.
+    await editOffer(world.rt, DE, offer, { limits: { EUR: { least: 12_000, greatest: null } } });
+    world.wire.http = async (input, init) => {
+      const answer = await fetch(input, init);
+      if (!String(input).includes("/quote?")) return answer;
+      return new Response((await answer.text()).replaceAll('"40.00"', '"39.00"'), answer);
+    };
+    const { proof } = await rehearse();
+    expect(proof).toMatchObject({ state: "failed", verdicts: [{}, { ...verdict, ok: false }, {}, {}] });
+    world.wire.http = null;
+    await editOffer(world.rt, DE, offer, { limits: {} });
+  });
+});
+
 describe("a provider is asked for quotes", () => {
   it("once for each price while its quote holds, however many look", async () => {
     quotes = 0;
+    world.wire.http = counting;
     const prices = Array.from({ length: 10 }, (_, i) => `${300 + i}.00`);
     const views = Array.from({ length: 1_000 }, (_, i) => basket(must(prices[i % 10])));
     for (let i = 0; i < views.length; i += 50)

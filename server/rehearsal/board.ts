@@ -63,6 +63,7 @@ export function boardFrom(
     partialCapture: method?.partialCapture ?? false,
     webhooks: (carrier?.offer ?? offer).profile.webhooks !== undefined,
     currencies: currenciesOf(offer, storefront, carrier).length,
+    notices: offer.working.document.notices !== undefined,
     playable: playableCases(offer.profile),
   });
   const cells = rehearsalCases.map((one): BoardCell => {

@@ -148,6 +148,12 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       refundsWaited: reports.filter((one) => one.parts?.some(isUnderWay)).length,
       refundsFailed: standing.refundsFailed > 0 ? 1 : 0,
       amountsTold: findings.filter((one) => one.kind === "other-amount").length,
+      plansTold: [],
+      planAgreed: standing.instalments && {
+        payments: standing.instalments.payments,
+        each: money(standing.instalments.amount, now.currency),
+        total: money(standing.instalments.total, now.currency),
+      },
       ours: totals(now),
       theirs: totals(own),
     },

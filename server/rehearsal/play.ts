@@ -13,6 +13,7 @@ import type { Checkout, Payment } from "../database/rows";
 import { checkouts, rimFaults } from "../database/schema";
 import { call, saysWhat } from "../gateway/gateway";
 import { takeOff } from "../jobs/jobs";
+import { quotesFor } from "../offers/quotes";
 import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
@@ -58,6 +59,7 @@ export async function playCase(
   if (handed.token === null)
     return { ok: false, says: said("play.handed-over-no-token", { provider: offer.profile.name }) };
   const fresh = (await checkoutOf(rt, checkout.id)) ?? checkout;
+  const plansTold = script.checks.includes("plan-as-told") ? await plansToldOf(rt, fresh, offer) : [];
   const paid = await pay(rt, fresh, offer.offer.id, handed.token, {
     ...(script.capture !== "offer" && { capture: script.capture }),
     ...faultsOf(rt, script, order),
@@ -70,7 +72,15 @@ export async function playCase(
     ? { ok: false as const, says: stuck }
     : await observe(rt, offer.working.document.capture, script, payment.id);
   await tidyUp(rt, payment);
-  return { ...observed, paymentId: payment.id };
+  if (!observed.ok) return { ...observed, paymentId: payment.id };
+  return { ok: true, observed: { ...observed.observed, plansTold }, paymentId: payment.id };
+}
+
+/** What a page of the shop would tell of an order before it is paid, asked as a page asks. */
+async function plansToldOf(rt: Runtime, { id, order }: Checkout, offer: OfferWithRevisions) {
+  const { total: amount, currency, country, language } = order;
+  const about = { mode: TEST, amount, currency, country, language, checkoutId: id } as const;
+  return (await quotesFor(rt, about, offer, rt.settings.providerTimeout)).plans;
 }
 
 /** More than an order's total, by this much, is asked for where a case wants another amount: minor units. */

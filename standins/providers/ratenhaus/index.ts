@@ -17,6 +17,7 @@ import {
 } from "../../kit/house";
 import { Post } from "../../kit/notes";
 import { goodsFrom, goodsOf } from "./goods";
+import { quotesFor, signedFor, signFor, toBeRead } from "./terms";
 import { Fault, type Provider, text } from "../../kit/provider";
 import { type Choice, shopperRoutes } from "../../kit/shopper";
 
@@ -105,7 +106,8 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   /** The buyer signs; the answer comes a while later. `at once` is for the sandbox's own call. */
   const decide = (side: SideName, bill: Bill, does: string): Cannot | undefined => {
     const work: Record<string, () => Cannot | undefined> = {
-      sign: () => moves.grant(bill),
+      sign: () => (signFor(house, side, bill.no, 3), moves.grant(bill)),
+      sign_long: () => (signFor(house, side, bill.no, 12), moves.grant(bill)),
       poor: () => moves.refuse(bill, "income"),
       overdue: () => moves.refuse(bill, "overdue"),
       false_name: () => moves.refuse(bill, "identity"),
@@ -128,6 +130,7 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
     };
   const choices: Choice[] = [
     { does: "sign", words: "Sign the plan" },
+    { does: "sign_long", words: "Sign for twelve months" },
     { does: "poor", words: "Sign, with too small an income" },
     { does: "overdue", words: "Sign, with instalments overdue" },
     { does: "leave", words: "Back to the shop" },
@@ -203,12 +206,6 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   };
 }
 
-/** What the house wants to be read wherever its plans are spoken of. */
-const toBeRead = {
-  de: "Ein Beispiel im Sinn des Gesetzes über Verbraucherkredite. Gläubigerin ist das Ratenhaus in Luvhafen. Der Sollzins ist für die ganze Laufzeit gebunden; die Bonität wird geprüft.",
-  en: "A representative example as consumer credit law wants it. The creditor is Ratenhaus, Luvhafen. The borrowing rate is fixed for the whole term; whoever applies is looked at first.",
-};
-
 const planOf = (house: House, side: SideName, bill: Bill) => ({
   plan_no: bill.no,
   order_no: bill.ref,
@@ -219,6 +216,7 @@ const planOf = (house: House, side: SideName, bill: Bill) => ({
   paid_out: decimal(bill.taken, bill.coin),
   returned: decimal(bill.back, bill.coin),
   entry: bill.turn ?? 1,
+  signed_for: signedFor(house, side, bill.no, bill.sum),
   ground: bill.refusal,
   sign_at: bill.stand === "open" ? house.address(side, `/sign/${bill.no}`) : null,
 });
@@ -271,17 +269,7 @@ function apiRoutes(
     response.json({
       holds_seconds: 600,
       to_be_read: toBeRead[request.query.tongue === "de" ? "de" : "en"],
-      quotes: [3, 12].map((months) => {
-        const instalment = Math.ceil((sum * (months === 3 ? 1 : 1.06)) / months);
-        return {
-          months,
-          instalment: decimal(instalment, "EUR"),
-          comes_to: decimal(instalment * months, "EUR"),
-          yearly: months === 3 ? 0 : 11.6,
-          every: "month",
-          first_after_days: 30,
-        };
-      }),
+      quotes: quotesFor(sum),
     });
   });
   router.post("/plans", (request, response) => {
