@@ -10,6 +10,7 @@ export default [
     route("back", "checkouts/back.ts"),
     route("receipt", "receipts/receipt.tsx"),
   ]),
+  route("mine/:token", "instruments/mine.tsx"),
   layout("frame/signed-in.tsx", [
     index("home/first-storefront.ts"),
     layout("frame/everybody.tsx", [

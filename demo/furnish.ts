@@ -190,7 +190,7 @@ const english: Partial<OfferDocument> = {
 };
 const { stages, statement } = cardDocument;
 const offers = {
-  card: await offerMethod(rt, DE, karvello.connectionId, "card", cardDocument),
+  card: await offerMethod(rt, DE, karvello.connectionId, "card", { ...cardDocument, keeps: "storefront" }),
   thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
     wording: say("Thumbra", "", ["de", "en"]),
     stages,

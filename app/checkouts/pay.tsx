@@ -93,7 +93,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     if (asked.kind === "refused" && asked.because) return redirect(changed);
     return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
   }
-  const paid = await pay(rt, checkout, offerId, token, { device: deviceOf(request), ...seen });
+  const words = wordsFor(checkout.order.language);
+  const kept = String(form.get("kept") ?? "");
+  const paid = await pay(rt, checkout, offerId, token, {
+    ...{ device: deviceOf(request), ...seen },
+    ...(kept && { kept }),
+    // What is agreed to is written down in the words that were read.
+    ...(form.get("keep") === "yes" && {
+      keep: { words: `${words.keepCard}\n${words.keepSays}`, language: checkout.order.language },
+    }),
+  });
   if (paid.kind === "refused" && paid.because === "total-changed") return redirect(changed);
   if (paid.kind === "refused") return redirect(`${here}?says=refused`);
   const challenge = paid.kind === "payment" ? await challengeOf(rt, paid.payment) : null;
@@ -223,8 +232,13 @@ function Choose({
       // One token pays once; the server holds to one payment whatever happens here.
       if (sent.current || !chosen) return;
       sent.current = true;
+      const keep = document.querySelector<HTMLInputElement>("#keep")?.checked;
       void submit(
-        { press: "pay", offer: chosen, total, token, ...(agrees && { agreed: "yes" }) },
+        {
+          ...{ press: "pay", offer: chosen, total, token },
+          ...(agrees && { agreed: "yes" }),
+          ...(keep && { keep: "yes" }),
+        },
         { method: "post" },
       );
     },
@@ -285,6 +299,32 @@ function Choose({
             words={words}
             onAgree={setAgrees}
           />
+        )}
+        {chosen && !paying && scene.kept.length > 0 && (
+          // Where something else is paid with by a press as well, that one has the agreement's own box.
+          <Form method="post" replace id={terms && scene.pays === "frame" ? AGREES : undefined}>
+            <input type="hidden" name="offer" value={chosen} />
+            <input type="hidden" name="total" value={total} />
+            <input type="hidden" name="press" value="pay" />
+            {agrees && scene.pays !== "frame" && <input type="hidden" name="agreed" value="yes" />}
+            <Stack $gap={0.5}>
+              {scene.kept.map(({ id, name }, i) => (
+                <Button key={id} $kind={i ? undefined : "main"} name="kept" value={id}>
+                  {words.payKept.replace("{name}", name)}
+                </Button>
+              ))}
+              <strong>{words.otherCard}</strong>
+            </Stack>
+          </Form>
+        )}
+        {!paying && scene.mayKeep && (
+          <div>
+            <Check>
+              <input type="checkbox" id="keep" />
+              {words.keepCard}
+            </Check>
+            <Small>{words.keepSays}</Small>
+          </div>
         )}
         {paying ? (
           <Note meaning="running">

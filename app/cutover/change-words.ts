@@ -37,6 +37,7 @@ const values: Record<string, Record<string, string>> = {
     always: "always",
     exemption: "an exemption is asked for",
   },
+  keeps: { storefront: "for this storefront", shop: "for all of the shop" },
   capture: { "at-once": "at once", later: "later" },
   withheldInTrouble: { true: "withheld by itself", false: "offered all the same" },
 };
@@ -53,6 +54,7 @@ export function settingWords(path: string): string {
       : "What choosing it costs or saves";
   if (head === "orderNumber") return `Order number at the provider, ${first}`;
   if (head === "telling") return telling[first] ?? "What the provider is told";
+  if (head === "keeps") return "Whether shoppers may keep what they pay with";
   if (head === "notices") return "Where instalments are told of";
   if (head === "sign") return "Sign beside the name";
   if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;

@@ -67,6 +67,7 @@ const words: Record<JobKind, string> = {
   remind: "Remind a shopper of what is still to be paid",
   "send-receipt": "Send a receipt",
   "tell-findings": "Tell people what was found",
+  "forget-instrument": "Have a provider forget what a shopper kept",
   prune: "Forget what is of no use any more",
 };
 type JobView = Route.ComponentProps["loaderData"]["failing"][number];

@@ -3,6 +3,7 @@ import { decimalText, parseTyped } from "#core/money/money";
 import type { Afterwards } from "#core/offers/afterwards";
 import { MOST_DAYS } from "#core/offers/holding";
 import type { Charge } from "#core/offers/charge";
+import type { KeepScope } from "#core/instruments";
 import type { NoticePlace } from "#core/offers/notices";
 import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
 import type { Telling } from "#core/profiles/telling";
@@ -23,9 +24,11 @@ export interface Draft extends Omit<
   | "telling"
   | "limitsOf"
   | "notices"
+  | "keeps"
 > {
   /** Empty: on none of them. */
   notices: NoticePlace[];
+  keeps: KeepScope | "none";
   telling: {
     lines?: boolean | undefined;
     email?: boolean | undefined;
@@ -53,6 +56,7 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
     sign: document.sign,
     limitsOf: document.limitsOf,
     notices: document.notices ?? [],
+    keeps: document.keeps ?? "none",
     telling: {
       lines: document.telling?.lines,
       email: document.telling?.email,
@@ -166,7 +170,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     holdBack: _held,
     ...others
   } = draft;
-  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, ...rest } = others;
+  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, keeps, ...rest } = others;
   const telling = tellingOf(tells);
   const document = {
     ...rest,
@@ -179,6 +183,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     ...(sign && { sign }),
     ...(limitsOf && { limitsOf }),
     ...(notices.length > 0 && { notices }),
+    ...(keeps !== "none" && { keeps }),
     ...(Object.keys(telling).length > 0 && { telling }),
     ...{ countries: countries.filter(isCountry), limits, stages, wording },
   };

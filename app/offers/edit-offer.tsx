@@ -10,6 +10,7 @@ import { When } from "../parts/when";
 import { spoken } from "../words/spoken.server";
 import { MoneyPath } from "./money-path";
 import { OfferSheet } from "./offer-sheet";
+import { KeepFields } from "./keep-fields";
 import { NoticeFields } from "./notice-fields";
 import { mustFindOffer, pressedOn, sheetView } from "./sheet-view.server";
 import { TellingFields, type TellingView } from "./telling-fields";
@@ -57,6 +58,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
       way={(part) => (
         <>
           <MoneyPath {...part} terms={terms} />
+          {terms.keeps && <KeepFields {...part} provider={loaderData.provider} />}
           {terms.quotes && <NoticeFields {...part} provider={loaderData.provider} />}
           <TellingFields {...part} telling={loaderData.telling} />
         </>

@@ -1498,6 +1498,622 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/shoppers/{shopper}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Erase a shopper: everything kept is forgotten, and nothing says whose it was */
+    delete: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          shopper: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description How many there were */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              erased: number;
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/shoppers/{shopper}/instruments": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a shopper has kept for the next time */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          shopper: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The list */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Instruments"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/shoppers/{shopper}/instruments/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Have one forgotten, here at once and at the provider as soon as it answers */
+    delete: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+          shopper: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description What is left */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Instruments"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/shoppers/{shopper}/instruments/{id}/usual": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    /** Have one shown first */
+    put: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+          shopper: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The list */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Instruments"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/shoppers/{shopper}/page": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Open a page on which the shopper sees and forgets what they have kept */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          shopper: string;
+        };
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            /** @description The shopper's, BCP 47. */
+            language: string;
+            /**
+             * Format: uri
+             * @description Where they go back to.
+             */
+            returnAddress: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Its address */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["ShopperPage"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/stages": {
     parameters: {
       query?: never;
@@ -2117,6 +2733,26 @@ export interface components {
       /** @description The id of the news, under which it is sent. */
       event: string;
     };
+    Instruments: {
+      /** @description What the shopper has kept and can still use, the usual one first. */
+      instruments: {
+        /** @description Its id. */
+        instrument: string;
+        /**
+         * Format: date-time
+         * @description RFC 3339.
+         */
+        keptAt: string;
+        /** @description As the shopper knows it; never a whole number. */
+        name: string;
+        /** @description The offer that it is paid through. */
+        offer: string;
+        /** @description The day on which it ends, where the provider says so. */
+        until: string | null;
+        /** @description Whether it is shown first. */
+        usual: boolean;
+      }[];
+    };
     /**
      * @description Test speaks to the providers' sandboxes.
      * @enum {unknown}
@@ -2177,6 +2813,8 @@ export interface components {
        */
       shipping: string;
       shipTo?: components["schemas"]["Place"];
+      /** @description Who the shopper is, in the shop's own words, where the shop has signed them in: what they keep for the next time is theirs. */
+      shopper?: string;
       /**
        * @description The tax in the order. Decimal text with no more decimals than the currency has.
        * @example 12.30
@@ -2417,6 +3055,18 @@ export interface components {
       title: string;
       /** @description Which problem. */
       type: string;
+    };
+    ShopperPage: {
+      /**
+       * Format: uri
+       * @description Send the shopper there.
+       */
+      address: string;
+      /**
+       * Format: date-time
+       * @description RFC 3339.
+       */
+      expiresAt: string;
     };
     Storefront: {
       currencies: string[];

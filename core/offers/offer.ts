@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { type KeepScope, keepScopes } from "../instruments";
 import { isCountry } from "../places/codes";
 import { isCurrency } from "../money/currencies";
 import type { Money } from "../money/money";
@@ -75,6 +76,8 @@ export interface OfferDocument {
   orderNumber?: OrderNumberAffixes;
   /** What the provider is told beyond what it must be. */
   telling?: Telling;
+  /** Whether shoppers whom the shop has signed in may keep what they pay with, and for where. */
+  keeps?: KeepScope;
   /** Where on the shop's own pages it is told what paying in parts would come to. */
   notices?: NoticePlace[];
   /** Of what the least and greatest totals are meant; not said: of all that is asked for. */
@@ -106,6 +109,8 @@ export interface OfferTerms {
   needs?: readonly ("lines" | "email")[];
   /** Whether the storefront takes fees for choosing a way of paying. */
   fees?: boolean;
+  /** Whether the method can keep what was paid with. */
+  keeps?: boolean;
   /** Whether the provider quotes what paying in parts comes to. */
   quotes?: boolean;
   /** What kind of offer without a provider it is. */
@@ -184,6 +189,7 @@ const schema = yup
     orderNumber: unlessLeftOut("affixes", isAffixes),
     telling: unlessLeftOut("telling", isTelling),
     notices: unlessLeftOut("notices", areNoticePlaces),
+    keeps: unlessLeftOut("keeps", (value) => keepScopes.some((one) => one === value)),
     limitsOf: unlessLeftOut("limits-of", (value) => value === "goods"),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
@@ -235,6 +241,7 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     const least = (currency: string) => document.limits[currency]?.least ?? null;
     problems.push(...chargeProblems(document.charge, { fees: terms.fees ?? false, least }));
   }
+  if (document.keeps && !terms.keeps) refuse("keeps", said("offer.keeps-nothing"));
   if (document.notices && !terms.quotes) refuse("notices", said("offer.quotes-nothing"));
   if (document.telling) problems.push(...tellingProblems(document.telling, terms.needs && [...terms.needs]));
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));

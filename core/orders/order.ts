@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { isCountry } from "../places/codes";
 import { appSchemeOf } from "../storefronts/app-address";
+import { isShopperId } from "../instruments";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
 import type { Place } from "../offers/zones";
@@ -45,6 +46,8 @@ export interface Order {
   weight?: number;
   /** Whether the shopper has ordered before. */
   returning?: boolean;
+  /** Who the shopper is, in the shop's own words, where the shop has signed them in. */
+  shopper?: string;
 }
 
 /** A field of the shop's request that was refused: a JSON Pointer (RFC 6901) and words for a developer. */
@@ -117,6 +120,12 @@ const shape = yup.object({
   delivery: yup.string().strict().min(1).max(60),
   weight: yup.number().strict().integer().min(0).max(100_000_000),
   returning: yup.boolean().strict(),
+  shopper: yup
+    .string()
+    .strict()
+    .test("shopper", "must be 1 to 64 printable ASCII characters without spaces", (value) =>
+      value === undefined ? true : isShopperId(value),
+    ),
 });
 
 const hasThreeDecimals = (value: number): boolean => Math.abs(value * 1000 - Math.round(value * 1000)) < 1e-6;
@@ -176,7 +185,7 @@ export function readOrder(input: unknown): OrderReading {
     total: amount(line.total, `/lines/${i}/total`, true),
     ...(line.kind !== undefined && { kind: line.kind }),
   }));
-  const { payNow, shipTo, billTo, delivery, weight, returning, ...rest } = raw;
+  const { payNow, shipTo, billTo, delivery, weight, returning, shopper, ...rest } = raw;
   const order: Order = {
     ...rest,
     ...(shipTo && { shipTo: placeOf(shipTo) }),
@@ -184,6 +193,7 @@ export function readOrder(input: unknown): OrderReading {
     ...(delivery !== undefined && { delivery }),
     ...(weight !== undefined && { weight }),
     ...(returning !== undefined && { returning }),
+    ...(shopper !== undefined && { shopper }),
     taxIncluded: raw.taxIncluded ?? true,
     email: raw.email ?? "",
     lines,

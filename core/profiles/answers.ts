@@ -40,6 +40,8 @@ export interface PaymentReading {
   reviews?: { id: string; state: string }[];
   authentications?: AuthenticationReading[];
   fees?: { id: string; amount: number; currency: string }[];
+  /** What was paid with as it is kept for the next time: its id over there, its name, and when it ends (milliseconds). */
+  kept?: { id: string; name?: string; until?: number };
   /** The plan that the shopper agreed to, where it is paid back in parts. */
   instalments?: { payments: number; amount: number; total: number }[];
 }
@@ -179,6 +181,7 @@ export interface Answers {
   acceptDispute: PaymentReading;
   decideReview: PaymentReading;
   quote: Quote;
+  forget: object;
   registerWebhook: { id: string };
   listWebhooks: { webhooks: Registered[] };
   removeWebhook: object;
@@ -263,6 +266,7 @@ const readers: Record<Readable, yup.Schema> = {
         .required(),
     ),
   }),
+  forget: done,
   removeWebhook: done,
   pingWebhook: done,
   checkDomain: yup.object({ ok: yup.boolean().strict().required(), says: text() }),

@@ -48,6 +48,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.list("authentications", authentication),
     ...fields.list("fees", fee),
     ...fields.list("instalments", instalments),
+    ...keptOf(profile, read, currency),
   };
 }
 
@@ -97,6 +98,12 @@ function authentication(one: Fields): AuthenticationReading {
       said("response.liability-of-nobody", { liability: String(bears.liability).slice(0, 40) }),
     );
   return { id: one.text("id"), result: one.text("result"), ...(bears as { liability?: Liability }) };
+}
+
+function keptOf(profile: Profile, { kept }: Raw, currency: string): Pick<PaymentReading, "kept"> {
+  if (typeof kept !== "object" || kept === null) return {};
+  const fields = new Fields(profile, kept as Raw, currency, "kept.");
+  return { kept: { id: fields.text("id"), ...fields.maybe("name"), ...fields.instant("until") } };
 }
 
 function instalments(one: Fields) {

@@ -170,6 +170,7 @@ export type OperationName =
   | "acceptDispute"
   | "decideReview"
   | "quote"
+  | "forget"
   | "list"
   | "listPayouts"
   | "readPayout"
@@ -415,6 +416,7 @@ export interface Profile {
     acceptDispute?: ProfileOperation;
     decideReview?: ProfileOperation;
     quote?: ProfileOperation;
+    forget?: ProfileOperation;
     list?: ProfileOperation;
     listPayouts?: ProfileOperation;
     readPayout?: ProfileOperation;
@@ -654,6 +656,10 @@ export interface ProfileMethod {
    * Whether more can be taken later of what is held, after a part was. Since version 2.
    */
   severalCaptures?: boolean;
+  /**
+   * Whether it keeps what was paid with for the next time, where the shopper wants that. Since version 2.
+   */
+  keeps?: boolean;
   void: boolean;
   refund: boolean;
   partialRefund: boolean;
@@ -1029,6 +1035,7 @@ export const operationNames: readonly OperationName[] = [
   "acceptDispute",
   "decideReview",
   "quote",
+  "forget",
   "list",
   "listPayouts",
   "readPayout",

@@ -7,6 +7,7 @@ import {
   orderNumberFor,
 } from "#core/offers/offer";
 import { heldBecause } from "#core/offers/holding";
+import type { Consent, Keeping } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { OrderInScope } from "#core/profiles/request";
 import type { Order } from "#core/orders/order";
@@ -20,6 +21,8 @@ import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
 import { carryOut } from "../operations/carry-out";
 import { beginning } from "../operations/operations";
+import { idAtProvider, used } from "../instruments/instruments";
+import { shopperOf } from "./shopper";
 import { holdingBack } from "../payments/held-back";
 import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
@@ -45,6 +48,10 @@ export interface PayOptions {
   patient?: boolean;
   /** The total that the shopper was shown, minor units: no other is asked for. */
   seen?: number;
+  /** Something kept that is paid with, by its id, instead of a token. */
+  kept?: string;
+  /** The words in which the shopper agreed that what they pay with is kept. */
+  keep?: Pick<Consent, "words" | "language">;
   /** What the shopper sits at, where rules ask for it. */
   device?: Around["device"];
   /** Called with the payment's reference before anything is sent. */
@@ -87,6 +94,15 @@ export async function pay(
   const now = rt.now();
   const id = rt.ids.next("pay");
   const { document } = revision;
+  const method = methodOf(line.profile, money.methodId);
+  const whose = shopperOf(checkout);
+  const kept =
+    whose && document.keeps && options.kept ? await idAtProvider(rt, whose, money, options.kept) : null;
+  if (options.kept && kept === null) return { kind: "refused", because: "not-offered" };
+  const keeping: Keeping | null =
+    whose && options.keep && !kept && document.keeps && method?.keeps
+      ? { scope: document.keeps, consent: { ...options.keep, at: now } }
+      : null;
   const order = withCharge(checkout.order, choiceFee, shown.label);
   const asked = askedOf(order);
   // A rehearsal is of what the provider does: nobody looks at its orders.
@@ -107,6 +123,7 @@ export async function pay(
     orderReference: checkout.reference,
     amount: asked,
     choiceFee,
+    keeping,
     currency: order.currency,
     capture: options.capture ?? (heldBack ? "later" : document.capture),
     state: "created",
@@ -128,16 +145,19 @@ export async function pay(
     before: NOTHING_MOVED,
   });
   const held = heldBack ? [holdingBack(rt, id, heldBack)] : [];
-  if (!(await claim(rt, checkout, payment, [...statements, ...held]))) return whoWasFirst(rt, checkout);
+  const use = options.kept && kept ? [used(rt, options.kept)] : [];
+  if (!(await claim(rt, checkout, payment, [...statements, ...held, ...use])))
+    return whoWasFirst(rt, checkout);
   const written = await paymentOf(rt, id);
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
   const fault = options.fault?.(written);
-  const needs = methodOf(line.profile, money.methodId)?.needs;
   const input = {
     amount: options.amount ?? asked,
     currency: order.currency,
-    token: token || null,
+    token: kept ? null : token || null,
+    ...(kept && { kept }),
+    ...(keeping && { keep: true }),
     methodId: payment.methodId,
     language: nearestLocale(line.profile, order.language),
     country: order.country,
@@ -145,17 +165,20 @@ export async function pay(
     // A device has asked the shopper already.
     authentication: ridesAlong(offer.versions[checkout.mode].profile)
       ? "issuer"
-      : authenticationFor(document, { amount: asked, currency: order.currency }),
+      : // Whoever has something kept shows once who they are.
+        keeping && method?.authentication.includes("always")
+        ? "always"
+        : authenticationFor(document, { amount: asked, currency: order.currency }),
     statement: document.statement,
     reference: payment.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
-    order: asTold(orderInScope(order, document), document.telling, needs),
+    order: asTold(orderInScope(order, document), document.telling, method?.needs),
     ...ownWordsTold(document.telling),
   };
   const carried = carryOut(rt, created.id, {
     first: true,
     input,
-    secrets: token ? [token] : [],
+    secrets: [token, kept ?? ""].filter(Boolean),
     ...(!options.patient && { patience: SHOPPER_WAITS }),
     ...(fault && { fault }),
   });

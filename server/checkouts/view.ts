@@ -17,7 +17,9 @@ import { checkouts, facts, payments } from "../database/schema";
 import { lookFor } from "../looks/looks";
 import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
-import { anyOfferIn, mustStand, type OfferWithRevisions } from "../storefronts/now";
+import { anyOfferIn, mustStand, type OfferWithRevisions, revisionFor } from "../storefronts/now";
+import { keptOf } from "../instruments/instruments";
+import { shopperOf } from "./shopper";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
 import { quotesFor } from "../offers/quotes";
 import { isThroughProvider } from "../payments/road";
@@ -53,6 +55,9 @@ export type Scene =
       instruments: Instrument[];
       /** What paying in parts comes to, where the chosen offer is that. */
       plans: QuotedPlan[];
+      /** What the shopper has kept and can pay this order with; and whether what they pay with now can be kept. */
+      kept: { id: string; name: string }[];
+      mayKeep: boolean;
       again: Again | null;
     }
   | { name: "nothing" }
@@ -192,8 +197,25 @@ async function sceneOf(
     frame: offer ? frameOf(rt, offer, checkout) : null,
     instruments: checkout.mode === "test" && profile ? instrumentsOf(profile) : [],
     plans: offer ? await plansFor(rt, checkout, offer, chosen?.charge ?? 0) : [],
+    ...(await keepingFor(rt, checkout, offer)),
     again: last?.again ?? null,
   };
+}
+
+/** What a signed-in shopper has kept of an offer's method, and whether they can keep what they pay with now. */
+async function keepingFor(
+  rt: Runtime,
+  checkout: Checkout,
+  one: OfferWithRevisions | null,
+): Promise<Pick<Extract<Scene, { name: "choose" }>, "kept" | "mayKeep">> {
+  const whose = shopperOf(checkout);
+  const keeps = one && revisionFor(one, checkout.mode)?.document.keeps;
+  if (!one || !whose || !keeps) return { kept: [], mayKeep: false };
+  const kept = (await keptOf(rt, whose)).filter(
+    ({ connectionId, methodId }) => connectionId === one.connection.id && methodId === one.offer.methodId,
+  );
+  const mayKeep = methodOf(one.versions[checkout.mode].profile, one.offer.methodId)?.keeps === true;
+  return { kept: kept.map(({ id, name }) => ({ id, name })), mayKeep };
 }
 
 /** A shopper is not kept waiting for quotes for longer than this, milliseconds. */

@@ -19,6 +19,7 @@ export type PayoutEntry = typeof tables.payoutEntries.$inferSelect;
 export type Payment = typeof tables.payments.$inferSelect;
 /** A payment whose money a provider moves. */
 export type ProviderPayment = Payment & { connectionId: string; keySetId: string; profileVersionId: string };
+export type InstrumentRow = typeof tables.instruments.$inferSelect;
 export type Operation = typeof tables.paymentOperations.$inferSelect;
 export type Webhook = typeof tables.webhooks.$inferSelect;
 export type Exchange = typeof tables.exchanges.$inferSelect;

@@ -14,6 +14,7 @@ export * from "./schema/orders";
 export * from "./schema/payments";
 export * from "./schema/receipts";
 export * from "./schema/slips";
+export * from "./schema/instruments";
 export * from "./schema/operations";
 export * from "./schema/payouts";
 export * from "./schema/findings";

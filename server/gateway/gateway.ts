@@ -132,6 +132,7 @@ export const operationLabels: Record<OperationName, Said> = {
   acceptDispute: said("gateway.accept-dispute"),
   decideReview: said("gateway.decide-review"),
   quote: said("gateway.quote"),
+  forget: said("gateway.forget"),
   list: said("gateway.list-payments"),
   listPayouts: said("gateway.list-payouts"),
   readPayout: said("gateway.read-payout"),

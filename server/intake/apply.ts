@@ -136,6 +136,7 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
     {
       providerRef: reading.ref,
       ...(reading.instrument && { instrument: reading.instrument }),
+      ...(reading.kept && { kept: reading.kept }),
       with: done(repeated ? "repeated" : "applied", payment.id),
     },
   );

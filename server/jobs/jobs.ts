@@ -32,6 +32,7 @@ export type JobKind =
   | "tell-findings"
   | "send-receipt"
   | "remind"
+  | "forget-instrument"
   | "prune";
 
 export interface NewJob {

@@ -19,6 +19,7 @@ import type { Job } from "../database/rows";
 import { followTroubles } from "../connections/troubles";
 import { followHolds } from "../findings/held";
 import { followStandings } from "../findings/standing";
+import { forgetThere } from "../instruments/forget";
 import { applyAgain, applyWaiting, giveUp } from "../intake/apply";
 import { tellFindings } from "../notices/notices";
 import { deliver } from "../outbox/deliver";
@@ -220,5 +221,6 @@ export const kinds: Kinds = {
     atOnce: 4,
     ofOneLane: 2,
   },
+  "forget-instrument": { work: async (rt, { key }) => (await forgetThere(rt, key), END), ...provider },
   prune: { ...round(async () => {}), work: async (rt) => (await prune(rt), END), every: HOUR },
 };

@@ -39,6 +39,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     authentication: method?.authentication ?? [],
     ...(method?.needs && { needs: method.needs }),
     ...(profile.operations.quote && { quotes: true }),
+    ...(method?.keeps && { keeps: true }),
     ...(method?.statement && { statement: method.statement }),
   };
 }

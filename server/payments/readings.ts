@@ -56,5 +56,6 @@ export async function recordReading(
     with: statements,
     providerRef: reading.ref,
     ...(reading.instrument && { instrument: reading.instrument }),
+    ...(reading.kept && { kept: reading.kept }),
   });
 }

@@ -6,6 +6,8 @@ import { askedOf } from "#core/orders/asked";
 import { hasRoom, isSurplus, orderAfter, tellsOfOrder } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
 import { fold, isOver, isUnsettled, type Standing } from "#core/payments/fold";
+import type { PaymentReading } from "#core/profiles/answers";
+import { keepingOf } from "../instruments/instruments";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import type { Payment } from "../database/rows";
@@ -41,6 +43,8 @@ export interface NewFact {
 export interface Alongside {
   providerRef?: string;
   instrument?: string;
+  /** What was paid with as it is kept for the next time. */
+  kept?: PaymentReading["kept"];
   /** Statements to be written in the same transaction, such as marking a webhook as applied. */
   with?: readonly Statement[];
 }
@@ -160,6 +164,7 @@ async function writeFacts(
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
     statements.push(...projection(rt, payment, next));
   if (fresh.length > 0) {
+    statements.push(...keepingOf(rt, next, seen.checkout.order.shopper, alongside.kept));
     const surplus = isSurplus(seen.order, inOrder(seen, next));
     const late = lateTermOf(seen, next, all);
     const around = {

@@ -52,6 +52,12 @@ const pageOf = (name: string, items: object) => ({
     next: { type: ["string", "null"], description: "Where the next page begins; null on the last." },
   },
 });
+const byShopper = {
+  name: "shopper",
+  in: "path",
+  required: true,
+  schema: text("The shopper's id, as the shop writes it in orders.", { maxLength: 64 }),
+};
 const byId = { name: "id", in: "path", required: true, schema: { type: "string" } };
 
 /** One piece of news as the shop hears it: signed by the Standard Webhooks specification, answered with any 2xx. */
@@ -299,6 +305,79 @@ export const openApi = (origin: string) => ({
           "202": { description: "On its way", content: json(ref("Event")) },
           "404": problemResponse,
           ...readingRefused,
+        },
+      },
+    },
+    "/shoppers/{shopper}/instruments": {
+      get: {
+        summary: "What a shopper has kept for the next time",
+        parameters: [byShopper],
+        responses: {
+          "200": { description: "The list", content: json(ref("Instruments")) },
+          ...refusals,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/shoppers/{shopper}/instruments/{id}": {
+      delete: {
+        summary: "Have one forgotten, here at once and at the provider as soon as it answers",
+        parameters: [byShopper, byId],
+        responses: {
+          "200": { description: "What is left", content: json(ref("Instruments")) },
+          ...refusals,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/shoppers/{shopper}/instruments/{id}/usual": {
+      put: {
+        summary: "Have one shown first",
+        parameters: [byShopper, byId],
+        responses: {
+          "200": { description: "The list", content: json(ref("Instruments")) },
+          ...refusals,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/shoppers/{shopper}/page": {
+      post: {
+        summary: "Open a page on which the shopper sees and forgets what they have kept",
+        parameters: [byShopper],
+        requestBody: {
+          required: true,
+          content: json({
+            type: "object",
+            required: ["language", "returnAddress"],
+            properties: {
+              language: text("The shopper's, BCP 47."),
+              returnAddress: text("Where they go back to.", { format: "uri" }),
+            },
+          }),
+        },
+        responses: {
+          "200": { description: "Its address", content: json(ref("ShopperPage")) },
+          ...refusals,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/shoppers/{shopper}": {
+      delete: {
+        summary: "Erase a shopper: everything kept is forgotten, and nothing says whose it was",
+        parameters: [byShopper],
+        responses: {
+          "200": {
+            description: "How many there were",
+            content: json({
+              type: "object",
+              required: ["erased"],
+              properties: { erased: { type: "integer", minimum: 0 } },
+            }),
+          },
+          ...refusals,
+          "404": problemResponse,
         },
       },
     },

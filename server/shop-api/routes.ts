@@ -23,6 +23,7 @@ import { type Call, type Handler, notFound, read } from "./call";
 import { askOffers, getCheckout, getOrder, getPayment, postCheckout } from "./checkouts";
 import { postEmbeds } from "./embeds";
 import { openApi } from "./openapi";
+import { deleteInstrument, deleteShopper, listInstruments, postShopperPage, putUsual } from "./shoppers";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
 /** The shop API, version 1. */
@@ -119,6 +120,26 @@ export function shopApi(rt: Runtime): Router {
   router.get(
     "/events",
     on((request, call) => listEvents(rt, request, call)),
+  );
+  router.get(
+    "/shoppers/:shopper/instruments",
+    on((request, call) => listInstruments(rt, request, call)),
+  );
+  router.delete(
+    "/shoppers/:shopper/instruments/:id",
+    on((request, call) => deleteInstrument(rt, request, call)),
+  );
+  router.put(
+    "/shoppers/:shopper/instruments/:id/usual",
+    on((request, call) => putUsual(rt, request, call)),
+  );
+  router.post(
+    "/shoppers/:shopper/page",
+    on((request, call) => postShopperPage(rt, request, call)),
+  );
+  router.delete(
+    "/shoppers/:shopper",
+    on((request, call) => deleteShopper(rt, request, call)),
   );
   router.get(
     "/orders/:reference",

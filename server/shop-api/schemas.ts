@@ -99,6 +99,10 @@ export const schemas = {
       payNow: amount(
         "What of the total is to be paid by this checkout, such as a deposit or the rest; left out: all that is left.",
       ),
+      shopper: text(
+        "Who the shopper is, in the shop's own words, where the shop has signed them in: what they keep for the next time is theirs.",
+        { maxLength: 64 },
+      ),
       email: text("The shopper's; left out where there is none.", { format: "email" }),
       returnAddress: text(
         "Where the shopper comes back to: a web page, or an app that the storefront lists.",
@@ -143,6 +147,24 @@ export const schemas = {
         markup: text("All of it as an HTML element, to be put in as it stands."),
       }),
     },
+  }),
+  Instruments: whole({
+    instruments: {
+      type: "array",
+      description: "What the shopper has kept and can still use, the usual one first.",
+      items: whole({
+        instrument: text("Its id."),
+        offer: text("The offer that it is paid through."),
+        name: text("As the shopper knows it; never a whole number."),
+        usual: { type: "boolean", description: "Whether it is shown first." },
+        until: maybe("The day on which it ends, where the provider says so."),
+        keptAt: text("RFC 3339.", { format: "date-time" }),
+      }),
+    },
+  }),
+  ShopperPage: whole({
+    address: text("Send the shopper there.", { format: "uri" }),
+    expiresAt: text("RFC 3339.", { format: "date-time" }),
   }),
   Place: {
     type: "object",

@@ -42,6 +42,7 @@ export const branchOf = (id: BranchId): Branch => branches[id];
 export const customers: Record<string, { group: string; name: string }> = {
   aufwind: { group: "dealers", name: "Drachenladen Ostufer" },
   schulhof: { group: "clubs", name: "Schule am Deich" },
+  seebrise: { group: "retail", name: "Ida Möwe" },
 };
 
 /** How many of a currency's minor units a euro cent comes to here. */
@@ -88,6 +89,7 @@ export const shopWords = {
       word: "Kundenwort",
       notKnown: "Dieses Wort kennen wir nicht.",
       dealersOnly: "Hier kaufen Händler. Bitte anmelden.",
+      mine: "Womit ich bezahle",
     },
   },
   en: {
@@ -102,6 +104,7 @@ export const shopWords = {
       word: "Customer word",
       notKnown: "We do not know this word.",
       dealersOnly: "Dealers buy here. Please sign in.",
+      mine: "What I pay with",
     },
   },
   ja: {
@@ -116,6 +119,7 @@ export const shopWords = {
       word: "お客様の言葉",
       notKnown: "この言葉は存じません。",
       dealersOnly: "販売店専用です。ログインしてください。",
+      mine: "お支払い方法",
     },
   },
 } as const;

@@ -13,8 +13,9 @@ export interface ShopOrder {
   /** In which of the shops it was ordered; left out, in the first. */
   branch?: BranchId;
   currency?: string;
-  /** The group of shoppers that whoever ordered belongs to. */
+  /** The group of shoppers that whoever ordered belongs to, and who they are. */
   group?: string;
+  shopper?: string;
   /** Amounts in minor units of the currency. */
   lines: { id: string; name: string; quantity: number; cents: number; kind?: string; grams?: number }[];
   delivery?: Delivery;
@@ -201,7 +202,7 @@ export class Counter {
     basket: Record<string, number>,
     shopper: Pick<
       ShopOrder,
-      "email" | "country" | "language" | "delivery" | "postcode" | "deposit" | "branch" | "group"
+      "email" | "country" | "language" | "delivery" | "postcode" | "deposit" | "branch" | "group" | "shopper"
     >,
   ): ShopOrder | null {
     const { currency } = branchOf(shopper.branch ?? "de");
@@ -240,6 +241,7 @@ export class Counter {
       {
         ...asTold(order),
         reference: order.no,
+        ...(order.shopper && { shopper: order.shopper }),
         ...(order.deposit && { payNow: decimal(partOf(order), order.currency) }),
         email: order.email,
         returnAddress: `${this.origin()}/orders/${order.no}`,

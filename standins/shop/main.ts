@@ -76,7 +76,8 @@ function visitOf(request: Request): Visit {
   const branch: BranchId = isBranch(kept) ? kept : "de";
   const { languages } = branchOf(branch);
   const language = languages.find((one) => one === cookieOf(request, "language")) ?? languages[0] ?? "de";
-  const customer = customers[cookieOf(request, "customer")] ?? null;
+  const word = cookieOf(request, "customer");
+  const customer = customers[word] ? { ...customers[word], id: `customer-${word}` } : null;
   return { branch, language, customer, basket: basketOf(request) };
 }
 
@@ -172,7 +173,7 @@ app.post("/orders", async (request, response) => {
     return void response.redirect(303, "/sign-in");
   const order = counter.place(visit.basket, {
     ...{ email, country, language, branch },
-    ...(customer && { group: customer.group }),
+    ...(customer && { group: customer.group, shopper: customer.id }),
     ...(isDelivery(delivery) && { delivery }),
     ...(postcode.trim() && { postcode: postcode.trim().slice(0, 12) }),
     ...(deposit === "yes" && { deposit: true }),
@@ -180,6 +181,18 @@ app.post("/orders", async (request, response) => {
   if (!order) return void response.redirect(303, "/basket");
   keepBasket(response, {});
   await toPayment(response, request, order.no, "1");
+});
+app.get("/mine", async (request, response) => {
+  const { branch, customer, language } = visitOf(request);
+  if (!customer) return void response.redirect(303, "/sign-in");
+  const called = await counter.call(
+    { mode: counter.state.mode, branch },
+    "POST",
+    `/shoppers/${customer.id}/page`,
+    { language, returnAddress: `${counter.origin()}/` },
+  );
+  if (called.ok) return void response.redirect(303, String(called.body.address));
+  show(response.status(502), "Luvwinkel", textPage(called.says, []), request);
 });
 app.post("/orders/:no/pay", (request, response) =>
   toPayment(response, request, String(request.params.no), String(Date.now())),

@@ -18,7 +18,7 @@ import { deliveries, type Good, goodIn, goods, SHIPPING, taxIn } from "./goods";
 export interface Visit {
   branch: BranchId;
   language: Language;
-  customer: { group: string; name: string } | null;
+  customer: { id: string; group: string; name: string } | null;
   basket: Record<string, number>;
 }
 
@@ -67,7 +67,7 @@ export const page = (title: string, body: Html, visit: Visit, mode: Mode, embed:
             <nav>
               <a href="/basket">${wordsOf(visit).basket} (${Object.values(visit.basket).reduce((a, b) => a + b, 0)})</a
               ><a href="/sign-in">${visit.customer ? visit.customer.name : wordsOf(visit).signIn}</a
-              ><a href="/keeper/orders" lang="en">Orders</a
+              >${visit.customer && html`<a href="/mine">${wordsOf(visit).mine}</a>`}<a href="/keeper/orders" lang="en">Orders</a
               ><a href="/keeper" lang="en">Shopkeeper (${mode})</a>
             </nav>
           </header>

@@ -9,6 +9,7 @@ import {
   uniqueIndex,
 } from "drizzle-orm/sqlite-core";
 import type { FingerprintParts } from "#core/fingerprint";
+import type { Keeping } from "#core/instruments";
 import type { Order } from "#core/orders/order";
 import type { CapturePolicy } from "#core/offers/offer";
 import {
@@ -125,6 +126,8 @@ export const payments = sqliteTable(
     amount: integer().notNull(),
     /** What of the amount is for choosing this way of paying, and not for the order; below zero it was taken off. */
     choiceFee: integer().notNull().default(0),
+    /** What its shopper agreed to, who wants it kept for the next time; null: nothing is kept. */
+    keeping: text({ mode: "json" }).$type<Keeping>(),
     currency: text().notNull(),
     capture: text().$type<CapturePolicy>().notNull(),
     // Projection of the facts; rebuilt from them at every change.

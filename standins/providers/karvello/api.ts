@@ -11,6 +11,7 @@ import {
   type Counter,
   drop,
   endWatch,
+  forget,
   giveBack,
   LEAST,
   letGo,
@@ -163,6 +164,12 @@ export function apiRoutes(counter: Counter): Router {
     });
   }
 
+  router.delete("/kept-cards/:no", (request, response) => {
+    if (!forget(counter, keyOf(request).account, request.params.no))
+      throw new Fault(404, "K-412", "There is no such card here");
+    response.json({ gone: true });
+  });
+
   router.post("/bells", (request, response) => {
     const { address, secret, tells } = request.body as Record<string, unknown>;
     if (!text(address, 500) || !URL.canParse(address))
@@ -242,6 +249,8 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     statement = "",
     your_ref,
     go_back_to = null,
+    kept_card,
+    keep_card = false,
     mail,
     items,
     notes,
@@ -250,8 +259,9 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     throw new Fault(422, "K-420", `This account takes no ${String(coin)}`);
   if (!Number.isSafeInteger(sum)) throw new Fault(400, "K-440", "sum must be whole minor units");
   if ((sum as number) < LEAST) throw new Fault(422, "K-421", `The least sum is ${LEAST}`);
-  if (!text(token, 100) || !text(your_ref, 100))
-    throw new Fault(400, "K-440", "token and your_ref are needed");
+  if (text(token, 100) === text(kept_card, 40) || !text(your_ref, 100))
+    throw new Fault(400, "K-440", "your_ref is needed, and either token or kept_card");
+  if (typeof keep_card !== "boolean") throw new Fault(400, "K-440", "keep_card is yes or no");
   if ((take !== "now" && take !== "later") || (ask !== "issuer" && ask !== "always" && ask !== "spare"))
     throw new Fault(400, "K-440", "take or ask is not known");
   if (String(statement).length > 22) throw new Fault(422, "K-443", "The statement is longer than 22");
@@ -268,7 +278,9 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     },
     sum: sum as number,
     coin: coin as string,
-    token,
+    token: text(token, 100) ? token : "",
+    kept: text(kept_card, 40) ? kept_card : "",
+    keep: keep_card,
     take,
     ask,
     statement: String(statement),

@@ -19,6 +19,8 @@ interface Drawer {
   serverKeys: ServerKey[];
   frameKeys: Key[];
   tokens: Record<string, { number: string; account: string; used: boolean }>;
+  /** Cards that are kept for their holders' next time. */
+  kept: Record<string, { number: string; account: string }>;
   /** What a slip says beyond its bill, by its number. */
   slips: Record<string, Slip>;
   sendings: Sending[];
@@ -72,6 +74,9 @@ export interface Slip {
   /** What the shop says of it beside that, as it was told. */
   told?: { mail?: string; items?: unknown[]; notes?: Record<string, string> };
   takeNow: boolean;
+  /** Whether the card is to be kept once it was good, and under which number it is. */
+  keep?: true;
+  kept?: string;
   takes: Part[];
   let_go: Part[];
   backs: (Part & { stand: "done" | "under_way" | "came_to_nothing"; settlesAt: number | null })[];
@@ -136,7 +141,15 @@ export class Karvello extends House {
 
   drawer(side: SideName): Drawer {
     const { drawer } = this.books(side);
-    const empty: Drawer = { serverKeys: [], frameKeys: [], tokens: {}, slips: {}, sendings: [], sent: {} };
+    const empty: Drawer = {
+      serverKeys: [],
+      frameKeys: [],
+      tokens: {},
+      kept: {},
+      slips: {},
+      sendings: [],
+      sent: {},
+    };
     return Object.assign(drawer, { ...empty, ...drawer }) as unknown as Drawer;
   }
 

@@ -6,6 +6,8 @@ import { ring } from "./bells";
 import type { Complaint, Karvello, Slip } from "./books";
 
 export const LEAST = 50;
+/** When the cards of this world end. */
+const CARDS_END = "2039-09-30";
 
 /** What an issuer's refusal says, by its code. */
 const refusals: Record<string, string> = {
@@ -73,6 +75,9 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
     ask_with:
       bill.stand === "open" ? { slip: bill.no, sum: `${decimal(bill.sum, bill.coin)} ${bill.coin}` } : null,
     card: { network: card.network, last: card.number.slice(-4) },
+    kept_card: slip.kept
+      ? { no: slip.kept, shown_as: `${card.network} …${card.number.slice(-4)}`, ends: CARDS_END }
+      : null,
     statement,
     ...slip.told,
     made_at: bill.madeAt,
@@ -87,7 +92,10 @@ const issuerAddress = (karvello: Karvello, side: SideName) =>
 export interface SlipOrder {
   sum: number;
   coin: string;
+  /** A token that pays once, or the number of a card that is kept. */
   token: string;
+  kept: string;
+  keep: boolean;
   take: "now" | "later";
   ask: "issuer" | "always" | "spare";
   statement: string;
@@ -99,7 +107,7 @@ export interface SlipOrder {
 /** Makes a slip and lets the card do what it does. */
 export function makeSlip(counter: Counter, account: string, order: SlipOrder): Bill {
   const { karvello, side } = counter;
-  const card = cardOfToken(counter, account, order);
+  const card = order.kept ? keptCard(counter, account, order.kept) : cardOfToken(counter, account, order);
   const bill = karvello.open(
     side,
     {
@@ -119,6 +127,7 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     card,
     statement: order.statement,
     ...(Object.keys(order.told).length > 0 && { told: order.told }),
+    ...(order.keep && { keep: true }),
     takeNow,
     takes: [],
     let_go: [],
@@ -139,6 +148,23 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
   } else if (refusal) refuse(counter, bill, refusal);
   else hold(counter, bill);
   return bill;
+}
+
+/** The card that is kept under a number, as long as it is. */
+function keptCard({ karvello, side }: Counter, account: string, no: string): Card {
+  const kept = karvello.drawer(side).kept[no];
+  const card = karvello.cards(side).find((one) => one.number === kept?.number);
+  if (kept?.account !== account || !card) throw new Fault(422, "K-435", "This card is kept no longer");
+  return card;
+}
+
+/** Forgets a card; false where there is none. */
+export function forget({ karvello, side }: Counter, account: string, no: string): boolean {
+  const { kept } = karvello.drawer(side);
+  if (kept[no]?.account !== account) return false;
+  delete kept[no];
+  karvello.changed();
+  return true;
 }
 
 function cardOfToken({ karvello, side }: Counter, account: string, { token, sum, coin }: SlipOrder): Card {
@@ -168,6 +194,13 @@ function hold(counter: Counter, bill: Bill) {
   const slip = counter.karvello.slipOf(counter.side, bill);
   moves.grant(bill);
   slip.held_until = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
+  if (slip.keep && !slip.kept) {
+    slip.kept = `kc_${randomText(16)}`;
+    counter.karvello.drawer(counter.side).kept[slip.kept] = {
+      number: slip.card.number,
+      account: bill.account,
+    };
+  }
   tell(counter, bill, "slip.held");
   if (slip.takeNow && slip.watch !== "looking") take(counter, bill, bill.sum, true);
 }

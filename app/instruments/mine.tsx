@@ -1,0 +1,135 @@
+import { data, Form, isRouteErrorResponse, redirect } from "react-router";
+import { dayText } from "#core/orders/view";
+import { lookIn } from "#core/looks/look";
+import { choose, forget, keptOf } from "#server/instruments/instruments";
+import { readMine } from "#server/instruments/mine";
+import { lookFor } from "#server/looks/looks";
+import { storefrontOf } from "#server/storefronts/storefronts";
+import { Card, CheckoutFoot, CheckoutPage, Column } from "../checkouts/checkout-view";
+import { ScriptFont } from "../checkouts/script-font";
+import { directionOf } from "../checkouts/words";
+import { wordsFor } from "../checkouts/words.server";
+import { type Context, runtimeContext } from "../context";
+import { formOf } from "../form-of";
+import { lightOf } from "../looks/look-style";
+import { Button } from "../parts/form";
+import { Row, Small, Stack } from "../parts/sheet";
+import catalogue from "../words/mine.json";
+import type { Route } from "./+types/mine";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: loaderData?.words.title ?? catalogue.en.title },
+  { name: "robots", content: "noindex" },
+];
+
+const wordsIn = (language: string): (typeof catalogue)["en"] =>
+  Object.entries(catalogue).find(([one]) => one === language.slice(0, 2))?.[1] ?? catalogue.en;
+
+/** Whose page it is. An address that is over says so, in the language that the browser asks for. */
+function mustRead(context: Context, token: string, request: Request) {
+  const rt = context.get(runtimeContext);
+  const mine = readMine(rt, token);
+  if (!mine) throw data(wordsIn(request.headers.get("accept-language") ?? "").over, { status: 410 });
+  return { rt, mine };
+}
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const { rt, mine } = mustRead(context, params.token, request);
+  const { storefrontId, mode, language, returnAddress } = mine;
+  const [storefront, look, kept] = await Promise.all([
+    storefrontOf(rt, storefrontId),
+    lookFor(rt, storefrontId, mode),
+    keptOf(rt, mine),
+  ]);
+  return {
+    ...{ language, returnAddress, words: wordsIn(language), checkout: wordsFor(language) },
+    storefront: storefront?.name ?? "",
+    mode,
+    look: lookIn(look, language),
+    kept: kept.map(({ id, name, usual, until }) => ({
+      ...{ id, name, usual },
+      until: until === null ? null : dayText(until, language),
+    })),
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, mine } = mustRead(context, params.token, request);
+  const form = await formOf(request);
+  const id = String(form.get("instrument") ?? "");
+  // What is gone already is as it was wanted.
+  if (form.get("press") === "forget") await forget(rt, mine, id);
+  if (form.get("press") === "first") await choose(rt, mine, id);
+  return redirect(`/mine/${params.token}`);
+}
+
+/** What a shopper has kept with a shop, and the presses that have it forgotten or shown first. */
+export default function Mine({ loaderData }: Route.ComponentProps) {
+  const { storefront, mode, look, language, words, checkout, kept, returnAddress } = loaderData;
+  return (
+    <CheckoutPage
+      $test={mode === "test"}
+      $look={look}
+      as="main"
+      data-theme={lightOf(look)}
+      lang={language}
+      dir={directionOf(language)}
+    >
+      <ScriptFont language={language} face={look.face} />
+      <Column>
+        <strong>{storefront}</strong>
+        <Card>
+          <Stack>
+            <h1>{words.title}</h1>
+            {kept.length === 0 && <p role="status">{words.none}</p>}
+            {kept.map(({ id, name, usual, until }) => (
+              <Form method="post" key={id} aria-label={name}>
+                <input type="hidden" name="instrument" value={id} />
+                <Stack $gap={0.3}>
+                  <strong>
+                    <bdi>{name}</bdi>
+                  </strong>
+                  <Small>
+                    {[
+                      ...(usual && kept.length > 1 ? [words.usual] : []),
+                      ...(until ? [words.until.replace("{day}", until)] : []),
+                    ].join(" – ")}
+                  </Small>
+                  <Row>
+                    {!usual && (
+                      <Button name="press" value="first" aria-label={`${words.first}: ${name}`}>
+                        {words.first}
+                      </Button>
+                    )}
+                    <Button name="press" value="forget" aria-label={`${words.forget}: ${name}`}>
+                      {words.forget}
+                    </Button>
+                  </Row>
+                </Stack>
+              </Form>
+            ))}
+            <Row>
+              <Button as="a" href={returnAddress} $kind="main">
+                {words.back}
+              </Button>
+            </Row>
+          </Stack>
+        </Card>
+        <CheckoutFoot look={look} words={checkout} />
+      </Column>
+    </CheckoutPage>
+  );
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  if (!isRouteErrorResponse(error)) throw error;
+  return (
+    <CheckoutPage $test={false} as="main">
+      <Column>
+        <Card role="alert">
+          <h1>{String(error.data)}</h1>
+        </Card>
+      </Column>
+    </CheckoutPage>
+  );
+}

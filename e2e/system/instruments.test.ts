@@ -1,0 +1,222 @@
+import { eq } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Payment } from "#server/database/rows";
+import { instruments } from "#server/database/schema";
+import { pay, type PayOptions } from "#server/checkouts/pay";
+import { call, lineOf } from "#server/gateway/gateway";
+import { paymentOf } from "#server/payments/record";
+import { issueApiKey } from "#server/storefronts/storefronts";
+import { editOffer } from "../../demo/accounts";
+import { until } from "../../demo/play";
+import { must } from "./at-providers";
+import { openKite, openWorld, type SystemWorld } from "./world";
+
+// What shoppers keep for the next time: with their consent, named and no more, used, chosen, forgotten here and there.
+
+const DE = "luvwinkel-de";
+let world: SystemWorld;
+let key = "";
+/** Bodies that the provider was sent, and whether it is away. */
+const posted: Record<string, unknown>[] = [];
+let away = false;
+const rt = () => world.rt;
+
+beforeAll(async () => {
+  world = await openWorld({ beside: false });
+  key = await issueApiKey(rt(), "ida", DE, "test");
+  await editOffer(rt(), DE, world.offerId, { keeps: "storefront" });
+  world.wire.http = async (input, init) => {
+    const body = typeof init?.body === "string" ? init.body : "";
+    if (init?.method === "POST" && body.includes("your_ref"))
+      posted.push(JSON.parse(body) as Record<string, unknown>);
+    if (away && String(input).includes("/kept-cards/")) throw new TypeError("fetch failed");
+    return fetch(input, init);
+  };
+});
+afterAll(() => world.end());
+
+const consent = { words: "Diese Karte für meine nächsten Bestellungen merken.", language: "de" };
+let orders = 0;
+async function buy(shopper: string | undefined, options: PayOptions & { token?: string } = {}) {
+  const { token = "play-approved", ...rest } = options;
+  const checkout = await openKite(rt(), {
+    reference: `KEPT-${++orders}`,
+    ...(shopper && { shopper }),
+  });
+  return pay(rt(), checkout, world.offerId, rest.kept ? "" : token, { patient: true, ...rest });
+}
+/** The shopper shows the issuer who they are. */
+async function answers(payment: Payment): Promise<Payment> {
+  const line = must(await lineOf(rt(), payment));
+  await call(rt(), line, "actForShopper", { ref: payment.providerRef, answer: "pass" });
+  await until("the payment", async () => (await paymentOf(rt(), payment.id))?.state === "captured");
+  return must(await paymentOf(rt(), payment.id));
+}
+async function keepsCard(shopper: string): Promise<Payment> {
+  const paid = await buy(shopper, { keep: consent });
+  if (paid.kind !== "payment") throw new Error(paid.kind);
+  expect(paid.payment.state, "who keeps something is asked who they are").toBe("pending");
+  return answers(paid.payment);
+}
+
+interface Told {
+  instrument: string;
+  name: string;
+  usual: boolean;
+  until: string | null;
+}
+async function api(method: string, path: string, body?: object) {
+  const answer = await fetch(`${world.origin}/api/v1${path}`, {
+    method,
+    headers: { authorization: `Bearer ${key}`, ...(body && { "content-type": "application/json" }) },
+    ...(body && { body: JSON.stringify(body) }),
+  });
+  return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+}
+const listOf = async (shopper: string): Promise<Told[]> =>
+  (await api("GET", `/shoppers/${shopper}/instruments`)).body.instruments as Told[];
+const rowOf = async (id: string) =>
+  (await rt().db.orm.select().from(instruments).where(eq(instruments.id, id)))[0];
+
+describe("what a shopper keeps", () => {
+  it("is kept where they agreed to it, with the words they read, and is but a name here", async () => {
+    const payment = await keepsCard("shopper-1");
+    const [kept] = await listOf("shopper-1");
+    expect(kept).toMatchObject({ name: "Norda …0019", usual: true, until: "2039-09-30" });
+    const row = must(await rowOf(must(kept).instrument));
+    expect(row).toMatchObject({ paymentId: payment.id, shopper: "shopper-1", consent });
+    expect(row.consent.at).toBeGreaterThan(0);
+    expect(JSON.stringify(row)).not.toMatch(/kc_|9901/);
+    expect(posted.at(-1)).toMatchObject({ keep_card: true, ask: "always" });
+  });
+
+  it("is not kept without a word of theirs, without a signed-in shopper, or of a payment that came to nothing", async () => {
+    await buy("shopper-2");
+    await buy(undefined, { keep: consent });
+    await buy("shopper-2", { keep: consent, token: "play-short" });
+    expect(await listOf("shopper-2")).toEqual([]);
+    expect(posted.at(-1)).toMatchObject({ keep_card: true });
+    expect(posted.at(-2)).not.toHaveProperty("keep_card");
+  });
+
+  it("pays without a token, and is nobody else’s", async () => {
+    const [kept] = await listOf("shopper-1");
+    const id = must(kept).instrument;
+    const paid = await buy("shopper-1", { kept: id });
+    expect(paid.kind === "payment" && paid.payment.state).toBe("captured");
+    expect(posted.at(-1)).toMatchObject({ kept_card: expect.stringMatching(/^kc_/), token: null });
+    expect(posted.at(-1)).not.toHaveProperty("keep_card");
+    for (const other of ["shopper-2", undefined])
+      expect(await buy(other, { kept: id })).toEqual({ kind: "refused", because: "not-offered" });
+    expect(await buy("shopper-1", { kept: "ins_none" })).toEqual({ kind: "refused", because: "not-offered" });
+    // What was sent is written down without it.
+    const { rows } = await rt().db.client.execute(
+      "select count(*) as n from exchanges where json_extract(request, '$.body') like '%kept_card\":\"kc_%'",
+    );
+    expect(Number(rows[0]?.n)).toBe(0);
+  });
+
+  it("is shown first where they chose it, or used it last", async () => {
+    await keepsCard("shopper-1");
+    const [first, second] = await listOf("shopper-1");
+    expect(await listOf("shopper-1")).toHaveLength(2);
+    const chosen = await api("PUT", `/shoppers/shopper-1/instruments/${must(second).instrument}/usual`);
+    expect((chosen.body.instruments as Told[]).map((one) => one.instrument)).toEqual([
+      must(second).instrument,
+      must(first).instrument,
+    ]);
+    expect((await api("PUT", "/shoppers/shopper-2/instruments/ins_none/usual")).status).toBe(404);
+  });
+
+  it("is forgotten here at once, and over there as soon as it answers", async () => {
+    const [kept, other] = await listOf("shopper-1");
+    const id = must(kept).instrument;
+    away = true;
+    expect((await api("DELETE", `/shoppers/shopper-2/instruments/${id}`)).status).toBe(404);
+    const left = await api("DELETE", `/shoppers/shopper-1/instruments/${id}`);
+    expect(left.body.instruments).toMatchObject([{ instrument: must(other).instrument, usual: true }]);
+    expect(await buy("shopper-1", { kept: id })).toEqual({ kind: "refused", because: "not-offered" });
+    expect((await rowOf(id))?.sealed).not.toBeNull();
+    away = false;
+    world.clock.offset += 60_000;
+    rt().nudge();
+    await until("the provider to forget it", async () => (await rowOf(id))?.sealed === null);
+    expect((await api("DELETE", `/shoppers/shopper-1/instruments/${id}`)).status).toBe(404);
+  });
+
+  it("that was forgotten over there alone pays nothing, and the shopper is told", async () => {
+    const [kept] = await listOf("shopper-1");
+    const row = must(await rowOf(must(kept).instrument));
+    const line = must(await lineOf(rt(), must(await paymentOf(rt(), row.paymentId))));
+    const there = rt().seal.open(must(row.sealed), `instrument ${row.id}`);
+    expect((await call(rt(), line, "forget", { kept: there })).kind).toBe("answered");
+    const paid = await buy("shopper-1", { kept: row.id });
+    expect(paid.kind === "payment" && paid.payment.state).toBe("failed");
+  });
+
+  it("ends with its date", async () => {
+    await keepsCard("shopper-3");
+    const [kept] = await listOf("shopper-3");
+    await rt().db.client.execute(`update instruments set until = 0 where id = '${must(kept).instrument}'`);
+    expect(await listOf("shopper-3")).toEqual([]);
+    expect(await buy("shopper-3", { kept: must(kept).instrument })).toMatchObject({ kind: "refused" });
+  });
+
+  it("goes with its shopper, and nothing says whose it was", async () => {
+    await keepsCard("shopper-4");
+    const [kept] = await listOf("shopper-4");
+    const id = must(kept).instrument;
+    expect((await api("DELETE", "/shoppers/shopper-4")).body).toEqual({ erased: 1 });
+    await until("the row to go", async () => (await rowOf(id)) === undefined);
+    expect((await api("DELETE", "/shoppers/shopper-4")).body).toEqual({ erased: 0 });
+    const { rows } = await rt().db.client.execute(
+      "select count(*) as n from payments where keeping like '%shopper-4%'",
+    );
+    expect(Number(rows[0]?.n)).toBe(0);
+  });
+});
+
+describe("where it is kept for", () => {
+  it("is one storefront, or all of the shop", async () => {
+    const inOther = async (shopper: string) => {
+      const { keptOf } = await import("#server/instruments/instruments");
+      return keptOf(rt(), { storefrontId: "luvwinkel-uk", mode: "test", shopper });
+    };
+    await keepsCard("shopper-5");
+    expect(await inOther("shopper-5")).toEqual([]);
+    await editOffer(rt(), DE, world.offerId, { keeps: "shop" });
+    await keepsCard("shopper-6");
+    expect(await inOther("shopper-6")).toHaveLength(1);
+    // Live has nothing of what test kept.
+    const { keptOf } = await import("#server/instruments/instruments");
+    expect(await keptOf(rt(), { storefrontId: DE, mode: "live", shopper: "shopper-6" })).toEqual([]);
+  });
+
+  it("is nowhere once the offer keeps nothing any more, and what is kept pays no more", async () => {
+    const [kept] = await listOf("shopper-6");
+    await editOffer(rt(), DE, world.offerId, { keeps: undefined });
+    expect(await buy("shopper-6", { kept: must(kept).instrument })).toMatchObject({ kind: "refused" });
+    const paid = await buy("shopper-7", { keep: consent });
+    expect(paid.kind === "payment" && paid.payment.state).toBe("captured");
+    expect(await listOf("shopper-7")).toEqual([]);
+  });
+});
+
+describe("the page that a shop opens for its shopper", () => {
+  it("is refused at the field that is wrong", async () => {
+    for (const [body, pointer] of [
+      [{ language: "de" }, "/returnAddress"],
+      [{ language: "deutsch!", returnAddress: "https://shop.example/" }, "/language"],
+      [{ language: "de", returnAddress: "javascript:alert(1)" }, "/returnAddress"],
+    ] as const) {
+      const { status, body: told } = await api("POST", "/shoppers/shopper-6/page", body);
+      expect(status).toBe(422);
+      expect((told.errors as { pointer: string }[]).map((one) => one.pointer)).toContain(pointer);
+    }
+    const opened = await api("POST", "/shoppers/shopper-6/page", {
+      ...{ language: "de", returnAddress: "https://shop.example/account" },
+    });
+    expect(opened.body.address).toContain(`${world.origin}/mine/`);
+    expect((await api("GET", "/shoppers/a%20b/instruments")).status).toBe(404);
+  });
+});
