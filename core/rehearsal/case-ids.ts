@@ -17,6 +17,7 @@ export const caseIds = [
   "turned-back",
   "payment-ended",
   "late-approval",
+  "kept-and-used",
   "refund",
   "part-refund",
   "refund-twice",

@@ -83,6 +83,9 @@ const scripts: readonly RehearsalCase[] = [
     instrument: "late-approval",
     checks: ["waited", "webhook-arrived", "one-charge", "amounts-agree"],
   }),
+  afterwards("kept-and-used", {
+    ...{ keeps: true, checks: ["kept", "one-charge", "amounts-agree"], needs: ["keeps"] },
+  }),
   afterwards("refund", { steps: [take, all("refund")], expects: "refunded", needs: ["refund"] }),
   afterwards("part-refund", { steps: [take, half], expects: "partly-refunded", needs: ["partial-refund"] }),
   afterwards("refund-twice", {

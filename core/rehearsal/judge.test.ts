@@ -25,6 +25,7 @@ const ideal = (id: string, policy: "at-once" | "later"): Observed => {
     ...{ webhooks: 2, withheld: 1, repeated: 1, overtaken: 1, early: 1, late: 1, refused: 1 },
     charges: script.expects === "none" ? 0 : 1,
     ...{ asks: 2, waits: 1, refundsWaited: 1, refundsFailed: 1, amountsTold: 1 },
+    kept: 1,
     ...{ plansTold: [plan(3), plan(12)], planAgreed: plan(12) },
     ours: totals(4390),
     theirs: totals(4390),
@@ -46,6 +47,7 @@ const otherwise: Record<string, Partial<Observed>> = {
   "refund-failed": { refundsFailed: 0 },
   "amount-told": { amountsTold: 0 },
   "amounts-agree": { theirs: totals(0) },
+  kept: { kept: 0 },
   "plan-as-told": { planAgreed: plan(6) },
 };
 

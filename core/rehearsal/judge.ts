@@ -45,6 +45,8 @@ export interface Observed {
   refundsFailed: number;
   /** Reports of another amount that are told to a person. */
   amountsTold: number;
+  /** What was kept of the payment before, which the judged one was paid with. */
+  kept: number;
   /** The plans that a notice told of for the same order, and the one that the shopper agreed to. */
   plansTold: readonly AgreedPlan[];
   planAgreed: AgreedPlan | null;
@@ -60,7 +62,7 @@ export const nothingObserved: Observed = {
   ...{ webhooks: 0, withheld: 0, repeated: 0, overtaken: 0, early: 0, late: 0, refused: 0 },
   untold: false,
   ...{ charges: 0, asks: 0, waits: 0, refundsWaited: 0, refundsFailed: 0, amountsTold: 0 },
-  ...{ plansTold: [], planAgreed: null },
+  ...{ kept: 0, plansTold: [], planAgreed: null },
   ours: null,
   theirs: null,
 };
@@ -109,6 +111,7 @@ const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told">, Counted>
   waited: { what: said("cases.waiting-told"), of: (one) => one.waits, least: 1 },
   "refund-waited": { what: said("cases.refunds-waited"), of: (one) => one.refundsWaited, least: 1 },
   "refund-failed": { what: said("cases.refunds-failed"), of: (one) => one.refundsFailed, least: 1 },
+  kept: { what: said("cases.kept-for-next-time"), of: (one) => one.kept, ...{ least: 1, most: 1 } },
   "amount-told": { what: said("cases.amounts-told"), of: (one) => one.amountsTold, least: 1 },
 };
 

@@ -25,7 +25,7 @@ const uses: Uses = {
   partialCapture: true,
   webhooks: true,
   currencies: 2,
-  notices: true,
+  ...{ notices: true, keeps: true },
   playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
@@ -64,6 +64,7 @@ describe("which cases are required", () => {
       "challenge-failed",
     ]);
     expect(notRequired({ capture: "later", currencies: 1 })).toEqual(["each-currency"]);
+    expect(notRequired({ capture: "later", keeps: false })).toEqual(["kept-and-used"]);
     expect(notRequired({ capture: "later", notices: false })).toEqual(["notice-agrees"]);
     const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
@@ -209,10 +210,15 @@ describe("cases that a provider's sandbox can play", () => {
   it("are those it has a test instrument for; where nobody is asked apart, any shopper who goes on plays the challenge", () => {
     const browser = { kind: "code" } as const;
     const card: Playing = {
-      ...{ operations: {}, browser, instruments: [instrument("approved"), instrument("challenge", "pass")] },
+      ...{
+        operations: {},
+        methods: [],
+        browser,
+        instruments: [instrument("approved"), instrument("challenge", "pass")],
+      },
     };
     const wallet: Playing = {
-      ...{ operations: {}, browser },
+      ...{ operations: {}, methods: [], browser },
       instruments: [instrument("approved", "agree"), instrument("insufficient-funds", "empty")],
     };
     expect(instrumentFor(card, must("challenge-passed"))?.case).toBe("challenge");

@@ -6,7 +6,7 @@ import { type CaseId, rehearsalCases } from "./cases";
 import type { Need, RehearsalCase } from "./script";
 
 /** What of a profile decides how its cases are played. */
-export type Playing = Pick<Profile, "instruments" | "ridesOn" | "plays" | "browser"> & Operating;
+export type Playing = Pick<Profile, "instruments" | "ridesOn" | "plays" | "browser" | "methods"> & Operating;
 
 /**
  * The profile's test instrument that plays a case; where nobody is asked apart, any shopper who goes on does. A device
@@ -25,6 +25,7 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   if (!instrument) return false;
   const rides = ridesAlong(profile);
   if (script.checks.includes("plan-as-told") && !profile.operations.quote) return false;
+  if (script.keeps && !profile.methods.some(({ keeps }) => keeps)) return false;
   // A device's token holds for one amount; and its payment's answer is that of the card it rides on.
   if (script.fault === "other-amount" && rides) return false;
   // Where a shopper acts after the payment was asked for, there is no message before the answer.
@@ -53,6 +54,8 @@ export interface Uses {
   currencies: number;
   /** Whether it tells of instalments on the shop's own pages. */
   notices: boolean;
+  /** Whether shoppers may keep what they pay with. */
+  keeps: boolean;
   /** Cases that the provider's sandbox can play. */
   playable: ReadonlySet<CaseId>;
 }
@@ -112,6 +115,11 @@ const used: Record<Need, { holds: (uses: Uses) => boolean; yes: Said; no: Said }
     holds: (uses) => uses.currencies > 1,
     yes: said("cases.several-currencies"),
     no: said("cases.one-currency"),
+  },
+  keeps: {
+    holds: (uses) => uses.keeps,
+    yes: said("cases.shoppers-may-keep"),
+    no: said("cases.nothing-is-kept"),
   },
   notices: {
     holds: (uses) => uses.notices,

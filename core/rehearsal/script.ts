@@ -57,7 +57,8 @@ export type Check =
   | "refund-waited"
   | "refund-failed"
   | "amount-told"
-  | "plan-as-told";
+  | "plan-as-told"
+  | "kept";
 
 /** What of an offer or its connection a case is needed for. */
 export type Need =
@@ -69,7 +70,8 @@ export type Need =
   | "authentication"
   | "webhooks"
   | "currencies"
-  | "notices";
+  | "notices"
+  | "keeps";
 
 /** What cases are about, in the order in which a board shows them. */
 export const caseGroups = ["paying", "asked", "afterwards", "messages"] as const;
@@ -87,6 +89,8 @@ export interface RehearsalCase {
   fault?: Fault;
   /** Whether it is played once in every currency that the offer takes. */
   eachCurrency?: true;
+  /** Whether what is paid with is kept by one payment and pays the next, which is the one that is judged. */
+  keeps?: true;
   /** The state it must end in. `paid` is authorised or captured, as the case captures; `none`: there is no payment. */
   expects: PaymentState | "paid" | "none";
   /** Where its dispute must stand at the end. */

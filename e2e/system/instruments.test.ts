@@ -5,6 +5,9 @@ import { instruments } from "#server/database/schema";
 import { pay, type PayOptions } from "#server/checkouts/pay";
 import { call, lineOf } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
+import { offerOf } from "#server/offers/offers";
+import { boardOf } from "#server/rehearsal/boards";
+import { startRehearsal } from "#server/rehearsal/run";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { editOffer } from "../../demo/accounts";
 import { until } from "../../demo/play";
@@ -173,6 +176,49 @@ describe("what a shopper keeps", () => {
       "select count(*) as n from payments where keeping like '%shopper-4%'",
     );
     expect(Number(rows[0]?.n)).toBe(0);
+  });
+});
+
+describe("the case of a card that is kept and used", () => {
+  const rehearse = async () => {
+    const one = must(await offerOf(rt(), DE, world.offerId));
+    await startRehearsal(rt(), "ida", one, ["kept-and-used"]);
+    const board = async () => boardOf(rt(), must(await offerOf(rt(), DE, world.offerId)));
+    await until("the case", async () => (await board()).running === null);
+    return must((await board()).cells.find(({ caseId }) => caseId === "kept-and-used"));
+  };
+
+  it("is needed where shoppers may keep something, passes, and leaves nothing kept", async () => {
+    const { required, proof } = await rehearse();
+    expect(required).toBe(true);
+    expect(proof).toMatchObject({ state: "passed", error: null });
+    expect(posted.at(-1)).toMatchObject({ kept_card: expect.stringMatching(/^kc_/) });
+    const left = async () =>
+      Number(
+        (
+          await rt().db.client.execute(
+            "select count(*) as n from instruments where shopper like 'rehearsal-%' or shopper = ''",
+          )
+        ).rows[0]?.n,
+      );
+    await until("what was kept to go", async () => (await left()) === 0);
+  });
+
+  it("fails where the provider keeps nothing", async () => {
+    const { http } = world.wire;
+    // The wish gets lost on the way.
+    world.wire.http = (input, init) =>
+      must(http)(input, {
+        ...init,
+        ...(typeof init?.body === "string" && {
+          body: init.body.replace('"keep_card":true', '"keep_card":false'),
+        }),
+      });
+    world.settings.rehearsalPatience = 500;
+    const { proof } = await rehearse();
+    expect(proof).toMatchObject({ state: "failed", error: { code: "play.nothing-kept" } });
+    world.settings.rehearsalPatience = 60_000;
+    world.wire.http = http;
   });
 });
 

@@ -96,12 +96,13 @@ export async function pay(
   const { document } = revision;
   const method = methodOf(line.profile, money.methodId);
   const whose = shopperOf(checkout);
-  const kept =
-    whose && document.keeps && options.kept ? await idAtProvider(rt, whose, money, options.kept) : null;
+  // A rehearsal tries what the method can, whatever the offer uses of it.
+  const keeps = document.keeps ?? (checkout.origin === "rehearsal" ? "storefront" : undefined);
+  const kept = whose && keeps && options.kept ? await idAtProvider(rt, whose, money, options.kept) : null;
   if (options.kept && kept === null) return { kind: "refused", because: "not-offered" };
   const keeping: Keeping | null =
-    whose && options.keep && !kept && document.keeps && method?.keeps
-      ? { scope: document.keeps, consent: { ...options.keep, at: now } }
+    whose && options.keep && !kept && keeps && method?.keeps
+      ? { scope: keeps, consent: { ...options.keep, at: now } }
       : null;
   const order = withCharge(checkout.order, choiceFee, shown.label);
   const asked = askedOf(order);

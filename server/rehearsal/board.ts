@@ -63,6 +63,7 @@ export function boardFrom(
     partialCapture: method?.partialCapture ?? false,
     webhooks: (carrier?.offer ?? offer).profile.webhooks !== undefined,
     currencies: currenciesOf(offer, storefront, carrier).length,
+    keeps: offer.working.document.keeps !== undefined,
     notices: offer.working.document.notices !== undefined,
     playable: playableCases(offer.profile),
   });

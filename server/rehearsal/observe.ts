@@ -47,6 +47,10 @@ export async function waitFor(rt: Runtime, holds: () => Promise<boolean>): Promi
     await new Promise((resolve) => setTimeout(resolve, 60));
 }
 
+/** What a case led to: what was observed, and the payment if there is one; or what got in its way. */
+export type Play =
+  { ok: true; paymentId: string | null; observed: Observed } | { ok: false; says: Told; paymentId?: string };
+
 export type Observation = { ok: true; observed: Observed } | { ok: false; says: Told };
 
 /** Waits until everything expected has come, as long as patience lasts, and counts what is there. */
@@ -148,7 +152,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       refundsWaited: reports.filter((one) => one.parts?.some(isUnderWay)).length,
       refundsFailed: standing.refundsFailed > 0 ? 1 : 0,
       amountsTold: findings.filter((one) => one.kind === "other-amount").length,
-      plansTold: [],
+      ...{ kept: 0, plansTold: [] },
       planAgreed: standing.instalments && {
         payments: standing.instalments.payments,
         each: money(standing.instalments.amount, now.currency),

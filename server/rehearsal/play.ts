@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import type { Order } from "#core/orders/order";
 import { methodOf, type ProfileInstrument } from "#core/profiles/profile";
-import { nothingObserved, type Observed } from "#core/rehearsal/judge";
+import { nothingObserved } from "#core/rehearsal/judge";
 import { instrumentFor } from "#core/rehearsal/required";
 import { isWebhookFault, type RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
@@ -18,14 +18,11 @@ import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
 import { storefrontOf } from "../storefronts/storefronts";
-import { observe, waitFor, webhooksAbout } from "./observe";
+import { observe, type Play, waitFor, webhooksAbout } from "./observe";
+import { playKept } from "./kept";
 import { playSteps } from "./steps";
 
 const TEST = "test";
-
-/** What a case led to: what was observed, and the payment if there is one; or what got in its way. */
-export type Play =
-  { ok: true; paymentId: string | null; observed: Observed } | { ok: false; says: Told; paymentId?: string };
 
 /**
  * Plays one case in one currency through checkout, gateway, intake and payments, with the profile's token in the shopper's
@@ -41,7 +38,9 @@ export async function playCase(
   const instrument = instrumentFor(offer.profile, script);
   if (!storefront || !instrument)
     return { ok: false, says: said("play.no-test-instrument-case", { provider: offer.profile.name }) };
-  const order = orderFor(offer, storefront, rt.ids.next("RH").slice(-10).toUpperCase(), currency);
+  const reference = rt.ids.next("RH").slice(-10).toUpperCase();
+  const order = orderFor(offer, storefront, reference, currency);
+  if (script.keeps) return playKept(rt, offer, script, { ...order, shopper: `rehearsal-${reference}` });
   const checkout = await openCheckout(
     rt,
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
