@@ -95,6 +95,7 @@ export type ProblemKind =
   | "beyond-captured"
   | "wrong-state"
   | "token-refused"
+  | "kept-gone"
   | "account-closed"
   | "malformed"
   | "refused"
@@ -1065,6 +1066,7 @@ export const problemKinds: readonly ProblemKind[] = [
   "beyond-captured",
   "wrong-state",
   "token-refused",
+  "kept-gone",
   "account-closed",
   "malformed",
   "refused",

@@ -155,6 +155,7 @@ describe("what a shopper keeps", () => {
     expect((await call(rt(), line, "forget", { kept: there })).kind).toBe("answered");
     const paid = await buy("shopper-1", { kept: row.id });
     expect(paid.kind === "payment" && paid.payment.state).toBe("failed");
+    expect(await listOf("shopper-1"), "and is shown no more").toEqual([]);
   });
 
   it("ends with its date", async () => {

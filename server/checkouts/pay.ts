@@ -20,8 +20,9 @@ import { openLine, type RimFault } from "../gateway/gateway";
 import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
 import { carryOut } from "../operations/carry-out";
-import { beginning } from "../operations/operations";
-import { idAtProvider, used } from "../instruments/instruments";
+import { beginning, operationOf } from "../operations/operations";
+import { own } from "#core/profiles/own";
+import { forget, idAtProvider, used } from "../instruments/instruments";
 import { shopperOf } from "./shopper";
 import { holdingBack } from "../payments/held-back";
 import { paymentOf } from "../payments/record";
@@ -108,7 +109,7 @@ export async function pay(
   const asked = askedOf(order);
   // A rehearsal is of what the provider does: nobody looks at its orders.
   const heldBack = checkout.origin === "rehearsal" ? null : heldBecause(document.holdBack, heldBackBy(order));
-  const payment: typeof payments.$inferInsert = {
+  const made: typeof payments.$inferInsert = {
     id,
     checkoutId: checkout.id,
     storefrontId: checkout.storefrontId,
@@ -137,7 +138,7 @@ export async function pay(
     updatedAt: now,
   };
   // Should this process die in the middle, the worker asks the provider what became of it.
-  const { operation: created, statements } = beginning(rt, payment, {
+  const { operation: created, statements } = beginning(rt, made, {
     kind: "create",
     amount: asked,
     once: "create",
@@ -147,8 +148,7 @@ export async function pay(
   });
   const held = heldBack ? [holdingBack(rt, id, heldBack)] : [];
   const use = options.kept && kept ? [used(rt, options.kept)] : [];
-  if (!(await claim(rt, checkout, payment, [...statements, ...held, ...use])))
-    return whoWasFirst(rt, checkout);
+  if (!(await claim(rt, checkout, made, [...statements, ...held, ...use]))) return whoWasFirst(rt, checkout);
   const written = await paymentOf(rt, id);
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
@@ -159,10 +159,10 @@ export async function pay(
     token: kept ? null : token || null,
     ...(kept && { kept }),
     ...(keeping && { keep: true }),
-    methodId: payment.methodId,
+    methodId: made.methodId,
     language: nearestLocale(line.profile, order.language),
     country: order.country,
-    capture: payment.capture,
+    capture: made.capture,
     // A device has asked the shopper already.
     authentication: ridesAlong(offer.versions[checkout.mode].profile)
       ? "issuer"
@@ -171,7 +171,7 @@ export async function pay(
         ? "always"
         : authenticationFor(document, { amount: asked, currency: order.currency }),
     statement: document.statement,
-    reference: payment.reference,
+    reference: made.reference,
     returnAddress: `${checkoutAddress(rt, checkout)}/back`,
     order: asTold(orderInScope(order, document), document.telling, method?.needs),
     ...ownWordsTold(document.telling),
@@ -191,7 +191,13 @@ export async function pay(
     );
     await Promise.race([carried, wait(SHOPPER_WAITS + NOTED_WITHIN)]);
   }
-  return { kind: "payment", payment: (await paymentOf(rt, id)) ?? written };
+  const payment = (await paymentOf(rt, id)) ?? written;
+  // What the provider has forgotten by itself is shown to nobody any more.
+  if (options.kept && whose && payment.state === "failed") {
+    const code = (await operationOf(rt, created.id))?.code ?? "";
+    if (own(line.profile.problems, code) === "kept-gone") await forget(rt, whose, options.kept);
+  }
+  return { kind: "payment", payment };
 }
 
 /** What a profile may tell a provider of what is bought. */
