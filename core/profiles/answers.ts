@@ -41,9 +41,15 @@ export interface PaymentReading {
   authentications?: AuthenticationReading[];
   fees?: { id: string; amount: number; currency: string }[];
   /** What was paid with as it is kept for the next time: its id over there, its name, and when it ends (milliseconds). */
-  kept?: { id: string; name?: string; until?: number };
+  kept?: KeptReading;
   /** The plan that the shopper agreed to, where it is paid back in parts. */
   instalments?: { payments: number; amount: number; total: number }[];
+}
+
+export interface KeptReading {
+  id: string;
+  name?: string;
+  until?: number;
 }
 
 export interface AuthenticationReading {

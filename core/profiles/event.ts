@@ -1,9 +1,10 @@
 import { evaluate, ProfileError } from "./expressions";
 import type { Profile } from "./profile";
-import type { PaymentReading } from "./answers";
+import type { KeptReading, PaymentReading } from "./answers";
 import { instantOf } from "./instant";
 import { own } from "./own";
-import { paymentReading } from "./payment-reading";
+import { Fields, type Raw } from "./fields";
+import { keptReading, paymentReading } from "./payment-reading";
 import { bodyData } from "./response";
 
 export type EventReading =
@@ -13,6 +14,8 @@ export type EventReading =
   | { kind: "account"; name: string }
   /** Something was paid out: the payouts have to be read again. */
   | { kind: "payout"; name: string }
+  /** What became of something that a shopper has kept: it is gone, or is called otherwise or ends at another time. */
+  | { kind: "kept"; name: string; kept: KeptReading & { gone: boolean } }
   | { kind: "unknown"; name: string };
 
 export type PaymentEvent = Extract<EventReading, { kind: "payment" }>;
@@ -27,12 +30,27 @@ export async function readEvent({ webhooks, ...rest }: Profile, body: string): P
   const name = String((await evaluate(webhooks.kind, event)) ?? "unnamed").slice(0, 100);
   const kind = own(webhooks.kinds, name);
   if (kind === "ping" || kind === "account" || kind === "payout") return { kind, name };
+  if (kind === "kept") {
+    const kept = webhooks.kept ? ((await evaluate(webhooks.kept, event)) as Raw | undefined) : undefined;
+    const fields = new Fields({ webhooks, ...rest }, kept ?? {}, "", "kept.");
+    return unlessMalformed(name, async () => ({
+      ...{ kind, name },
+      kept: { ...keptReading(fields), gone: fields.raw.gone === true },
+    }));
+  }
   if (kind !== "payment") return { kind: "unknown", name };
   const at = instantOf(await evaluate(webhooks.at, event));
   if (Number.isNaN(at)) return { kind: "unknown", name };
+  return unlessMalformed(name, async () => ({
+    ...{ kind, name, at },
+    payment: await paymentReading({ webhooks, ...rest }, await evaluate(webhooks.payment, event)),
+  }));
+}
+
+/** What is read, or `unknown` where the message does not hold what the profile looks for. */
+async function unlessMalformed(name: string, read: () => Promise<EventReading>): Promise<EventReading> {
   try {
-    const payment = await paymentReading({ webhooks, ...rest }, await evaluate(webhooks.payment, event));
-    return { kind, name, at, payment };
+    return await read();
   } catch (error) {
     if (!(error instanceof ProfileError) || error.code !== "reading-malformed") throw error;
     return { kind: "unknown", name };

@@ -5,6 +5,7 @@ import {
   type AuthenticationReading,
   type AuthorisationReading,
   type DisputeReading,
+  type KeptReading,
   type MovementReading,
   type PaymentReading,
 } from "./answers";
@@ -102,9 +103,15 @@ function authentication(one: Fields): AuthenticationReading {
 
 function keptOf(profile: Profile, { kept }: Raw, currency: string): Pick<PaymentReading, "kept"> {
   if (typeof kept !== "object" || kept === null) return {};
-  const fields = new Fields(profile, kept as Raw, currency, "kept.");
-  return { kept: { id: fields.text("id"), ...fields.maybe("name"), ...fields.instant("until") } };
+  return { kept: keptReading(new Fields(profile, kept as Raw, currency, "kept.")) };
 }
+
+/** Something that is kept: its id over there, its name, and when it ends. */
+export const keptReading = (fields: Fields): KeptReading => ({
+  id: fields.text("id"),
+  ...fields.maybe("name"),
+  ...fields.instant("until"),
+});
 
 function instalments(one: Fields) {
   const { payments } = one.raw;

@@ -251,7 +251,7 @@ export type Signing =
 /**
  * What a message is about.
  */
-export type EventKind = "payment" | "ping" | "account" | "payout";
+export type EventKind = "payment" | "ping" | "account" | "payout" | "kept";
 /**
  * What happens in the shopper's browser: a frame for cards, a redirect, a code to scan, or a device that rides along.
  */
@@ -932,7 +932,7 @@ export interface ProfileWebhooks {
   events: string[];
   kind: Expression;
   /**
-   * Kind to what it is about: a payment, a payout, a test message, the account.
+   * Kind to what it is about: a payment, a payout, a test message, the account, or something that a shopper has kept (since version 2).
    */
   kinds: {
     [k: string]: EventKind;
@@ -945,6 +945,7 @@ export interface ProfileWebhooks {
   silent?: ReadingKind[];
   at: Expression;
   payment: Expression;
+  kept?: Expression;
 }
 /**
  * A file that proves the shop's domain.
@@ -1095,7 +1096,7 @@ export const accountStates: readonly AccountState[] = [
   "declined",
   "restricted",
 ];
-export const eventKinds: readonly EventKind[] = ["payment", "ping", "account", "payout"];
+export const eventKinds: readonly EventKind[] = ["payment", "ping", "account", "payout", "kept"];
 export const declineReasons: readonly DeclineReason[] = [
   "insufficient-funds",
   "expired-card",

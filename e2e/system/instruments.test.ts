@@ -158,6 +158,26 @@ describe("what a shopper keeps", () => {
     expect(await listOf("shopper-1"), "and is shown no more").toEqual([]);
   });
 
+  it("is called otherwise once a new card came in its place, and goes once it is taken away", async () => {
+    await keepsCard("shopper-8");
+    const id = must((await listOf("shopper-8"))[0]).instrument;
+    const card = rt().seal.open(must((await rowOf(id))?.sealed), `instrument ${id}`);
+    await world.karvello.press("sandbox", "renew", { card });
+    await until("the new card", async () => (await listOf("shopper-8"))[0]?.until === "2044-09-30");
+    expect((await listOf("shopper-8"))[0]?.name).not.toBe("Norda …0019");
+    const paid = await buy("shopper-8", { kept: id });
+    expect(paid.kind === "payment" && paid.payment.state).toBe("captured");
+    await world.karvello.press("sandbox", "lose", { card });
+    await until("the card to go", async () => (await listOf("shopper-8")).length === 0);
+    expect(await rowOf(id)).toMatchObject({ state: "forgotten", sealed: null });
+    // A card that nobody here has kept changes nothing, and its message is not lost.
+    await world.karvello.press("sandbox", "lose", { card });
+    const { rows } = await rt().db.client.execute(
+      "select outcome from webhooks where event = 'card.changed' order by number",
+    );
+    expect(rows.map(({ outcome }) => outcome)).toEqual(["account", "account"]);
+  });
+
   it("ends with its date", async () => {
     await keepsCard("shopper-3");
     const [kept] = await listOf("shopper-3");

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { and, desc, eq, or, sql } from "drizzle-orm";
 import { isOver, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
-import type { PaymentReading } from "#core/profiles/answers";
+import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
 import type { InstrumentRow, Payment } from "../database/rows";
 import { instruments } from "../database/schema";
@@ -17,6 +17,7 @@ export interface Shopper {
   shopper: string;
 }
 
+const digestOf = (id: string) => createHash("sha256").update(id).digest("hex");
 const purposeOf = (id: string) => `instrument ${id}`;
 
 /** The statement that keeps what a payment was paid with, where its shopper wanted that; none otherwise. The same is kept once. */
@@ -43,11 +44,34 @@ export function keepingOf(
         },
         ...{ shopper, scope: keeping.scope, consent: keeping.consent },
         sealed: rt.seal.close(kept.id, purposeOf(id)),
-        digest: createHash("sha256").update(kept.id).digest("hex"),
+        digest: digestOf(kept.id),
         name: (kept.name ?? payment.instrument ?? payment.methodId).slice(0, 80),
         ...{ until: kept.until ?? null, state: "kept", createdAt: rt.now() },
       })
       .onConflictDoNothing(),
+  ];
+}
+
+/** The statements that write down what a provider tells of something kept: it is gone over there, or is called otherwise. */
+export function changed(
+  rt: Runtime,
+  { connectionId, mode }: { connectionId: string; mode: Mode },
+  { id, gone, name, until }: KeptReading & { gone: boolean },
+): Statement[] {
+  const which = and(
+    eq(instruments.connectionId, connectionId),
+    eq(instruments.mode, mode),
+    eq(instruments.digest, digestOf(id)),
+  );
+  const change = gone
+    ? { state: "forgotten" as const, forgottenAt: rt.now(), sealed: null }
+    : { ...(name && { name: name.slice(0, 80) }), ...(until !== undefined && { until }) };
+  if (Object.keys(change).length === 0) return [];
+  return [
+    rt.db.orm
+      .update(instruments)
+      .set(change)
+      .where(and(which, eq(instruments.state, "kept"))),
   ];
 }
 

@@ -7,6 +7,7 @@ import type { Statement } from "../database/open";
 import type { ProviderPayment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
+import { changed } from "../instruments/instruments";
 import { factsOf } from "../payments/readings";
 import { recordFacts } from "../payments/record";
 import { isThroughProvider } from "../payments/road";
@@ -115,6 +116,10 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   if (event.kind === "payout") {
     await rt.db.write([...done("account"), askForPayouts(rt, webhook.connectionId, webhook.mode)]);
     rt.nudge();
+    return;
+  }
+  if (event.kind === "kept") {
+    await rt.db.write([...done("account"), ...changed(rt, webhook, event.kept)]);
     return;
   }
   if (event.kind !== "payment") {

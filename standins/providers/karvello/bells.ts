@@ -17,6 +17,7 @@ export const TELLS = [
   "slip.complained",
   "sending.made",
   "account.changed",
+  "card.changed",
 ];
 
 /** Whether a secret can sign: 24 bytes or more. */

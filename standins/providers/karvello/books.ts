@@ -20,7 +20,7 @@ interface Drawer {
   frameKeys: Key[];
   tokens: Record<string, { number: string; account: string; used: boolean }>;
   /** Cards that are kept for their holders' next time. */
-  kept: Record<string, { number: string; account: string }>;
+  kept: Record<string, { number: string; account: string; ends?: string }>;
   /** What a slip says beyond its bill, by its number. */
   slips: Record<string, Slip>;
   sendings: Sending[];

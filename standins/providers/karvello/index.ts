@@ -8,6 +8,7 @@ import { allRights, Karvello, type OpensToken } from "./books";
 import { frameRoutes } from "./frame";
 import { manner } from "./manner";
 import { play } from "./play";
+import { renew } from "./slips";
 import { moveLast, sendOut } from "./sendings";
 
 const happenings = {
@@ -53,6 +54,15 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
         ${press(house, desk, "bell", "Hang a bell", html`<label>Address<br /><input name="address" size="46" /></label><label>Secret<br /><input name="secret" size="30" /></label>`)}`,
       html`<h2>What banks and time do to a slip</h2>
         ${press(house, desk, "play", "Let it happen", html`<label>Slip<br /><input name="slip" size="16" /></label><label>What<br /><select name="what">${Object.entries(happenings).map(([name, words]) => html`<option value="${name}">${words}</option>`)}</select></label>`)}`,
+      html`<h2>Kept cards</h2>
+        <ul id="kept-cards">
+          ${Object.entries(house.drawer(side).kept)
+            .filter(([, one]) => one.account === account.id)
+            .map(
+              ([no, { number }]) =>
+                html`<li><code>${no}</code> …${number.slice(-4)} ${press(house, desk, "renew", "A new card comes", html`<input type="hidden" name="card" value="${no}" />`)} ${press(house, desk, "lose", "It is taken away", html`<input type="hidden" name="card" value="${no}" />`)}</li>`,
+            )}
+        </ul>`,
       html`<h2>Sendings to the bank account</h2>
         <table id="sendings">
           ${mine(house.drawer(side).sendings).map(({ no, day, coin, sum, stand, lines }) => html`<tr><td><code>${no}</code></td><td>${day.slice(0, 10)}</td><td class="sum">${decimal(sum, coin)} ${coin}</td><td>${lines.length} lines</td><td>${stand}</td></tr>`)}
@@ -114,6 +124,14 @@ export function karvello(origin: () => string, file?: string, opensToken?: Opens
                 return no(`${error.message}.`);
               }
             },
+            renew: ({ side, account }, { card = "" }) =>
+              renew({ karvello: house, post, side }, account.id, card, "replaced")
+                ? yes("A new card came.")
+                : no("No such card is kept."),
+            lose: ({ side, account }, { card = "" }) =>
+              renew({ karvello: house, post, side }, account.id, card, "gone")
+                ? yes("It is gone.")
+                : no("No such card is kept."),
             "send-out": ({ side, account }) =>
               sendOut(house, post, side, account).length > 0 ? yes("Sent.") : no("Nothing is due."),
             bounce: (desk) =>

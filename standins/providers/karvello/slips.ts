@@ -8,6 +8,7 @@ import type { Complaint, Karvello, Slip } from "./books";
 export const LEAST = 50;
 /** When the cards of this world end. */
 const CARDS_END = "2039-09-30";
+const RENEWED_END = "2044-09-30";
 
 /** What an issuer's refusal says, by its code. */
 const refusals: Record<string, string> = {
@@ -75,9 +76,7 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
     ask_with:
       bill.stand === "open" ? { slip: bill.no, sum: `${decimal(bill.sum, bill.coin)} ${bill.coin}` } : null,
     card: { network: card.network, last: card.number.slice(-4) },
-    kept_card: slip.kept
-      ? { no: slip.kept, shown_as: `${card.network} …${card.number.slice(-4)}`, ends: CARDS_END }
-      : null,
+    kept_card: slip.kept ? cardFrom(slip.kept, card) : null,
     statement,
     ...slip.told,
     made_at: bill.madeAt,
@@ -156,6 +155,32 @@ function keptCard({ karvello, side }: Counter, account: string, no: string): Car
   const card = karvello.cards(side).find((one) => one.number === kept?.number);
   if (kept?.account !== account || !card) throw new Fault(422, "K-435", "This card is kept no longer");
   return card;
+}
+
+/** A kept card as Karvello writes it. */
+const cardFrom = (no: string, { network, number }: Card, ends = CARDS_END, stand = "kept") => ({
+  ...{ no, stand, ends },
+  shown_as: `${network} …${number.slice(-4)}`,
+});
+
+/** The holder's bank sends a new card in a kept one's place, or takes it away; false where none is kept. */
+export function renew(counter: Counter, account: string, no: string, what: "replaced" | "gone"): boolean {
+  const { karvello, post, side } = counter;
+  const { kept } = karvello.drawer(side);
+  const known = kept[no];
+  const cards = karvello.cards(side);
+  const old = cards.find((one) => one.number === known?.number);
+  if (known?.account !== account || !old) return false;
+  if (what === "gone") {
+    delete kept[no];
+    ring(post, side, account, "card.changed", cardFrom(no, old, CARDS_END, "gone"));
+  } else {
+    const next = cards.find((one) => one.manner === old.manner && one.number !== old.number) ?? old;
+    kept[no] = { account, number: next.number, ends: RENEWED_END };
+    ring(post, side, account, "card.changed", cardFrom(no, next, RENEWED_END));
+  }
+  karvello.changed();
+  return true;
 }
 
 /** Forgets a card; false where there is none. */
