@@ -132,7 +132,7 @@ test("the keyboard alone does it too", async ({ page, world }) => {
   await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible();
   // Into the board, along it by the arrows, and open a proof.
   await tabTo(/^Approved, Card:/);
-  for (let row = 0; row < 3; row++) await page.keyboard.press("ArrowDown");
+  for (let row = 0; row < 4; row++) await page.keyboard.press("ArrowDown");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("region", { name: "Insufficient funds, Card" })).toContainText("Run it again");
   await page.keyboard.press("u");

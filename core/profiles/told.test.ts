@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { blankOffer } from "../offers/offer";
+import { blankOffer, type OfferDocument } from "../offers/offer";
 import type { Profile } from "./profile";
 import { readProfile } from "./read-profile";
 import { tellable, toldBy, toldByFrame, untold } from "./told";
@@ -18,8 +18,8 @@ const document = blankOffer(
   },
   { statement: "LUVWINKEL" },
 );
-const told = async (name: string, methodId: string) =>
-  toldBy(shipped(name), "create", { currency: "EUR", document, methodId });
+const told = async (name: string, methodId: string, change: Partial<OfferDocument> = {}) =>
+  toldBy(shipped(name), "create", { currency: "EUR", document: { ...document, ...change }, methodId });
 
 describe("what a provider is told", () => {
   it("is every field of the request, each with what it was made of", async () => {
@@ -49,6 +49,13 @@ describe("what a provider is told", () => {
       expect.arrayContaining(["order.email", "order.lines", "country", "language"]),
     );
     expect(untold([])).toEqual([...tellable]);
+  });
+
+  it("says that something is to be kept only where the offer lets shoppers keep it", async () => {
+    const keeps = (fields: readonly { path: string; of: readonly string[] }[]) =>
+      fields.filter(({ path }) => path === "keep_card").map(({ of }) => of);
+    expect(keeps(await told("karvello", "card"))).toEqual([]);
+    expect(keeps(await told("karvello", "card", { keeps: "storefront" }))).toEqual([["keep"]]);
   });
 
   it("never reads what the account's own values are", async () => {

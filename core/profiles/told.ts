@@ -26,6 +26,7 @@ export const tellable = [
   "order.email",
   "brand",
   "notes",
+  "keep",
 ] as const;
 export type Tellable = (typeof tellable)[number];
 
@@ -50,6 +51,7 @@ const sample = (
   ...{ authentication: document.authentication, statement: document.statement },
   ...{ language: "de", country: "DE", domain: "shop.example" },
   ...{ brand: undefined, notes: undefined, ...ownWordsTold(document.telling) },
+  keep: document.keeps ? true : undefined,
   order: {
     ...asTold(
       {
@@ -82,6 +84,7 @@ function otherwise(basket: Sample, one: Tellable): Sample {
     domain: () => ({ domain: "other.example" }),
     brand: () => ({ brand: "Another brand" }),
     notes: () => ({ notes: { another: "note" } }),
+    keep: () => ({ keep: false }),
     "order.number": () => ({ order: { ...order, number: "LW-7" } }),
     "order.lines": () => ({
       order: { ...order, lines: [{ name: "Line", quantity: 3, unit: 1_100, total: 3_300 }] },
