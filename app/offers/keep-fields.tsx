@@ -31,7 +31,8 @@ export function KeepFields({ draft, edit, problems, provider }: OfferPart & { pr
       </Field>
       <Hint id={`${fieldId("keeps")}-hint`}>
         Only shoppers whom the shop has signed in are asked, and only what they agree to is kept: by{" "}
-        {provider}, and here as a name. They see and forget it on a page that the shop opens for them.
+        {provider}, and here as a name. They see and forget it on a page that the shop opens for them. For
+        every storefront: only where all of them call a shopper by the same id.
       </Hint>
       <Wrong>{saysAt(problems, "keeps")}</Wrong>
     </div>

@@ -8,6 +8,8 @@ import { paymentOf } from "#server/payments/record";
 import { offerOf } from "#server/offers/offers";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
+import { keepingOf, keptOf, paysBy } from "#server/instruments/instruments";
+import { act } from "#server/payments/actions";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { editOffer } from "../../demo/accounts";
 import { until } from "../../demo/play";
@@ -81,6 +83,12 @@ const listOf = async (shopper: string): Promise<Told[]> =>
 const rowOf = async (id: string) =>
   (await rt().db.orm.select().from(instruments).where(eq(instruments.id, id)))[0];
 
+/** What a card is called at the provider. */
+async function cardOf(id: string): Promise<string> {
+  const row = must(await rowOf(id));
+  return rt().seal.open(must(row.sealed), `instrument ${row.digest}`);
+}
+
 describe("what a shopper keeps", () => {
   it("is kept where they agreed to it, with the words they read, and is but a name here", async () => {
     const payment = await keepsCard("shopper-1");
@@ -151,7 +159,7 @@ describe("what a shopper keeps", () => {
     const [kept] = await listOf("shopper-1");
     const row = must(await rowOf(must(kept).instrument));
     const line = must(await lineOf(rt(), must(await paymentOf(rt(), row.paymentId))));
-    const there = rt().seal.open(must(row.sealed), `instrument ${row.id}`);
+    const there = await cardOf(row.id);
     expect((await call(rt(), line, "forget", { kept: there })).kind).toBe("answered");
     const paid = await buy("shopper-1", { kept: row.id });
     expect(paid.kind === "payment" && paid.payment.state).toBe("failed");
@@ -161,7 +169,7 @@ describe("what a shopper keeps", () => {
   it("is called otherwise once a new card came in its place, and goes once it is taken away", async () => {
     await keepsCard("shopper-8");
     const id = must((await listOf("shopper-8"))[0]).instrument;
-    const card = rt().seal.open(must((await rowOf(id))?.sealed), `instrument ${id}`);
+    const card = await cardOf(id);
     await world.karvello.press("sandbox", "renew", { card });
     await until("the new card", async () => (await listOf("shopper-8"))[0]?.until === "2044-09-30");
     expect((await listOf("shopper-8"))[0]?.name).not.toBe("Norda …0019");
@@ -178,6 +186,25 @@ describe("what a shopper keeps", () => {
     expect(rows.map(({ outcome }) => outcome)).toEqual(["account", "account"]);
   });
 
+  it("is kept again by a later payment that says so, and not by what is still told of the first", async () => {
+    const payment = await keepsCard("shopper-9");
+    const id = must((await listOf("shopper-9"))[0]).instrument;
+    await api("DELETE", `/shoppers/shopper-9/instruments/${id}`);
+    await act(rt(), "ida", payment, { kind: "refund", amount: 100, once: "after-forgetting" });
+    expect(await listOf("shopper-9")).toEqual([]);
+    // A provider may call the same card the same again.
+    const later = { ...payment, id: payment.id, createdAt: rt().now() + 60_000 };
+    const told = { id: "same-card", name: "Norda …0019" };
+    await rt().db.write(keepingOf(rt(), payment, "shopper-9", told));
+    const [same] = await listOf("shopper-9");
+    await api("DELETE", `/shoppers/shopper-9/instruments/${must(same).instrument}`);
+    await rt().db.write(keepingOf(rt(), payment, "shopper-9", told));
+    expect(await listOf("shopper-9")).toEqual([]);
+    await rt().db.write(keepingOf(rt(), later, "shopper-9", told));
+    expect(await listOf("shopper-9")).toMatchObject([{ instrument: must(same).instrument }]);
+    expect(await cardOf(must(same).instrument)).toBe("same-card");
+  });
+
   it("ends with its date", async () => {
     await keepsCard("shopper-3");
     const [kept] = await listOf("shopper-3");
@@ -187,12 +214,16 @@ describe("what a shopper keeps", () => {
   });
 
   it("goes with its shopper, and nothing says whose it was", async () => {
-    await keepsCard("shopper-4");
+    const payment = await keepsCard("shopper-4");
     const [kept] = await listOf("shopper-4");
     const id = must(kept).instrument;
     expect((await api("DELETE", "/shoppers/shopper-4")).body).toEqual({ erased: 1 });
     await until("the row to go", async () => (await rowOf(id)) === undefined);
     expect((await api("DELETE", "/shoppers/shopper-4")).body).toEqual({ erased: 0 });
+    // Later reports of the payment still name the card; nothing comes back by them.
+    const acted = await act(rt(), "ida", payment, { kind: "refund", amount: 100, once: "after-erasure" });
+    expect(acted.ok).toBe(true);
+    expect(await listOf("shopper-4")).toEqual([]);
     const { rows } = await rt().db.client.execute(
       "select count(*) as n from payments where keeping like '%shopper-4%'",
     );
@@ -244,18 +275,25 @@ describe("the case of a card that is kept and used", () => {
 });
 
 describe("where it is kept for", () => {
-  it("is one storefront, or all of the shop", async () => {
-    const inOther = async (shopper: string) => {
-      const { keptOf } = await import("#server/instruments/instruments");
-      return keptOf(rt(), { storefrontId: "luvwinkel-uk", mode: "test", shopper });
-    };
+  const UK = "luvwinkel-uk";
+  const inOther = (shopper: string) => keptOf(rt(), { storefrontId: UK, mode: "test", shopper });
+
+  it("is one storefront, or all that the connection serves", async () => {
     await keepsCard("shopper-5");
-    expect(await inOther("shopper-5")).toEqual([]);
     await editOffer(rt(), DE, world.offerId, { keeps: "shop" });
     await keepsCard("shopper-6");
-    expect(await inOther("shopper-6")).toHaveLength(1);
+    expect(await inOther("shopper-6"), "which is not served").toEqual([]);
+    await rt().db.client.execute({
+      sql: "insert into connection_storefronts (connection_id, storefront_id, since, live) values (?, ?, 0, 'never')",
+      args: [world.connectionId, UK],
+    });
+    expect(await inOther("shopper-5")).toEqual([]);
+    const [kept] = await inOther("shopper-6");
+    const road = { connectionId: world.connectionId, methodId: "card" };
+    const there = { storefrontId: UK };
+    expect(paysBy(must(kept), { ...road, keeps: "shop" }, there)).toBe(true);
+    expect(paysBy(must(kept), { ...road, keeps: "storefront" }, there)).toBe(false);
     // Live has nothing of what test kept.
-    const { keptOf } = await import("#server/instruments/instruments");
     expect(await keptOf(rt(), { storefrontId: DE, mode: "live", shopper: "shopper-6" })).toEqual([]);
   });
 

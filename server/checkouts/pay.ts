@@ -99,7 +99,8 @@ export async function pay(
   const whose = shopperOf(checkout);
   // A rehearsal tries what the method can, whatever the offer uses of it.
   const keeps = document.keeps ?? (checkout.origin === "rehearsal" ? "storefront" : undefined);
-  const kept = whose && keeps && options.kept ? await idAtProvider(rt, whose, money, options.kept) : null;
+  const kept =
+    whose && keeps && options.kept ? await idAtProvider(rt, whose, { ...money, keeps }, options.kept) : null;
   if (options.kept && kept === null) return { kind: "refused", because: "not-offered" };
   const keeping: Keeping | null =
     whose && options.keep && !kept && keeps && method?.keeps

@@ -18,7 +18,7 @@ import { lookFor } from "../looks/looks";
 import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfferWithRevisions, revisionFor } from "../storefronts/now";
-import { keptOf } from "../instruments/instruments";
+import { keptOf, paysBy } from "../instruments/instruments";
 import { shopperOf } from "./shopper";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
 import { quotesFor } from "../offers/quotes";
@@ -211,9 +211,8 @@ async function keepingFor(
   const whose = shopperOf(checkout);
   const keeps = one && revisionFor(one, checkout.mode)?.document.keeps;
   if (!one || !whose || !keeps) return { kept: [], mayKeep: false };
-  const kept = (await keptOf(rt, whose)).filter(
-    ({ connectionId, methodId }) => connectionId === one.connection.id && methodId === one.offer.methodId,
-  );
+  const road = { connectionId: one.connection.id, methodId: one.offer.methodId, keeps };
+  const kept = (await keptOf(rt, whose)).filter((each) => paysBy(each, road, whose));
   const mayKeep = methodOf(one.versions[checkout.mode].profile, one.offer.methodId)?.keeps === true;
   return { kept: kept.map(({ id, name }) => ({ id, name })), mayKeep };
 }

@@ -25,7 +25,7 @@ export function embedRoutes(rt: Runtime): Router {
     response.send(bytes);
   });
   const pace = new RateLimiterMemory({ points: ASKS_PER_SECOND, duration: 1 });
-  router.get("/v1/notice", async (request, response, next) => {
+  router.get("/v1/notice", async (request, response) => {
     try {
       response.set({ vary: "Origin", "cache-control": "private, no-store" });
       const may = await pace.consume(request.ip ?? "unknown").then(
@@ -35,7 +35,8 @@ export function embedRoutes(rt: Runtime): Router {
       if (!may) return void refuse(response, 429, "Too many at once. Come back in a second.");
       await giveNotice(rt, request, response);
     } catch (error) {
-      next(error);
+      rt.log.error({ err: error }, "a notice failed");
+      refuse(response, 503, "This cannot be told just now.");
     }
   });
   router.use((_, response) => refuse(response, 404, "There is nothing at this address."));

@@ -1,4 +1,4 @@
-import { eq } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { ToldError } from "#core/said";
 import { instruments } from "../database/schema";
 import { call, openLine, saysWhat } from "../gateway/gateway";
@@ -19,9 +19,11 @@ export async function forgetThere(rt: Runtime, id: string): Promise<void> {
       answer.kind === "answered" || (answer.kind === "refused" && answer.problem.kind === "not-found");
     if (!gone) throw new ToldError(saysWhat(line.profile.name, answer));
   }
+  // It may have been kept again meanwhile.
+  const still = and(eq(instruments.id, id), eq(instruments.state, "forgotten"));
   await rt.db.write([
     row.shopper === ERASED
-      ? rt.db.orm.delete(instruments).where(eq(instruments.id, id))
-      : rt.db.orm.update(instruments).set({ sealed: null }).where(eq(instruments.id, id)),
+      ? rt.db.orm.delete(instruments).where(still)
+      : rt.db.orm.update(instruments).set({ sealed: null }).where(still),
   ]);
 }

@@ -1,11 +1,11 @@
 import { createHash } from "node:crypto";
-import { and, desc, eq, or, sql } from "drizzle-orm";
-import { isOver, type KeptInstrument } from "#core/instruments";
+import { and, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { isOver, type KeepScope, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
 import type { InstrumentRow, Payment } from "../database/rows";
-import { instruments } from "../database/schema";
+import { instruments, payments } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { isThroughProvider, laneOf } from "../payments/road";
 import type { Runtime } from "../runtime";
@@ -18,7 +18,8 @@ export interface Shopper {
 }
 
 const digestOf = (id: string) => createHash("sha256").update(id).digest("hex");
-const purposeOf = (id: string) => `instrument ${id}`;
+/** What the provider's id is sealed for: for itself, so that it can be kept anew after it was forgotten. */
+const purposeOf = (digest: string) => `instrument ${digest.slice(0, 64)}`;
 
 /** The statement that keeps what a payment was paid with, where its shopper wanted that; none otherwise. The same is kept once. */
 export function keepingOf(
@@ -31,24 +32,27 @@ export function keepingOf(
   if (!kept || !keeping || shopper === undefined || !isThroughProvider(payment) || payment.offerId === null)
     return [];
   const id = rt.ids.next("ins");
+  const digest = digestOf(kept.id);
+  const anew = {
+    ...{ paymentId: payment.id, scope: keeping.scope, consent: keeping.consent },
+    sealed: rt.seal.close(kept.id, purposeOf(digest)),
+    name: (kept.name ?? payment.instrument ?? payment.methodId).slice(0, 80),
+    ...{ until: kept.until ?? null, state: "kept" as const },
+  };
   return [
     rt.db.orm
       .insert(instruments)
       .values({
         ...{ id, storefrontId: payment.storefrontId, connectionId: payment.connectionId },
-        ...{
-          mode: payment.mode,
-          offerId: payment.offerId,
-          methodId: payment.methodId,
-          paymentId: payment.id,
-        },
-        ...{ shopper, scope: keeping.scope, consent: keeping.consent },
-        sealed: rt.seal.close(kept.id, purposeOf(id)),
-        digest: digestOf(kept.id),
-        name: (kept.name ?? payment.instrument ?? payment.methodId).slice(0, 80),
-        ...{ until: kept.until ?? null, state: "kept", createdAt: rt.now() },
+        ...{ mode: payment.mode, offerId: payment.offerId, methodId: payment.methodId, shopper, digest },
+        ...{ ...anew, createdAt: rt.now() },
       })
-      .onConflictDoNothing(),
+      // Kept again after it was forgotten, by a payment that was made since; what is told of an earlier one changes nothing.
+      .onConflictDoUpdate({
+        target: [instruments.connectionId, instruments.mode, instruments.shopper, instruments.digest],
+        set: { ...anew, forgottenAt: null },
+        setWhere: sql`${instruments.forgottenAt} < ${payment.createdAt}`,
+      }),
   ];
 }
 
@@ -80,7 +84,17 @@ const isOf = ({ storefrontId, mode, shopper }: Shopper) =>
     eq(instruments.shopper, shopper),
     eq(instruments.mode, mode),
     eq(instruments.state, "kept"),
-    or(eq(instruments.storefrontId, storefrontId), eq(instruments.scope, "shop")),
+    reaches(storefrontId),
+  );
+
+/** Kept on this storefront; or on another for all that the connection serves, where it serves this one too. */
+const reaches = (storefrontId: string) =>
+  or(
+    eq(instruments.storefrontId, storefrontId),
+    and(
+      eq(instruments.scope, "shop"),
+      sql`exists (select 1 from connection_storefronts s where s.connection_id = ${instruments.connectionId} and s.storefront_id = ${storefrontId})`,
+    ),
   );
 
 const rowsOf = (rt: Runtime, whose: Shopper): Promise<InstrumentRow[]> =>
@@ -100,25 +114,42 @@ const rowsOf = (rt: Runtime, whose: Shopper): Promise<InstrumentRow[]> =>
 export async function keptOf(
   rt: Runtime,
   whose: Shopper,
-): Promise<(KeptInstrument & Pick<InstrumentRow, "connectionId" | "methodId" | "createdAt">)[]> {
+): Promise<
+  (KeptInstrument & Pick<InstrumentRow, "storefrontId" | "connectionId" | "methodId" | "createdAt">)[]
+> {
   const rows = (await rowsOf(rt, whose)).filter((one) => !isOver(one, rt.now()));
-  return rows.map(({ id, offerId, name, until, connectionId, methodId, createdAt }, i) => ({
-    ...{ id, offerId, name, until, connectionId, methodId, createdAt },
+  return rows.map(({ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt }, i) => ({
+    ...{ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt },
     usual: i === 0,
   }));
 }
+
+/** The way an offer's money moves, and for where it lets shoppers keep what they pay with. */
+export interface KeepingRoad {
+  connectionId: string;
+  methodId: string;
+  keeps: KeepScope;
+}
+
+/** Whether something kept pays through an offer: by the same account and method, and here where it was kept for here alone. */
+export const paysBy = (
+  one: Pick<InstrumentRow, "connectionId" | "methodId" | "storefrontId">,
+  { connectionId, methodId, keeps }: KeepingRoad,
+  { storefrontId }: Pick<Shopper, "storefrontId">,
+): boolean =>
+  one.connectionId === connectionId &&
+  one.methodId === methodId &&
+  (keeps === "shop" || one.storefrontId === storefrontId);
 
 /** The provider's id of something that is kept, for the payment that uses it; null: it cannot be used here. */
 export async function idAtProvider(
   rt: Runtime,
   whose: Shopper,
-  road: { connectionId: string; methodId: string },
+  road: KeepingRoad,
   id: string,
 ): Promise<string | null> {
   const row = (await rowsOf(rt, whose)).find((one) => one.id === id);
-  if (!row?.sealed || isOver(row, rt.now())) return null;
-  const fits = row.connectionId === road.connectionId && row.methodId === road.methodId;
-  return fits ? rt.seal.open(row.sealed, purposeOf(row.id)) : null;
+  return row && paysBy(row, road, whose) && !isOver(row, rt.now()) ? atProvider(rt, row) : null;
 }
 
 export const used = (rt: Runtime, id: string): Statement =>
@@ -162,31 +193,45 @@ export async function erase(rt: Runtime, { storefrontId, mode, shopper }: Shoppe
   const rows = await rt.db.orm
     .select()
     .from(instruments)
-    .where(
-      and(
-        eq(instruments.shopper, shopper),
-        eq(instruments.mode, mode),
-        or(eq(instruments.storefrontId, storefrontId), eq(instruments.scope, "shop")),
+    .where(and(eq(instruments.shopper, shopper), eq(instruments.mode, mode), reaches(storefrontId)));
+  await rt.db.write([
+    // What is still told of their payments keeps nothing any more.
+    rt.db.orm
+      .update(payments)
+      .set({ keeping: null })
+      .where(
+        and(
+          sql`keeping is not null`,
+          eq(payments.mode, mode),
+          or(
+            inArray(
+              payments.id,
+              rows.map((row) => row.paymentId),
+            ),
+            and(
+              eq(payments.storefrontId, storefrontId),
+              sql`(select json_extract(c."order", '$.shopper') from checkouts c where c.id = ${payments.checkoutId}) = ${shopper}`,
+            ),
+          ),
+        ),
       ),
-    );
-  if (rows.length === 0) return 0;
-  await rt.db.write(
-    rows.flatMap((row) => [
+    ...rows.flatMap((row) => [
       ...forgetting(rt, row),
       // Told apart by their own ids, so that nothing is left to tell by.
       rt.db.orm
         .update(instruments)
-        .set({ shopper: ERASED, name: "", digest: row.id, consent: { words: "", language: "", at: 0 } })
+        .set({ ...NOBODYS, digest: `${row.digest} ${row.id}` })
         .where(eq(instruments.id, row.id)),
     ]),
-  );
+  ]);
   rt.nudge();
   return rows.length;
 }
 
 /** Whose row it is that is nobody's any more. No shop's id is empty. */
 export const ERASED = "";
+const NOBODYS = { shopper: ERASED, name: "", consent: { words: "", language: "", at: 0 } };
 
 /** What stands at the provider under a row, unsealed; null where nothing does any more. */
-export const atProvider = (rt: Runtime, { id, sealed }: InstrumentRow): string | null =>
-  sealed === null ? null : rt.seal.open(sealed, purposeOf(id));
+export const atProvider = (rt: Runtime, { digest, sealed }: InstrumentRow): string | null =>
+  sealed === null ? null : rt.seal.open(sealed, purposeOf(digest));

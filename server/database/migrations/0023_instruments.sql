@@ -29,4 +29,5 @@ CREATE TABLE `instruments` (
 --> statement-breakpoint
 CREATE UNIQUE INDEX `instruments_one` ON `instruments` (`connection_id`,`mode`,`shopper`,`digest`);--> statement-breakpoint
 CREATE INDEX `instruments_shopper` ON `instruments` (`shopper`,`mode`,`storefront_id`) WHERE state = 'kept';--> statement-breakpoint
-ALTER TABLE `payments` ADD `keeping` text;
+ALTER TABLE `payments` ADD `keeping` text;--> statement-breakpoint
+CREATE INDEX `payments_keeping` ON `payments` (`checkout_id`) WHERE keeping is not null;

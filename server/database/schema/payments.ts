@@ -166,6 +166,9 @@ export const payments = sqliteTable(
     index("payments_order").on(t.storefrontId, t.mode, t.orderReference, t.id),
     index("payments_provider_ref").on(t.providerRef),
     index("payments_checkout").on(t.checkoutId, t.createdAt),
+    index("payments_keeping")
+      .on(t.checkoutId)
+      .where(sql`keeping is not null`),
     index("payments_offer").on(t.offerId, t.state),
     index("payments_offer_list").on(t.offerId, t.mode, t.createdAt, t.id),
     // In these very words it is looked for.
