@@ -31,6 +31,7 @@ function direction(room, { may, also }) {
 }
 
 const thinking = [
+  "@internationalized/date",
   "colord",
   "ajv",
   "canonicalize",
