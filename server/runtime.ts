@@ -1,3 +1,4 @@
+import type { AskingView } from "#core/subscriptions/asking";
 import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
 import type { Money } from "#core/money/money";
 import { type NoticeFacts, type NoticeView, smallestOf } from "#core/offers/notices";
@@ -37,6 +38,8 @@ export interface Runtime {
   speak(told: Told): string;
   /** A letter about a payment, in the shopper's language. */
   writeReceipt(view: ReceiptView): Promise<ReceiptLetter>;
+  /** A letter that asks a shopper for something else to pay a subscription with. */
+  writeAsking(view: AskingView): Promise<ReceiptLetter>;
   /** A notice in the shopper's words; null where there is nothing to tell. */
   writeNotice(
     facts: NoticeFacts,
@@ -85,6 +88,7 @@ export interface RuntimeOptions {
   speak?: (told: Told) => string;
   writeReceipt?: Runtime["writeReceipt"];
   writeNotice?: Runtime["writeNotice"];
+  writeAsking?: Runtime["writeAsking"];
 }
 
 /** How is logged: an error goes under `err`, which keeps its message, its stack and what caused it. */
@@ -124,6 +128,9 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
     writeReceipt:
       options.writeReceipt ??
       ((view) => Promise.resolve({ subject: view.kind, text: view.address, html: "" })),
+    writeAsking:
+      options.writeAsking ??
+      ((view) => Promise.resolve({ subject: view.name, text: view.address, html: "" })),
     writeNotice: options.writeNotice ?? plainNotice,
     embed: readEmbedScript(options.root),
     speak: options.speak ?? ((told) => (typeof told === "string" ? told : told.code)),

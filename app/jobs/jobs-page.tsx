@@ -68,6 +68,8 @@ const words: Record<JobKind, string> = {
   "send-receipt": "Send a receipt",
   "tell-findings": "Tell people what was found",
   "forget-instrument": "Have a provider forget what a shopper kept",
+  repeat: "Charge what is paid again and again",
+  "ask-shopper": "Ask a shopper for something else to pay with",
   prune: "Forget what is of no use any more",
 };
 type JobView = Route.ComponentProps["loaderData"]["failing"][number];

@@ -103,6 +103,7 @@ const shortWords: Record<WithheldCode, string> = {
   tries: "tries",
   device: "device",
   "none-of": "rules",
+  "no-plan": "plan",
 };
 
 const Scroller = styled.div`

@@ -80,6 +80,7 @@ const words: Record<Tellable, { name: string; why: string }> = {
   "order.shipping": { name: "the shipping", why: "part of what is bought" },
   "order.tax": { name: "the tax", why: "part of what is bought" },
   "order.total": { name: "the order’s total", why: "where a part of it is paid, what it is a part of" },
+  repeats: { name: "whether it is charged again", why: "nothing is charged again without an agreement" },
   keep: { name: "whether the shopper wants it kept", why: "nothing is kept that nobody asked for" },
   brand: { name: "what the shop is called", why: "so the provider’s pages name it" },
   notes: { name: "pairs of your own", why: "for whatever you look up at the provider" },

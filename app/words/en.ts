@@ -51,6 +51,7 @@ import readVolume from "./en/read-volume.json";
 import reading from "./en/reading.json";
 import registrations from "./en/registrations.json";
 import receipts from "./en/receipts.json";
+import repeats from "./en/repeats.json";
 import request from "./en/request.json";
 import response from "./en/response.json";
 import rules from "./en/rules.json";
@@ -61,6 +62,7 @@ import statement from "./en/statement.json";
 import moneyTerms from "./en/money-terms.json";
 import storefront from "./en/storefront.json";
 import story from "./en/story.json";
+import subscriptions from "./en/subscriptions.json";
 import takeUp from "./en/take-up.json";
 import track from "./en/track.json";
 import versionWords from "./en/version-words.json";
@@ -123,6 +125,7 @@ export default {
   reading,
   registrations,
   receipts,
+  repeats,
   request,
   response,
   rules,
@@ -133,6 +136,7 @@ export default {
   "money-terms": moneyTerms,
   storefront,
   story,
+  subscriptions,
   "take-up": takeUp,
   track,
   "version-words": versionWords,

@@ -1498,6 +1498,79 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/plans": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** To what shoppers can subscribe */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The plans */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Plans"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/shoppers/{shopper}": {
     parameters: {
       query?: never;
@@ -2295,6 +2368,525 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/subscriptions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** List subscriptions, the newest first */
+    get: {
+      parameters: {
+        query?: {
+          after?: string;
+          shopper?: string;
+          state?: "waiting" | "running" | "behind" | "paused" | "ended";
+        };
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description A page */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": {
+              /** @description Where the next page begins; null on the last. */
+              next: string | null;
+              subscriptions: components["schemas"]["Subscription"][];
+            };
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    /**
+     * Begin a subscription
+     * @description Send the shopper to its address; once they have paid there it runs by itself. With an instrument that they have kept, and the words in which they agreed, it is charged at once: a subscription.changed tells what came of it.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": components["schemas"]["NewSubscription"];
+        };
+      };
+      responses: {
+        /** @description It waits to be paid */
+        201: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["BegunSubscription"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/subscriptions/{reference}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Read a subscription by your own number, with every period so far */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          reference: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The subscription */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["SubscriptionWithPeriods"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/subscriptions/{reference}/{act}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * Pause, resume, skip the next period, cancel at once or at the end, or go on after all
+     * @description What is so already is answered as if it had been done.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path: {
+          act: "pause" | "resume" | "skip" | "cancel" | "cancel-at-end" | "go-on";
+          reference: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description Done */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["SubscriptionWithPeriods"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/subscriptions/{reference}/change": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Change plan or quantity from the next period on */
+    post: {
+      parameters: {
+        query?: never;
+        header: {
+          "Idempotency-Key": string;
+        };
+        path: {
+          reference: string;
+        };
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": components["schemas"]["SubscriptionChange"];
+        };
+      };
+      responses: {
+        /** @description Changed */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["SubscriptionWithPeriods"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        400: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        409: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        413: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        415: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        422: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export interface webhooks {
   "checkout.closed": {
@@ -2429,6 +3021,79 @@ export interface webhooks {
             data: {
               order: components["schemas"]["OrderStanding"];
               payment: components["schemas"]["Payment"];
+            };
+            /**
+             * Format: date-time
+             * @description When it was said, RFC 3339.
+             */
+            timestamp: string;
+            /** @description Which news. */
+            type: string;
+          };
+        };
+      };
+      responses: {
+        /** @description Taken. Anything but 2xx has it sent again, for three days. */
+        204: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content?: never;
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "subscription.changed": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * Something happened to a subscription
+     * @description Of two, the one with the higher version is the truth. What concerns an order names it as order; where the shopper is asked for something else to pay with, address is where they do.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody: {
+        content: {
+          "application/json": {
+            data: {
+              happened: {
+                /** @description Of which period. */
+                number?: number;
+                /** @enum {unknown} */
+                what:
+                  | "begun"
+                  | "opened"
+                  | "paid"
+                  | "refused"
+                  | "asked"
+                  | "paused"
+                  | "resumed"
+                  | "skipped"
+                  | "let-off"
+                  | "changed"
+                  | "ends-then"
+                  | "goes-on"
+                  | "ended";
+              } & {
+                [key: string]: unknown;
+              };
+              subscription: components["schemas"]["Subscription"];
             };
             /**
              * Format: date-time
@@ -2598,6 +3263,58 @@ export interface components {
       /** @description Grams, which rules can ask for. */
       weight?: number;
     };
+    BegunSubscription: {
+      /**
+       * Format: uri
+       * @description Send the shopper there, unless it is charged to what they have kept.
+       */
+      address: string;
+      /**
+       * @description What every period comes to. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      amount: string;
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /** @description Its checkout. */
+      checkout: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description What is paid at the beginning. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      due: string;
+      /**
+       * @description Why it is over.
+       * @enum {unknown}
+       */
+      ending: "cancelled" | "complete" | "unpaid" | "never-begun" | null;
+      /** @description Whether it ends when the next period would begin. */
+      ends: boolean;
+      mode: components["schemas"]["Mode"];
+      /**
+       * Format: date-time
+       * @description When the next period is charged, RFC 3339.
+       */
+      nextAt: string | null;
+      /** @description Its plan. */
+      plan: string;
+      quantity: number;
+      /** @description The shop's own number of it. */
+      reference: string;
+      /** @description Whose it is; empty once they were erased. */
+      shopper: string;
+      /** @enum {unknown} */
+      state: "waiting" | "running" | "behind" | "paused" | "ended";
+      /** @description Its id. */
+      subscription: string;
+      /** @description Grows with every change: the highest one is the truth. */
+      version: number;
+    };
     Checkout: {
       /**
        * Format: uri
@@ -2687,7 +3404,8 @@ export interface components {
             | "shopper"
             | "tries"
             | "device"
-            | "none-of";
+            | "none-of"
+            | "no-plan";
           /** @description What the reason is about: amounts as decimal text, countries by their codes. */
           values: {
             [key: string]: unknown;
@@ -2758,6 +3476,40 @@ export interface components {
      * @enum {unknown}
      */
     Mode: "test" | "live";
+    NewSubscription: {
+      billTo?: components["schemas"]["Place"];
+      /** @description ISO 3166-1 alpha-2. */
+      country: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * Format: email
+       * @description Where they are asked for something else to pay with, if need be.
+       */
+      email?: string;
+      /** @description A shopper group of the storefront. */
+      group: string;
+      /** @description Something they have kept, which is charged at once. Left out: they pay at the checkout. */
+      instrument?: string;
+      /** @description BCP 47. */
+      language: string;
+      /** @description With an instrument: the words in which they agreed to be charged. */
+      mandate?: string;
+      /** @description A plan of the storefront. */
+      plan: string;
+      /** @default 1 */
+      quantity: number;
+      /** @description The shop's own number of it, and the order number of its first order; those that follow get a hyphen and their number. */
+      reference: string;
+      /**
+       * Format: uri
+       * @description Where the shopper comes back to.
+       */
+      returnAddress: string;
+      shipTo?: components["schemas"]["Place"];
+      /** @description Who the shopper is, in the shop's own words: they have to be signed in. */
+      shopper: string;
+    };
     Order: {
       billTo?: components["schemas"]["Place"];
       /** @description ISO 3166-1 alpha-2. */
@@ -3039,6 +3791,37 @@ export interface components {
       /** @description ISO 3166-2, such as DE-SH. */
       region?: string;
     };
+    Plans: {
+      /** @description What shoppers can subscribe to, in the order of the offers; empty where nothing repeats. */
+      plans: {
+        every: components["schemas"]["Rhythm"];
+        names: {
+          [key: string]: string;
+        };
+        /** @description The shop's own name for it. */
+        plan: string;
+        prices: {
+          /**
+           * @description For one piece and period, with tax. Decimal text with no more decimals than the currency has.
+           * @example 12.30
+           */
+          amount: string;
+          /** @description ISO 4217. */
+          currency: string;
+          /**
+           * @description Charged once, at the beginning. Decimal text with no more decimals than the currency has.
+           * @example 12.30
+           */
+          setUp: string;
+          /** @description What the trial costs; null where there is none. Decimal text. */
+          trial: string | null;
+        }[];
+        /** @description How many periods are charged; null: until it ends. */
+        times: number | null;
+        /** @description How long the trial is; null: there is none. */
+        trialDays: number | null;
+      }[];
+    };
     Problem: {
       /** @description What is wrong here. */
       detail: string;
@@ -3055,6 +3838,14 @@ export interface components {
       title: string;
       /** @description Which problem. */
       type: string;
+    };
+    Rhythm: {
+      count: number;
+      /**
+       * @description Months are those of the calendar.
+       * @enum {unknown}
+       */
+      unit: "day" | "week" | "month";
     };
     ShopperPage: {
       /**
@@ -3078,6 +3869,110 @@ export interface components {
       stages: string[];
       /** @description Its id. */
       storefront: string;
+    };
+    Subscription: {
+      /**
+       * @description What every period comes to. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      amount: string;
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description Why it is over.
+       * @enum {unknown}
+       */
+      ending: "cancelled" | "complete" | "unpaid" | "never-begun" | null;
+      /** @description Whether it ends when the next period would begin. */
+      ends: boolean;
+      mode: components["schemas"]["Mode"];
+      /**
+       * Format: date-time
+       * @description When the next period is charged, RFC 3339.
+       */
+      nextAt: string | null;
+      /** @description Its plan. */
+      plan: string;
+      quantity: number;
+      /** @description The shop's own number of it. */
+      reference: string;
+      /** @description Whose it is; empty once they were erased. */
+      shopper: string;
+      /** @enum {unknown} */
+      state: "waiting" | "running" | "behind" | "paused" | "ended";
+      /** @description Its id. */
+      subscription: string;
+      /** @description Grows with every change: the highest one is the truth. */
+      version: number;
+    };
+    SubscriptionChange: {
+      /** @description Another plan, from the next period on. */
+      plan?: string;
+      quantity?: number;
+    };
+    SubscriptionWithPeriods: {
+      /**
+       * @description What every period comes to. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      amount: string;
+      /**
+       * Format: date-time
+       * @description When it last changed, RFC 3339.
+       */
+      at: string;
+      /** @description ISO 4217. */
+      currency: string;
+      /**
+       * @description Why it is over.
+       * @enum {unknown}
+       */
+      ending: "cancelled" | "complete" | "unpaid" | "never-begun" | null;
+      /** @description Whether it ends when the next period would begin. */
+      ends: boolean;
+      mode: components["schemas"]["Mode"];
+      /**
+       * Format: date-time
+       * @description When the next period is charged, RFC 3339.
+       */
+      nextAt: string | null;
+      periods: {
+        /**
+         * @description What it comes to. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        amount: string;
+        /** @description Its first day, ISO 8601. */
+        first: string;
+        /** @description 0 is the one that it began with. */
+        number: number;
+        /** @description Its order number; null where it was left out. */
+        order: string | null;
+        /** @enum {unknown} */
+        state: "open" | "paid" | "skipped" | "unpaid";
+        /** @description How often it was charged without the shopper. */
+        tries: number;
+        /** @description The first day of the next. */
+        until: string;
+      }[];
+      /** @description Its plan. */
+      plan: string;
+      quantity: number;
+      /** @description The shop's own number of it. */
+      reference: string;
+      /** @description Whose it is; empty once they were erased. */
+      shopper: string;
+      /** @enum {unknown} */
+      state: "waiting" | "running" | "behind" | "paused" | "ended";
+      /** @description Its id. */
+      subscription: string;
+      /** @description Grows with every change: the highest one is the truth. */
+      version: number;
     };
   };
   responses: never;

@@ -6,6 +6,8 @@ import type { OfferIcon } from "./icons";
 import { type OfferDocument, type Wording, wordingFor } from "./offer";
 import { type Asked, reasonsOf } from "./rules";
 import type { Zone } from "./zones";
+import type { OrderOfSubscription } from "../subscriptions/agreed";
+import { agree, termsOf } from "../subscriptions/terms";
 
 /** What a shopper brings to the checkout. */
 export interface Cart {
@@ -17,6 +19,8 @@ export interface Cart {
   group: string;
   /** What rules ask about beside that. */
   asked: Asked;
+  /** What the shopper subscribes to with it, or has; none: it is paid once. */
+  subscription?: Pick<OrderOfSubscription, "terms" | "begins">;
 }
 
 /** An offer as the decision needs it: its document, where its connection stands, what its method can take. */
@@ -72,6 +76,7 @@ export const withheldCodes = [
   "tries",
   "device",
   "none-of",
+  "no-plan",
 ] as const;
 export type WithheldCode = (typeof withheldCodes)[number];
 
@@ -120,6 +125,21 @@ export function signOf({
   if (sign && "picture" in sign) return sign;
   const icon = sign?.icon ?? usual ?? "none";
   return icon === "none" ? null : { icon };
+}
+
+/**
+ * Whether a subscription can be paid by an offer: to begin it has to ask for just what the shopper was told; later it does
+ * where it repeats payments at all, whatever it asks of others by then.
+ */
+function takesPlan(
+  { repeats }: OfferDocument,
+  { terms, begins }: NonNullable<Cart["subscription"]>,
+  language: string,
+): boolean {
+  if (!repeats || !begins) return repeats !== undefined;
+  const plan = repeats.plans.find(({ id }) => id === terms.plan);
+  const own = plan && termsOf(plan, { currency: terms.currency, language }, repeats);
+  return Boolean(own && agree(own, terms));
 }
 
 const among = (list: readonly string[], value: string) => list.length === 0 || list.includes(value);
@@ -225,6 +245,11 @@ function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
   if (!among(document.groups, cart.group)) {
     const says = said("decide.group", { groups: document.groups, group: cart.group });
     because("group", says, said("decide.add-shopper-groups", { group: cart.group }));
+  }
+  const { subscription } = cart;
+  if (subscription && !takesPlan(document, subscription, cart.language)) {
+    const { plan } = subscription.terms;
+    because("no-plan", said("decide.no-plan", { plan }), said("decide.add-plan", { plan }));
   }
   if (document.rules) found.push(...reasonsOf(document.rules, cart.asked, candidate.zones));
   return found;

@@ -18,7 +18,8 @@ import { areNoticePlaces, type NoticePlace } from "./notices";
 import { type HoldBack, MOST_DAYS } from "./holding";
 import { type OfflineKind } from "../ways/offline/kinds";
 import { type OfflineTerms, readOfflineTerms } from "../ways/offline/terms";
-import { neverTogether, type Rules, ruleProblems, ruleSays } from "./rules";
+import { isTimeZone, neverTogether, type Rules, ruleProblems, ruleSays } from "./rules";
+import { isRepeats, type Repeats, repeatProblems } from "../subscriptions/plan";
 import { defaultLabel } from "./defaults";
 import { checkStatement, type StatementLimits } from "./statement";
 
@@ -78,6 +79,8 @@ export interface OfferDocument {
   telling?: Telling;
   /** Whether shoppers whom the shop has signed in may keep what they pay with, and for where. */
   keeps?: KeepScope;
+  /** To what shoppers can subscribe with it, and what becomes of a charge that is refused. */
+  repeats?: Repeats;
   /** Where on the shop's own pages it is told what paying in parts would come to. */
   notices?: NoticePlace[];
   /** Of what the least and greatest totals are meant; not said: of all that is asked for. */
@@ -111,6 +114,8 @@ export interface OfferTerms {
   fees?: boolean;
   /** Whether the method can keep what was paid with. */
   keeps?: boolean;
+  /** Whether the method can be charged without the shopper. */
+  repeats?: boolean;
   /** Whether the provider quotes what paying in parts comes to. */
   quotes?: boolean;
   /** What kind of offer without a provider it is. */
@@ -190,6 +195,7 @@ const schema = yup
     telling: unlessLeftOut("telling", isTelling),
     notices: unlessLeftOut("notices", areNoticePlaces),
     keeps: unlessLeftOut("keeps", (value) => keepScopes.some((one) => one === value)),
+    repeats: unlessLeftOut("repeats", isRepeats),
     limitsOf: unlessLeftOut("limits-of", (value) => value === "goods"),
     statement: yup.string().strict().max(200).defined(),
     withheldInTrouble: yup.boolean().strict(),
@@ -242,6 +248,13 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
     problems.push(...chargeProblems(document.charge, { fees: terms.fees ?? false, least }));
   }
   if (document.keeps && !terms.keeps) refuse("keeps", said("offer.keeps-nothing"));
+  if (document.repeats)
+    problems.push(
+      ...repeatProblems(document.repeats, {
+        ...{ repeats: terms.repeats ?? false, languages: terms.languages, currencies: terms.currencies },
+        isTimeZone,
+      }),
+    );
   if (document.notices && !terms.quotes) refuse("notices", said("offer.quotes-nothing"));
   if (document.telling) problems.push(...tellingProblems(document.telling, terms.needs && [...terms.needs]));
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));

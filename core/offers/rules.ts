@@ -82,7 +82,8 @@ const shapes: Record<RuleKind, yup.Schema> = {
 };
 export const ruleKinds = Object.keys(shapes) as RuleKind[];
 
-function isTimeZone(timeZone: string): boolean {
+/** Whether a name is one of an IANA time zone that is known here. */
+export function isTimeZone(timeZone: string): boolean {
   try {
     return new Intl.DateTimeFormat("en", { timeZone }).resolvedOptions().timeZone !== "";
   } catch {

@@ -5,6 +5,7 @@ import { isShopperId } from "../instruments";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
 import type { Place } from "../offers/zones";
+import type { OrderOfSubscription } from "../subscriptions/agreed";
 import { validated } from "../validated";
 
 /**
@@ -48,6 +49,8 @@ export interface Order {
   returning?: boolean;
   /** Who the shopper is, in the shop's own words, where the shop has signed them in. */
   shopper?: string;
+  /** Which subscription it is of, where Zahlung has made it. */
+  subscription?: OrderOfSubscription;
 }
 
 /** A field of the shop's request that was refused: a JSON Pointer (RFC 6901) and words for a developer. */

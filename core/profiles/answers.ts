@@ -50,6 +50,8 @@ export interface KeptReading {
   id: string;
   name?: string;
   until?: number;
+  /** The card network's reference of the payment in which its shopper agreed to be charged without being there. */
+  networkReference?: string;
 }
 
 export interface AuthenticationReading {

@@ -111,6 +111,7 @@ export const keptReading = (fields: Fields): KeptReading => ({
   id: fields.text("id"),
   ...fields.maybe("name"),
   ...fields.instant("until"),
+  ...fields.maybe("networkReference"),
 });
 
 function instalments(one: Fields) {

@@ -661,6 +661,10 @@ export interface ProfileMethod {
    * Whether it keeps what was paid with for the next time, where the shopper wants that. Since version 2.
    */
   keeps?: boolean;
+  /**
+   * Whether what it keeps can be charged again by the shop, without the shopper being there, once they have agreed to that. Since version 2.
+   */
+  repeats?: boolean;
   void: boolean;
   refund: boolean;
   partialRefund: boolean;

@@ -27,6 +27,7 @@ export const tellable = [
   "brand",
   "notes",
   "keep",
+  "repeats",
 ] as const;
 export type Tellable = (typeof tellable)[number];
 
@@ -52,6 +53,7 @@ const sample = (
   ...{ language: "de", country: "DE", domain: "shop.example" },
   ...{ brand: undefined, notes: undefined, ...ownWordsTold(document.telling) },
   keep: document.keeps ? true : undefined,
+  repeats: document.repeats ? true : undefined,
   order: {
     ...asTold(
       {
@@ -85,6 +87,7 @@ function otherwise(basket: Sample, one: Tellable): Sample {
     brand: () => ({ brand: "Another brand" }),
     notes: () => ({ notes: { another: "note" } }),
     keep: () => ({ keep: false }),
+    repeats: () => ({ repeats: false }),
     "order.number": () => ({ order: { ...order, number: "LW-7" } }),
     "order.lines": () => ({
       order: { ...order, lines: [{ name: "Line", quantity: 3, unit: 1_100, total: 3_300 }] },

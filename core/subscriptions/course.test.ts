@@ -46,6 +46,16 @@ describe("what is done next for a subscription", () => {
     expect(nextDeed(behind({ tries: 0, triedAt: null, payment: "none" }), DUE)).toEqual({ do: "charge" });
     expect(nextDeed(behind({ payment: "under-way" }), DUE)).toMatchObject({ do: "wait" });
     expect(nextDeed(behind({ payment: "paid" }), DUE)).toEqual({ do: "settle" });
+    expect(nextDeed(behind({ payment: "called-off" }), DUE)).toEqual({ do: "let-off" });
+  });
+
+  it("is to wait for what was under way as it ended, and to call the rest off", () => {
+    const ended = (payment: OpenPeriod["payment"]) =>
+      nextDeed({ ...behind({ payment }), state: "ended" }, DUE);
+    expect(ended("under-way")).toMatchObject({ do: "wait" });
+    expect(ended("paid")).toEqual({ do: "settle" });
+    expect(ended("refused")).toEqual({ do: "let-off" });
+    expect(ended("none")).toEqual({ do: "let-off" });
   });
 
   it("is to ask and to try again by the plan, until it ends", () => {

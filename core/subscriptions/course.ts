@@ -21,8 +21,8 @@ export interface OpenPeriod {
   triedAt: number | null;
   /** How often the shopper was asked for something else to pay with. */
   asks: number;
-  /** Whether a payment of it is under way, has come, or cannot come any more. */
-  payment: "under-way" | "paid" | "refused" | "none";
+  /** Whether a payment of it is under way, has come, or was refused; `called-off`: its order is closed without one. */
+  payment: "under-way" | "paid" | "refused" | "called-off" | "none";
   reason: DeclineReason | null;
   /** Whether there is something kept that it can be charged to. */
   chargeable: boolean;
@@ -45,6 +45,8 @@ export type Deed =
   | { do: "charge" }
   | { do: "ask-shopper" }
   | { do: "settle" }
+  /** Go on without what the period would have cost. */
+  | { do: "let-off" }
   | { do: "end"; because: Ending }
   /** Nothing before then; null: nothing until somebody does something. */
   | { do: "wait"; until: number | null };
@@ -71,7 +73,8 @@ export const asksBy = ({ asks }: Trying, dueAt: number, now: number): number =>
 /** What to do next for a subscription. Deciding again from what came of it leads to the next deed, until there is but to wait. */
 export function nextDeed(course: Course, now: number): Deed {
   const { state, open, nextDue, lastBefore } = course;
-  if (state === "waiting" || state === "ended") return { do: "wait", until: null };
+  if (state === "waiting") return { do: "wait", until: null };
+  if (state === "ended") return open ? deedAfterEnd(open, now) : { do: "wait", until: null };
   if (open) return deedForOpen(course, open, now);
   if (lastBefore !== null)
     return now >= nextDue ? { do: "end", because: lastBefore } : { do: "wait", until: nextDue };
@@ -79,9 +82,16 @@ export function nextDeed(course: Course, now: number): Deed {
   return now >= nextDue ? { do: "open" } : { do: "wait", until: nextDue };
 }
 
+/** What was under way as it ended is waited for; what is not paid then is called off. */
+function deedAfterEnd({ payment }: OpenPeriod, now: number): Deed {
+  if (payment === "paid") return { do: "settle" };
+  return payment === "under-way" ? { do: "wait", until: now + LOOK_AGAIN } : { do: "let-off" };
+}
+
 function deedForOpen({ trying }: Course, open: OpenPeriod, now: number): Deed {
   const { payment, tries, triedAt, asks, dueAt, reason, chargeable } = open;
   if (payment === "paid") return { do: "settle" };
+  if (payment === "called-off") return { do: "let-off" };
   if (payment === "under-way") return { do: "wait", until: now + LOOK_AGAIN };
   if (tries === 0 && chargeable) return { do: "charge" };
   const after = (days: number) => dueAt + days * DAY;

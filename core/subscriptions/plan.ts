@@ -34,6 +34,8 @@ export interface Plan {
   prices: Record<string, number>;
   /** What is charged once, at the beginning; a currency that is not named pays none. */
   setUp: Record<string, number>;
+  /** What that is called on an order, by language; nothing where nothing is charged for it. */
+  setUpNames: Record<string, string>;
   trial: Trial | null;
   fixedDay: FixedDay | null;
   tax: PlanTax | null;
@@ -85,13 +87,17 @@ const isTax = (value: unknown): boolean =>
   value === null ||
   (isObject(value) && isWhole(value.share, 0, WHOLE) && typeof value.included === "boolean");
 
+const areNames = (value: unknown): value is Record<string, string> =>
+  isObject(value) && Object.values(value).every((one) => typeof one === "string" && one.length <= 80);
+
 function isPlan(value: unknown): value is Plan {
-  if (!isObject(value) || !isObject(value.names)) return false;
-  const { id, names, rhythm, times, prices, setUp, trial, fixedDay, tax } = value;
+  if (!isObject(value)) return false;
+  const { id, names, rhythm, times, prices, setUp, setUpNames, trial, fixedDay, tax } = value;
   return (
     typeof id === "string" &&
     id.length <= 40 &&
-    Object.values(names as object).every((one) => typeof one === "string" && one.length <= 80) &&
+    areNames(names) &&
+    areNames(setUpNames) &&
     isRhythm(rhythm) &&
     (times === null || isWhole(times, 1, 1_000)) &&
     areSums(prices) &&
@@ -141,12 +147,16 @@ export function repeatProblems({ plans, trying, timeZone }: Repeats, terms: Repe
 }
 
 function planProblems(plan: Plan, { languages, currencies }: RepeatTerms): Problem[] {
-  const { id, names, prices, setUp, trial, fixedDay, rhythm } = plan;
+  const { id, names, prices, setUp, setUpNames, trial, fixedDay, rhythm } = plan;
   const problems: Problem[] = [];
   if (!/^[a-z0-9][a-z0-9-]*$/.test(id)) problems.push(problem("id", "repeats.bad-id"));
   for (const language of languages)
     if (!names[language]?.trim())
       problems.push(problem(`names.${language}`, "repeats.no-name", { language: { language } }));
+  const costs = Object.values(setUp).some((sum) => sum > 0);
+  for (const language of costs ? languages : [])
+    if (!setUpNames[language]?.trim())
+      problems.push(problem(`setUpNames.${language}`, "repeats.no-set-up-name", { language: { language } }));
   const priced = Object.keys(prices);
   if (priced.length === 0) problems.push(problem("prices", "repeats.no-price"));
   for (const currency of [

@@ -1,4 +1,4 @@
-import { CalendarDate, parseDate, Time, toCalendarDateTime, toZoned } from "@internationalized/date";
+import { type CalendarDate, parseDate, Time, toCalendarDateTime, toZoned } from "@internationalized/date";
 
 export const rhythmUnits = ["day", "week", "month"] as const;
 export type RhythmUnit = (typeof rhythmUnits)[number];

@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import type { Plan } from "./plan";
 import { isRepeats, repeatProblems, usualTrying } from "./plan";
 import { firstDayOf } from "./schedule";
-import { agree, firstSum, regularSum, scheduleFrom, type Terms, termsOf } from "./terms";
+import type { Terms } from "./agreed";
+import { agree, firstSum, regularSum, scheduleFrom, termsOf } from "./terms";
 
 const plan: Plan = {
   id: "season",
@@ -12,6 +13,7 @@ const plan: Plan = {
   times: null,
   prices: { EUR: 4_900, DKK: 36_500 },
   setUp: { EUR: 500 },
+  setUpNames: { en: "Set-up", de: "Einrichtung" },
   trial: null,
   fixedDay: null,
   tax: { share: 1_900, included: true },
@@ -43,10 +45,10 @@ describe("the terms of a plan", () => {
 
 describe("what is paid", () => {
   it("is the first period with what setting up costs, then the period alone", () => {
-    expect(firstSum(terms(), 2, "2027-01-15", "Set-up")).toEqual({
+    expect(firstSum(terms(), 2, "2027-01-15")).toEqual({
       lines: [
         { name: "Ein Drachen je Saison", quantity: 2, unit: 4_900, total: 9_800 },
-        { name: "Set-up", quantity: 1, unit: 500, total: 500 },
+        { name: "Einrichtung", quantity: 1, unit: 500, total: 500 },
       ],
       tax: 1_645,
       taxIncluded: true,
@@ -57,21 +59,21 @@ describe("what is paid", () => {
 
   it("is the trial first, which may cost nothing", () => {
     const tried = terms({ trial: { days: 14, prices: { EUR: 100 } } });
-    expect(firstSum(tried, 1, "2027-01-15", "Set-up").total).toBe(600);
-    const free = firstSum(terms({ trial: { days: 14, prices: {} } }), 1, "2027-01-15", "Set-up");
-    expect(free.lines.map(({ name }) => name)).toEqual(["Set-up"]);
+    expect(firstSum(tried, 1, "2027-01-15").total).toBe(600);
+    const free = firstSum(terms({ trial: { days: 14, prices: {} } }), 1, "2027-01-15");
+    expect(free.lines.map(({ name }) => name)).toEqual(["Einrichtung"]);
   });
 
   it("is the part of a period before its fixed day, by its days, or all of it", () => {
     const fixed = { rhythm: { count: 1, unit: "month" as const }, setUp: {}, prices: { EUR: 3_100 } };
     const prorated = terms({ ...fixed, fixedDay: { day: 1, prorated: true } });
-    expect(firstSum(prorated, 1, "2027-01-22", "").total).toBe(1_000);
-    expect(firstSum(prorated, 1, "2027-01-01", "").total).toBe(3_100);
+    expect(firstSum(prorated, 1, "2027-01-22").total).toBe(1_000);
+    expect(firstSum(prorated, 1, "2027-01-01").total).toBe(3_100);
     const whole = terms({ ...fixed, fixedDay: { day: 1, prorated: false } });
-    expect(firstSum(whole, 1, "2027-01-22", "").total).toBe(3_100);
+    expect(firstSum(whole, 1, "2027-01-22").total).toBe(3_100);
     // The last of a short month: 18 of its 28 days.
     const last = terms({ ...fixed, prices: { EUR: 2_800 }, fixedDay: { day: 31, prorated: true } });
-    expect(firstSum(last, 1, "2027-02-10", "").total).toBe(1_800);
+    expect(firstSum(last, 1, "2027-02-10").total).toBe(1_800);
   });
 
   it("adds tax on top where prices are without it, and every order adds up", () => {
@@ -92,16 +94,13 @@ describe("what is paid", () => {
         ({ price, setUp }, tax, quantity, day) => {
           const one = { ...terms({ tax, fixedDay: { day, prorated: true } }), price, setUp };
           const monthly = { ...one, rhythm: { count: 1, unit: "month" as const } };
-          for (const sum of [
-            firstSum(monthly, quantity, "2027-01-15", "Set-up"),
-            regularSum(monthly, quantity),
-          ]) {
+          for (const sum of [firstSum(monthly, quantity, "2027-01-15"), regularSum(monthly, quantity)]) {
             const goods = sum.lines.reduce((all, { total }) => all + total, 0);
             expect(sum.total).toBe(goods + (sum.taxIncluded ? 0 : sum.tax));
             expect(sum.lines.every(({ unit, quantity: n, total }) => unit * n === total)).toBe(true);
             expect(sum.tax >= 0 && sum.tax <= sum.total).toBe(true);
           }
-          const part = firstSum(monthly, quantity, "2027-01-15", "").lines[0];
+          const part = firstSum(monthly, quantity, "2027-01-15").lines[0];
           expect((part?.unit ?? 0) <= price).toBe(true);
         },
       ),
@@ -148,6 +147,7 @@ describe("what an offer says of repeating payments", () => {
   it("is refused where it cannot hold, at the field that says it", () => {
     expect(codes({ id: "A b" })).toEqual([["plans.0.id", "bad-id"]]);
     expect(codes({ names: { en: "x" } })).toEqual([["plans.0.names.de", "no-name"]]);
+    expect(codes({ setUpNames: { en: "Set-up" } })).toEqual([["plans.0.setUpNames.de", "no-set-up-name"]]);
     expect(codes({ prices: {} })).toContainEqual(["plans.0.prices", "no-price"]);
     expect(codes({ prices: { SEK: 1 } })).toContainEqual(["plans.0.prices", "not-sold-in"]);
     expect(codes({ trial: { days: 7, prices: { EUR: 100 } } })).toEqual([

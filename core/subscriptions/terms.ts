@@ -1,31 +1,7 @@
 import type { OrderLine } from "../orders/order";
-import type { FixedDay, Plan, PlanTax, Trying } from "./plan";
-import {
-  type Day,
-  daysAfter,
-  daysBetween,
-  nextDayOfMonth,
-  periodBefore,
-  type Rhythm,
-  type Schedule,
-} from "./schedule";
-
-/** What was agreed to: a plan in one currency and language, as it was when the shopper subscribed. Minor units. */
-export interface Terms {
-  plan: string;
-  name: string;
-  currency: string;
-  rhythm: Rhythm;
-  times: number | null;
-  /** For one piece and period. */
-  price: number;
-  setUp: number;
-  trial: { days: number; price: number } | null;
-  fixedDay: FixedDay | null;
-  tax: PlanTax | null;
-  trying: Trying;
-  timeZone: string;
-}
+import type { Terms } from "./agreed";
+import type { Plan, PlanTax, Trying } from "./plan";
+import { type Day, daysAfter, daysBetween, nextDayOfMonth, periodBefore, type Schedule } from "./schedule";
 
 /** A plan's terms in a currency and language; null where it has no price in it. */
 export function termsOf(
@@ -35,15 +11,19 @@ export function termsOf(
 ): Terms | null {
   const price = plan.prices[currency];
   if (price === undefined) return null;
-  const { id, names, rhythm, times, setUp, trial, fixedDay, tax } = plan;
+  const { id, names, rhythm, times, setUp, setUpNames, trial, fixedDay, tax } = plan;
   return {
     plan: id,
-    name: names[language] ?? names[language.split("-")[0] ?? ""] ?? Object.values(names)[0] ?? id,
+    name: inLanguage(names, language) ?? id,
     ...{ currency, rhythm, times, price, setUp: setUp[currency] ?? 0 },
+    setUpName: inLanguage(setUpNames, language) ?? id,
     trial: trial && { days: trial.days, price: trial.prices[currency] ?? 0 },
     ...{ fixedDay, tax, trying, timeZone },
   };
 }
+
+const inLanguage = (names: Record<string, string>, language: string): string | undefined =>
+  names[language] ?? names[language.split("-")[0] ?? ""] ?? Object.values(names)[0];
 
 /** Whether two offers ask the same of a shopper for a plan. What becomes of refused charges is not of the shopper's making. */
 export function agree(a: Terms, b: Terms): boolean {
@@ -94,10 +74,10 @@ export const regularSum = ({ name, price, tax }: Terms, quantity: number): Sum =
 
 /**
  * What is paid at the beginning: the trial, the part of a period before its fixed day, or the first period whole, and what
- * setting up costs, which is charged once for all pieces. `setUpName` is what that is called on the order.
+ * setting up costs, which is charged once for all pieces.
  */
-export function firstSum(terms: Terms, quantity: number, begins: Day, setUpName: string): Sum {
-  const { name, price, setUp, trial, fixedDay, tax } = terms;
+export function firstSum(terms: Terms, quantity: number, begins: Day): Sum {
+  const { name, price, setUp, setUpName, trial, fixedDay, tax } = terms;
   const fixed = fixedDay ? nextDayOfMonth(begins, fixedDay.day) : begins;
   const partial = trial === null && fixed !== begins && fixedDay?.prorated === true;
   const unit = trial ? trial.price : partial ? partOf(terms, begins, fixed) : price;
@@ -112,6 +92,3 @@ function partOf({ price, rhythm, fixedDay }: Terms, begins: Day, fixed: Day): nu
   // Something has to be paid at the beginning.
   return Math.max(1, shareOf(price, part, whole));
 }
-
-/** How many of the periods up to and with a number are regular ones. */
-export const regularUpTo = ({ trial }: Terms, number: number): number => number + (trial ? 0 : 1);

@@ -195,12 +195,12 @@ describe("what a shopper keeps", () => {
     // A provider may call the same card the same again.
     const later = { ...payment, id: payment.id, createdAt: rt().now() + 60_000 };
     const told = { id: "same-card", name: "Norda …0019" };
-    await rt().db.write(keepingOf(rt(), payment, "shopper-9", told));
+    await rt().db.write(keepingOf(rt(), payment, { shopper: "shopper-9", subscriptionId: null }, told));
     const [same] = await listOf("shopper-9");
     await api("DELETE", `/shoppers/shopper-9/instruments/${must(same).instrument}`);
-    await rt().db.write(keepingOf(rt(), payment, "shopper-9", told));
+    await rt().db.write(keepingOf(rt(), payment, { shopper: "shopper-9", subscriptionId: null }, told));
     expect(await listOf("shopper-9")).toEqual([]);
-    await rt().db.write(keepingOf(rt(), later, "shopper-9", told));
+    await rt().db.write(keepingOf(rt(), later, { shopper: "shopper-9", subscriptionId: null }, told));
     expect(await listOf("shopper-9")).toMatchObject([{ instrument: must(same).instrument }]);
     expect(await cardOf(must(same).instrument)).toBe("same-card");
   });

@@ -14,6 +14,7 @@ import { askFor, takeOff } from "../jobs/jobs";
 import { orderOf, orderOpened } from "../orders/orders";
 import { candidatesIn } from "../offers/candidates";
 import { newsOfCheckout } from "../outbox/news";
+import { subscriptionFollows } from "../subscriptions/follow";
 import type { Runtime } from "../runtime";
 import { mustStand, type StorefrontNow } from "../storefronts/now";
 
@@ -25,6 +26,8 @@ export interface NewCheckout {
   mode: Mode;
   origin: Checkout["origin"];
   order: Order;
+  /** Until when it can be paid; as long as a shopper takes, where nothing is said. */
+  until?: number;
 }
 
 /**
@@ -33,7 +36,7 @@ export interface NewCheckout {
  */
 export function newCheckout(
   rt: Runtime,
-  { known, ...input }: NewCheckout & { known: OrderRow | null },
+  { known, until, ...input }: NewCheckout & { known: OrderRow | null },
   said: Omit<NewExchange, "checkoutId" | "mode">,
 ): { checkout: Checkout; statements: Statement[] } {
   const now = rt.now();
@@ -48,7 +51,7 @@ export function newCheckout(
     deviceAsk: null,
     agreed: null,
     createdAt: now,
-    expiresAt: now + OPEN_FOR,
+    expiresAt: until ?? now + OPEN_FOR,
     closedAt: null,
   };
   const { id, storefrontId, expiresAt } = checkout;
@@ -144,6 +147,7 @@ export const cartOf = ({ currency, country, language, group, ...order }: Order, 
     ...(order.weight !== undefined && { weight: order.weight }),
     ...(order.returning !== undefined && { returning: order.returning }),
   },
+  ...(order.subscription && { subscription: order.subscription }),
 });
 
 /** Which offers this checkout's order gets, decided now, on the storefront as it stands. */
@@ -193,5 +197,6 @@ export function closing(rt: Runtime, checkout: Checkout, state: "cancelled" | "e
     takeOff("take-token", checkout.id),
   ];
   if (checkout.origin === "shop") statements.push(...newsOfCheckout(rt, checkout, state));
+  statements.push(...subscriptionFollows(rt, checkout));
   return statements;
 }

@@ -14,22 +14,31 @@ import type { Order } from "#core/orders/order";
 import { askedOf } from "#core/orders/asked";
 import { methodOf, ridesAlong } from "#core/profiles/profile";
 import { asTold, nearestLocale, ownWordsTold } from "#core/profiles/telling";
-import type { Checkout, Payment } from "../database/rows";
+import type { Statement } from "../database/open";
+import type { Checkout, Payment, Revision } from "../database/rows";
 import type { payments } from "../database/schema";
-import { openLine, type RimFault } from "../gateway/gateway";
+import { type Line, openLine, type RimFault } from "../gateway/gateway";
+import { candidatesIn } from "../offers/candidates";
 import { carrierOf } from "../offers/carrier";
 import { partsOf } from "../offers/parts";
 import { carryOut } from "../operations/carry-out";
 import { beginning, operationOf } from "../operations/operations";
 import { own } from "#core/profiles/own";
-import { forget, idAtProvider, used } from "../instruments/instruments";
+import { goneThere, idAtProvider, used } from "../instruments/instruments";
 import { shopperOf } from "./shopper";
 import { holdingBack } from "../payments/held-back";
 import { paymentOf } from "../payments/record";
 import type { Runtime } from "../runtime";
-import { anyOfferIn, type OfferWithRevisions, revisionFor, type StorefrontNow } from "../storefronts/now";
+import {
+  anyOfferIn,
+  mustStand,
+  type OfferWithRevisions,
+  revisionFor,
+  type StorefrontNow,
+} from "../storefronts/now";
 import { placeOffline } from "../ways/offline/place";
 import { claim, type Paid, whoWasFirst } from "./claim";
+import { mandated } from "../subscriptions/follow";
 import { type Around, chargeIn, checkoutAddress, decideFor } from "./checkouts";
 
 /** Milliseconds after which a shopper is told that it takes longer. */
@@ -53,6 +62,8 @@ export interface PayOptions {
   kept?: string;
   /** The words in which the shopper agreed that what they pay with is kept. */
   keep?: Pick<Consent, "words" | "language">;
+  /** The words in which they agreed to be charged again, where the order is one of a subscription. */
+  mandate?: Pick<Consent, "words" | "language">;
   /** What the shopper sits at, where rules ask for it. */
   device?: Around["device"];
   /** Called with the payment's reference before anything is sent. */
@@ -87,26 +98,89 @@ export async function pay(
     return { kind: "refused", because: "total-changed" };
   const chosen = anyOfferIn(stands, offerId);
   if (chosen?.way === "offline") return placeOffline(rt, checkout, chosen, choiceFee);
-  const offer = chosen;
-  const revision = offer && revisionFor(offer, checkout.mode);
-  const money = offer && moneyRoad(stands, offer, checkout.mode);
-  const line = money && (await openLine(rt, { ...money, mode: checkout.mode }));
-  if (!offer || !revision || !line) return { kind: "refused", because: "no-keys" };
+  const way = chosen && (await wayOf(rt, stands, chosen, checkout.mode));
+  if (!way) return { kind: "refused", because: "no-keys" };
+  return payBy(rt, checkout, way, token, { ...options, choiceFee, label: shown.label });
+}
+
+/** Everything that an offer's money goes by now. */
+interface WayOfPaying {
+  stands: StorefrontNow;
+  offer: OfferWithRevisions;
+  revision: Revision;
+  money: { connectionId: string; keySetId: string; versionId: string; methodId: string };
+  line: Line;
+}
+
+async function wayOf(
+  rt: Runtime,
+  stands: StorefrontNow,
+  offer: OfferWithRevisions,
+  mode: Mode,
+): Promise<WayOfPaying | null> {
+  const revision = revisionFor(offer, mode);
+  const money = moneyRoad(stands, offer, mode);
+  const line = money && (await openLine(rt, { ...money, mode }));
+  return revision && line ? { stands, offer, revision, money, line } : null;
+}
+
+/** What a payment is charged to without its shopper being there. */
+export interface Later {
+  /** The provider's id of what is kept, and under which id it is kept here. */
+  kept: string;
+  instrumentId: string;
+  networkReference: string | null;
+  /** Written with the payment. */
+  statements: readonly Statement[];
+}
+
+/**
+ * Charges a checkout's order to what its shopper has kept, by the shop and without them: whatever the offer asks of those
+ * who choose it. `away`: the offer cannot move money at the moment.
+ */
+export async function chargeLater(
+  rt: Runtime,
+  checkout: Checkout,
+  offerId: string,
+  later: Later,
+): Promise<Paid | { kind: "away" }> {
+  const stands = await mustStand(rt, checkout.storefrontId);
+  const offer = anyOfferIn(stands, offerId);
+  const candidate = candidatesIn(stands, checkout.mode).find(({ id }) => id === offerId);
+  if (offer?.way !== "provider" || candidate?.standing !== "ready" || candidate.off) return { kind: "away" };
+  const way = await wayOf(rt, stands, offer, checkout.mode);
+  if (!way) return { kind: "away" };
+  return payBy(rt, checkout, way, "", { choiceFee: 0, label: "", later, patient: true });
+}
+
+async function payBy(
+  rt: Runtime,
+  checkout: Checkout,
+  { stands, offer, revision, money, line }: WayOfPaying,
+  token: string,
+  options: PayOptions & { choiceFee: number; label: string; later?: Later },
+): Promise<Paid> {
+  const { choiceFee, label, later } = options;
+  const offerId = offer.offer.id;
   const now = rt.now();
   const id = rt.ids.next("pay");
   const { document } = revision;
   const method = methodOf(line.profile, money.methodId);
   const whose = shopperOf(checkout);
   // A rehearsal tries what the method can, whatever the offer uses of it.
-  const keeps = document.keeps ?? (checkout.origin === "rehearsal" ? "storefront" : undefined);
-  const kept =
+  const keeps =
+    document.keeps ?? (checkout.origin === "rehearsal" || options.mandate ? "storefront" : undefined);
+  const chosen =
     whose && keeps && options.kept ? await idAtProvider(rt, whose, { ...money, keeps }, options.kept) : null;
-  if (options.kept && kept === null) return { kind: "refused", because: "not-offered" };
+  if (options.kept && chosen === null) return { kind: "refused", because: "not-offered" };
+  const kept = later?.kept ?? chosen;
+  const mandate = checkout.order.subscription && whose && method?.repeats ? options.mandate : undefined;
+  // A later period is paid with its shopper only where something stands in for what was agreed to.
+  if (checkout.order.subscription && !later && !mandate) return { kind: "refused", because: "not-offered" };
+  const wanted = mandate ?? (kept ? undefined : options.keep);
   const keeping: Keeping | null =
-    whose && options.keep && !kept && keeps && method?.keeps
-      ? { scope: keeps, consent: { ...options.keep, at: now } }
-      : null;
-  const order = withCharge(checkout.order, choiceFee, shown.label);
+    whose && wanted && keeps && method?.keeps ? { scope: keeps, consent: { ...wanted, at: now } } : null;
+  const order = withCharge(checkout.order, choiceFee, label);
   const asked = askedOf(order);
   // A rehearsal is of what the provider does: nobody looks at its orders.
   const heldBack = checkout.origin === "rehearsal" ? null : heldBecause(document.holdBack, heldBackBy(order));
@@ -148,8 +222,11 @@ export async function pay(
     before: NOTHING_MOVED,
   });
   const held = heldBack ? [holdingBack(rt, id, heldBack)] : [];
-  const use = options.kept && kept ? [used(rt, options.kept)] : [];
-  if (!(await claim(rt, checkout, made, [...statements, ...held, ...use]))) return whoWasFirst(rt, checkout);
+  const instrumentId = later?.instrumentId ?? options.kept;
+  const use = instrumentId && kept ? [used(rt, instrumentId)] : [];
+  const agreed = mandate ? mandated(rt, checkout, { ...mandate, at: now }) : [];
+  const all = [...statements, ...held, ...use, ...agreed, ...(later?.statements ?? [])];
+  if (!(await claim(rt, checkout, made, all))) return whoWasFirst(rt, checkout);
   const written = await paymentOf(rt, id);
   if (!written) throw new Error("a payment that was just written is gone");
   await options.beforeSending?.(written);
@@ -159,7 +236,10 @@ export async function pay(
     currency: order.currency,
     token: kept ? null : token || null,
     ...(kept && { kept }),
-    ...(keeping && { keep: true }),
+    ...(keeping && !kept && { keep: true }),
+    ...(mandate && { repeats: true }),
+    initiator: later ? "shop" : "shopper",
+    ...(later?.networkReference && { networkReference: later.networkReference }),
     methodId: made.methodId,
     language: nearestLocale(line.profile, order.language),
     country: order.country,
@@ -194,9 +274,9 @@ export async function pay(
   }
   const payment = (await paymentOf(rt, id)) ?? written;
   // What the provider has forgotten by itself is shown to nobody any more.
-  if (options.kept && whose && payment.state === "failed") {
+  if (instrumentId && payment.state === "failed") {
     const code = (await operationOf(rt, created.id))?.code ?? "";
-    if (own(line.profile.problems, code) === "kept-gone") await forget(rt, whose, options.kept);
+    if (own(line.profile.problems, code) === "kept-gone") await rt.db.write([goneThere(rt, instrumentId)]);
   }
   return { kind: "payment", payment };
 }
@@ -210,11 +290,7 @@ const orderInScope = (order: Order, document: OfferDocument): OrderInScope => ({
 });
 
 /** The connection and method that move an offer's money: its own, or those that a device wallet rides on. */
-function moneyRoad(
-  now: StorefrontNow,
-  offer: OfferWithRevisions,
-  mode: Mode,
-): { connectionId: string; keySetId: string; versionId: string; methodId: string } | null {
+function moneyRoad(now: StorefrontNow, offer: OfferWithRevisions, mode: Mode): WayOfPaying["money"] | null {
   const { profile } = offer.versions[mode];
   const rides = ridesAlong(profile);
   const carrier = rides ? carrierOf(now, profile, mode) : null;

@@ -1,11 +1,11 @@
 import { createHash } from "node:crypto";
-import { and, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, ne, or, sql } from "drizzle-orm";
 import { isOver, type KeepScope, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
 import type { InstrumentRow, Payment } from "../database/rows";
-import { instruments, payments } from "../database/schema";
+import { instruments, payments, subscriptions } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { isThroughProvider, laneOf } from "../payments/road";
 import type { Runtime } from "../runtime";
@@ -25,7 +25,7 @@ const purposeOf = (digest: string) => `instrument ${digest.slice(0, 64)}`;
 export function keepingOf(
   rt: Runtime,
   payment: Payment,
-  shopper: string | undefined,
+  { shopper, subscriptionId }: { shopper: string | undefined; subscriptionId: string | null },
   kept: PaymentReading["kept"],
 ): Statement[] {
   const { keeping } = payment;
@@ -38,7 +38,14 @@ export function keepingOf(
     sealed: rt.seal.close(kept.id, purposeOf(digest)),
     name: (kept.name ?? payment.instrument ?? payment.methodId).slice(0, 80),
     ...{ until: kept.until ?? null, state: "kept" as const },
+    networkReference: kept.networkReference ?? null,
   };
+  const one = and(
+    eq(instruments.connectionId, payment.connectionId),
+    eq(instruments.mode, payment.mode),
+    eq(instruments.shopper, shopper),
+    eq(instruments.digest, digest),
+  );
   return [
     rt.db.orm
       .insert(instruments)
@@ -53,6 +60,21 @@ export function keepingOf(
         set: { ...anew, forgottenAt: null },
         setWhere: sql`${instruments.forgottenAt} < ${payment.createdAt}`,
       }),
+    // What was kept before may be agreed to be charged again only now.
+    ...(kept.networkReference
+      ? [rt.db.orm.update(instruments).set({ networkReference: kept.networkReference }).where(one)]
+      : []),
+    ...(subscriptionId === null
+      ? []
+      : [
+          rt.db.orm
+            .update(subscriptions)
+            .set({
+              instrumentId: sql`(select ${instruments.id} from ${instruments} where ${one})`,
+              offerId: payment.offerId,
+            })
+            .where(and(eq(subscriptions.id, subscriptionId), ne(subscriptions.state, "ended"))),
+        ]),
   ];
 }
 
@@ -151,6 +173,24 @@ export async function idAtProvider(
   const row = (await rowsOf(rt, whose)).find((one) => one.id === id);
   return row && paysBy(row, road, whose) && !isOver(row, rt.now()) ? atProvider(rt, row) : null;
 }
+
+/** Something kept as it is charged without its shopper; null where it cannot be any more. */
+export async function chargeable(
+  rt: Runtime,
+  id: string | null,
+): Promise<{ kept: string; networkReference: string | null; row: InstrumentRow } | null> {
+  if (id === null) return null;
+  const [row] = await rt.db.orm.select().from(instruments).where(eq(instruments.id, id));
+  const kept = row?.state === "kept" ? atProvider(rt, row) : null;
+  return row && kept !== null ? { kept, networkReference: row.networkReference, row } : null;
+}
+
+/** The statement that has something forgotten here which its provider says it has no more. */
+export const goneThere = (rt: Runtime, id: string): Statement =>
+  rt.db.orm
+    .update(instruments)
+    .set({ state: "forgotten", forgottenAt: rt.now(), sealed: null })
+    .where(and(eq(instruments.id, id), eq(instruments.state, "kept")));
 
 export const used = (rt: Runtime, id: string): Statement =>
   rt.db.orm.update(instruments).set({ usedAt: rt.now() }).where(eq(instruments.id, id));

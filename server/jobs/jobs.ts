@@ -33,6 +33,8 @@ export type JobKind =
   | "send-receipt"
   | "remind"
   | "forget-instrument"
+  | "repeat"
+  | "ask-shopper"
   | "prune";
 
 export interface NewJob {

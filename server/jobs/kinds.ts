@@ -34,6 +34,8 @@ import { remind, sendReceipt } from "../receipts/receipts";
 import { runRehearsal } from "../rehearsal/run";
 import { judgeWalk } from "../rehearsal/walks";
 import type { Runtime } from "../runtime";
+import { sendAsking } from "../subscriptions/asking";
+import { goOn as goOnWithSubscription } from "../subscriptions/go-on";
 import { askFor } from "./jobs";
 import { prune } from "./prune";
 import type { Done, Kinds } from "./runner";
@@ -217,6 +219,19 @@ export const kinds: Kinds = {
   },
   "send-receipt": {
     work: async (rt, { key }) => (await sendReceipt(rt, key), END),
+    backOff: threeDays,
+    atOnce: 4,
+    ofOneLane: 2,
+  },
+  repeat: {
+    work: async (rt, { key }) => {
+      const until = await goOnWithSubscription(rt, key);
+      return until === null ? END : { again: Math.max(0, until - rt.now()) };
+    },
+    ...provider,
+  },
+  "ask-shopper": {
+    work: async (rt, { key }) => (await sendAsking(rt, key), END),
     backOff: threeDays,
     atOnce: 4,
     ofOneLane: 2,

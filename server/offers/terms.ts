@@ -1,6 +1,7 @@
 import { takesFees } from "#core/offers/charge";
 import { eq } from "drizzle-orm";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
+import type { Repeats } from "#core/subscriptions/plan";
 import { methodOf, type Profile } from "#core/profiles/profile";
 import { isOfflineKind, type OfflineKind } from "#core/ways/offline/kinds";
 import type { Statement } from "../database/open";
@@ -40,6 +41,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     ...(method?.needs && { needs: method.needs }),
     ...(profile.operations.quote && { quotes: true }),
     ...(method?.keeps && { keeps: true }),
+    ...(method?.keeps && method.repeats && { repeats: true }),
     ...(method?.statement && { statement: method.statement }),
   };
 }
@@ -57,11 +59,12 @@ export function documentFor(document: OfferDocument, terms: PlaceTerms): OfferDo
   const own = (list: readonly string[], allowed: readonly string[]) =>
     list.filter((one) => allowed.includes(one));
   const any = Object.values(document.wording)[0] ?? { label: "", hint: "" };
-  const { charge, afterwards, ...rest } = document;
+  const { charge, afterwards, repeats, ...rest } = document;
   const spoken = Object.entries(afterwards ?? {}).filter(([language]) => terms.languages.includes(language));
   return {
     ...rest,
     ...(spoken.length > 0 && { afterwards: Object.fromEntries(spoken) }),
+    ...(repeats && { repeats: repeatsFor(repeats, terms) }),
     // Another storefront may not take the fee.
     ...(charge && (charge.kind === "discount" || terms.fees) && { charge }),
     wording: Object.fromEntries(
@@ -75,6 +78,27 @@ export function documentFor(document: OfferDocument, terms: PlaceTerms): OfferDo
     stages: Object.fromEntries(
       Object.entries(document.stages).filter(([, stage]) => terms.stages.includes(stage)),
     ),
+  };
+}
+
+/** Plans as another storefront can have them: in its languages, and at prices in its currencies. */
+function repeatsFor({ plans, ...rest }: Repeats, { languages, currencies }: PlaceTerms): Repeats {
+  const priced = (prices: Record<string, number>) =>
+    Object.fromEntries(Object.entries(prices).filter(([currency]) => currencies.includes(currency)));
+  const named = (names: Record<string, string>) => {
+    const [any = ""] = Object.values(names);
+    return Object.fromEntries(languages.map((language) => [language, names[language] ?? any]));
+  };
+  return {
+    ...rest,
+    plans: plans
+      .map((plan) => ({
+        ...plan,
+        ...{ names: named(plan.names), setUpNames: named(plan.setUpNames) },
+        ...{ prices: priced(plan.prices), setUp: priced(plan.setUp) },
+        trial: plan.trial && { ...plan.trial, prices: priced(plan.trial.prices) },
+      }))
+      .filter(({ prices }) => Object.keys(prices).length > 0),
   };
 }
 

@@ -6,6 +6,7 @@ import { checkouts, orders } from "../database/schema";
 import { takeOff } from "../jobs/jobs";
 import { newsOfCheckout } from "../outbox/news";
 import type { Runtime } from "../runtime";
+import { subscriptionFollows } from "../subscriptions/follow";
 import { orderOf } from "./orders";
 
 /**
@@ -35,6 +36,7 @@ export async function cancelOrder(rt: Runtime, order: OrderRow): Promise<OrderRo
         .where(and(eq(checkouts.orderId, seen.id), eq(checkouts.state, "open"))),
       ...open.map(({ id }) => takeOff("expire-checkout", id)),
       ...open.filter((one) => one.origin === "shop").flatMap((one) => newsOfCheckout(rt, one, "cancelled")),
+      ...open.flatMap((one) => subscriptionFollows(rt, one)),
     ]);
   } catch (error) {
     if (!guardFailed(error)) throw error;

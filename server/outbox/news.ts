@@ -1,7 +1,7 @@
 import { and, eq, isNull } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Statement } from "../database/open";
-import type { Checkout, OrderRow, Payment } from "../database/rows";
+import type { Checkout, OrderRow, Payment, Subscription } from "../database/rows";
 import { jobs, outbox } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
@@ -99,6 +99,18 @@ export function newsOfCheckout(rt: Runtime, checkout: Checkout, state: "cancelle
     },
   });
 }
+
+/** News of what happened to a subscription. */
+export const newsOfSubscription = (
+  rt: Runtime,
+  { id, version, storefrontId, mode }: Subscription,
+  data: { happened: { what: string }; [name: string]: unknown },
+) =>
+  newsRow(rt, {
+    dedupe: `${id}:${version}:${data.happened.what}`,
+    ...{ storefrontId, mode },
+    body: { type: "subscription.changed", data },
+  });
 
 /** News that says nothing but that news arrives; its id beside the statements. */
 export function newsOfTest(rt: Runtime, storefrontId: string, mode: Mode) {

@@ -25,6 +25,7 @@ import type { FactSource } from "#core/payments/facts";
 import { askFor, seeTo, takeOff } from "../jobs/jobs";
 import { findingsFollow } from "../findings/record";
 import { receiptsFollow } from "../receipts/follow";
+import { subscriptionFollows } from "../subscriptions/follow";
 import { newsOfOrder } from "../outbox/news";
 import { isThroughProvider, laneOf } from "./road";
 import type { Runtime } from "../runtime";
@@ -164,7 +165,10 @@ async function writeFacts(
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
     statements.push(...projection(rt, payment, next));
   if (fresh.length > 0) {
-    statements.push(...keepingOf(rt, next, seen.checkout.order.shopper, alongside.kept));
+    const { shopper, subscription } = seen.checkout.order;
+    statements.push(
+      ...keepingOf(rt, next, { shopper, subscriptionId: subscription?.id ?? null }, alongside.kept),
+    );
     const surplus = isSurplus(seen.order, inOrder(seen, next));
     const late = lateTermOf(seen, next, all);
     const around = {
@@ -257,6 +261,7 @@ function worldFollows(
     guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
     rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
     ...checkoutFollows(rt, seen, next, changed),
+    ...subscriptionFollows(rt, checkout),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout, kinds) : []),
     ...(wantsReceipts(seen) ? receiptsFollow(rt, payment, next, checkout.order.email) : []),
     ...workFollows(rt, seen, next, (surplus && undoes(seen)) || late === "return"),

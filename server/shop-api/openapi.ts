@@ -1,5 +1,8 @@
 import { actionKinds } from "#core/payments/actions";
 import { paymentStates } from "#core/payments/facts";
+import { subscriptionHappenings } from "#core/subscriptions/event";
+import { subscriptionStates } from "#core/subscriptions/course";
+import { subscriptionActs } from "../subscriptions/change";
 import { json, ref, schemas, text } from "./schemas";
 
 const problemResponse = {
@@ -381,6 +384,76 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+    "/plans": {
+      get: {
+        summary: "To what shoppers can subscribe",
+        responses: { "200": { description: "The plans", content: json(ref("Plans")) }, ...readingRefused },
+      },
+    },
+    "/subscriptions": {
+      get: {
+        summary: "List subscriptions, the newest first",
+        parameters: [
+          query("state", { enum: [...subscriptionStates] }),
+          query("shopper", text("The shopper's id.")),
+          query("after", text("The cursor that came as next.")),
+        ],
+        responses: {
+          "200": { description: "A page", content: json(pageOf("subscriptions", ref("Subscription"))) },
+          ...readingRefused,
+        },
+      },
+      post: {
+        summary: "Begin a subscription",
+        description:
+          "Send the shopper to its address; once they have paid there it runs by itself. With an instrument that they have kept, and the words in which they agreed, it is charged at once: a subscription.changed tells what came of it.",
+        parameters: [idempotency],
+        requestBody: { required: true, content: json(ref("NewSubscription")) },
+        responses: {
+          "201": { description: "It waits to be paid", content: json(ref("BegunSubscription")) },
+          ...refusals,
+        },
+      },
+    },
+    "/subscriptions/{reference}": {
+      get: {
+        summary: "Read a subscription by your own number, with every period so far",
+        parameters: [byReference],
+        responses: {
+          "200": { description: "The subscription", content: json(ref("SubscriptionWithPeriods")) },
+          ...readingRefused,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/subscriptions/{reference}/change": {
+      post: {
+        summary: "Change plan or quantity from the next period on",
+        parameters: [byReference, idempotency],
+        requestBody: { required: true, content: json(ref("SubscriptionChange")) },
+        responses: {
+          "200": { description: "Changed", content: json(ref("SubscriptionWithPeriods")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
+    "/subscriptions/{reference}/{act}": {
+      post: {
+        summary: "Pause, resume, skip the next period, cancel at once or at the end, or go on after all",
+        description: "What is so already is answered as if it had been done.",
+        parameters: [
+          byReference,
+          { name: "act", in: "path", required: true, schema: { enum: [...subscriptionActs] } },
+          idempotency,
+        ],
+        responses: {
+          "200": { description: "Done", content: json(ref("SubscriptionWithPeriods")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
     "/orders/{reference}": {
       get: {
         summary: "Read an order by your own reference, with every payment that was tried",
@@ -420,6 +493,22 @@ export const openApi = (origin: string) => ({
       mode: ref("Mode"),
       state: { enum: ["cancelled", "expired"] },
     }),
+    "subscription.changed": newsOf(
+      "Something happened to a subscription",
+      {
+        subscription: ref("Subscription"),
+        happened: {
+          type: "object",
+          required: ["what"],
+          properties: {
+            what: { enum: [...subscriptionHappenings] },
+            number: { type: "integer", description: "Of which period." },
+          },
+          additionalProperties: true,
+        },
+      },
+      "Of two, the one with the higher version is the truth. What concerns an order names it as order; where the shopper is asked for something else to pay with, address is where they do.",
+    ),
     "news.test": newsOf("News arrives", {
       storefront: text("The storefront's id."),
       mode: ref("Mode"),

@@ -24,6 +24,15 @@ import { askOffers, getCheckout, getOrder, getPayment, postCheckout } from "./ch
 import { postEmbeds } from "./embeds";
 import { openApi } from "./openapi";
 import { deleteInstrument, deleteShopper, listInstruments, postShopperPage, putUsual } from "./shoppers";
+import {
+  actOnSubscription,
+  changeSubscription,
+  getSubscription,
+  listPlans,
+  listSubscriptions,
+  postSubscription,
+} from "./subscriptions";
+import { isSubscriptionAct } from "../subscriptions/change";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
 /** The shop API, version 1. */
@@ -140,6 +149,34 @@ export function shopApi(rt: Runtime): Router {
   router.delete(
     "/shoppers/:shopper",
     on((request, call) => deleteShopper(rt, request, call)),
+  );
+  router.get(
+    "/plans",
+    on((request, call) => listPlans(rt, request, call)),
+  );
+  router.get(
+    "/subscriptions",
+    on((request, call) => listSubscriptions(rt, request, call)),
+  );
+  router.post(
+    "/subscriptions",
+    on((request, call) => postSubscription(rt, request, call)),
+  );
+  router.get(
+    "/subscriptions/:reference",
+    on((request, call) => getSubscription(rt, request, call)),
+  );
+  router.post(
+    "/subscriptions/:reference/change",
+    on((request, call) => changeSubscription(rt, request, call)),
+  );
+  router.post(
+    "/subscriptions/:reference/:act",
+    on((request, call) => {
+      const { act } = request.params;
+      if (!isSubscriptionAct(act)) throw notFound("act");
+      return actOnSubscription(rt, request, call, act);
+    }),
   );
   router.get(
     "/orders/:reference",

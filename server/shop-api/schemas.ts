@@ -1,6 +1,8 @@
 import { noticePlaces } from "#core/offers/notices";
 import { withheldCodes } from "#core/offers/decide";
 import { orderStates } from "#core/orders/paid";
+import { endings, periodStates, subscriptionStates } from "#core/subscriptions/course";
+import { rhythmUnits } from "#core/subscriptions/schedule";
 import { declineReasons, disputeStates, paymentStates } from "#core/payments/facts";
 
 export const text = (description: string, extra: object = {}) => ({ type: "string", description, ...extra });
@@ -41,6 +43,23 @@ const orderStanding = {
     type: "integer",
     description: "Grows with every change of the order: of two pieces of news the higher one is the truth.",
   },
+};
+
+const subscriptionStanding = {
+  subscription: text("Its id."),
+  reference: text("The shop's own number of it."),
+  mode: ref("Mode"),
+  shopper: text("Whose it is; empty once they were erased."),
+  plan: text("Its plan."),
+  quantity: { type: "integer", minimum: 1 },
+  state: { enum: [...subscriptionStates] },
+  ending: { enum: [...endings, null], description: "Why it is over." },
+  ends: { type: "boolean", description: "Whether it ends when the next period would begin." },
+  currency: text("ISO 4217."),
+  amount: amount("What every period comes to."),
+  nextAt: maybe("When the next period is charged, RFC 3339.", { format: "date-time" }),
+  at: text("When it last changed, RFC 3339.", { format: "date-time" }),
+  version: { type: "integer", description: "Grows with every change: the highest one is the truth." },
 };
 
 /** What is bought, and by whom, whether it has a number already or not. */
@@ -162,6 +181,95 @@ export const schemas = {
       }),
     },
   }),
+  Plans: whole({
+    plans: {
+      type: "array",
+      description: "What shoppers can subscribe to, in the order of the offers; empty where nothing repeats.",
+      items: whole({
+        plan: text("The shop's own name for it."),
+        names: { type: "object", additionalProperties: text("As shoppers read it, by language.") },
+        every: ref("Rhythm"),
+        times: {
+          type: ["integer", "null"],
+          description: "How many periods are charged; null: until it ends.",
+        },
+        trialDays: { type: ["integer", "null"], description: "How long the trial is; null: there is none." },
+        prices: {
+          type: "array",
+          items: whole({
+            currency: text("ISO 4217."),
+            amount: amount("For one piece and period, with tax."),
+            setUp: amount("Charged once, at the beginning."),
+            trial: maybe("What the trial costs; null where there is none. Decimal text."),
+          }),
+        },
+      }),
+    },
+  }),
+  Rhythm: whole({
+    count: { type: "integer", minimum: 1 },
+    unit: { enum: [...rhythmUnits], description: "Months are those of the calendar." },
+  }),
+  NewSubscription: {
+    type: "object",
+    required: [
+      ...["reference", "plan", "shopper", "currency", "country", "language", "group", "returnAddress"],
+    ],
+    properties: {
+      reference: text(
+        "The shop's own number of it, and the order number of its first order; those that follow get a hyphen and their number.",
+        { maxLength: 56 },
+      ),
+      plan: text("A plan of the storefront."),
+      quantity: { type: "integer", minimum: 1, maximum: 1_000, default: 1 },
+      shopper: text("Who the shopper is, in the shop's own words: they have to be signed in.", {
+        maxLength: 64,
+      }),
+      currency: text("ISO 4217."),
+      country: text("ISO 3166-1 alpha-2."),
+      language: text("BCP 47."),
+      group: text("A shopper group of the storefront."),
+      email: text("Where they are asked for something else to pay with, if need be.", { format: "email" }),
+      returnAddress: text("Where the shopper comes back to.", { format: "uri" }),
+      shipTo: ref("Place"),
+      billTo: ref("Place"),
+      instrument: text(
+        "Something they have kept, which is charged at once. Left out: they pay at the checkout.",
+      ),
+      mandate: text("With an instrument: the words in which they agreed to be charged.", {
+        maxLength: 2_000,
+      }),
+    },
+  },
+  Subscription: whole(subscriptionStanding),
+  BegunSubscription: whole({
+    ...subscriptionStanding,
+    checkout: text("Its checkout."),
+    address: text("Send the shopper there, unless it is charged to what they have kept.", { format: "uri" }),
+    due: amount("What is paid at the beginning."),
+  }),
+  SubscriptionWithPeriods: whole({
+    ...subscriptionStanding,
+    periods: {
+      type: "array",
+      items: whole({
+        number: { type: "integer", minimum: 0, description: "0 is the one that it began with." },
+        first: text("Its first day, ISO 8601."),
+        until: text("The first day of the next."),
+        amount: amount("What it comes to."),
+        state: { enum: [...periodStates] },
+        tries: { type: "integer", minimum: 0, description: "How often it was charged without the shopper." },
+        order: maybe("Its order number; null where it was left out."),
+      }),
+    },
+  }),
+  SubscriptionChange: {
+    type: "object",
+    properties: {
+      plan: text("Another plan, from the next period on."),
+      quantity: { type: "integer", minimum: 1, maximum: 1_000 },
+    },
+  },
   ShopperPage: whole({
     address: text("Send the shopper there.", { format: "uri" }),
     expiresAt: text("RFC 3339.", { format: "date-time" }),

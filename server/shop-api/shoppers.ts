@@ -1,9 +1,10 @@
 import type { Request } from "express";
 import * as yup from "yup";
 import { isShopperId } from "#core/instruments";
-import { choose, erase, forget, keptOf, type Shopper } from "../instruments/instruments";
+import { choose, forget, keptOf, type Shopper } from "../instruments/instruments";
 import { MINE_LIVES, mineText } from "../instruments/mine";
 import type { Runtime } from "../runtime";
+import { eraseShopper } from "../subscriptions/erase";
 import { type Call, notFound, read } from "./call";
 
 // What a shop asks about its signed-in shoppers: what they have kept for the next time, and that it be forgotten.
@@ -42,7 +43,7 @@ export async function putUsual(rt: Runtime, request: Request, call: Call) {
 }
 
 export async function deleteShopper(rt: Runtime, request: Request, call: Call) {
-  return { status: 200, body: { erased: await erase(rt, shopperOf(request, call)) } };
+  return { status: 200, body: { erased: await eraseShopper(rt, shopperOf(request, call)) } };
 }
 
 const pageBody = yup.object({

@@ -10,7 +10,9 @@ export type CardManner =
   | "error"
   | "slow-back"
   | "no-back"
-  | "watched";
+  | "watched"
+  | "short-later"
+  | "asks-later";
 
 export interface Card {
   number: string;
@@ -56,6 +58,8 @@ const manners: [Card["network"], CardManner, string, string][] = [
   ["Norda", "slow-back", "approved; what is given back takes its time", "slow-back"],
   ["Norda", "no-back", "approved; what is given back comes to nothing", "no-back"],
   ["Norda", "watched", "approved, and looked at for misuse", "watched"],
+  ["Norda", "short-later", "approved; declined whenever it is charged without its holder", "short-later"],
+  ["Norda", "asks-later", "approved; without its holder the issuer wants to ask them first", "asks-later"],
 ];
 
 export const cardsOf = (range: "00" | "77" | "01" | "78" | "02" | "79"): Card[] =>

@@ -39,6 +39,8 @@ export const instruments = sqliteTable(
     /** The provider's id of it, sealed; and its digest, so that the same is known again. Both go when it is forgotten over there. */
     sealed: text(),
     digest: text().notNull(),
+    /** The card network's reference of the payment in which its shopper agreed to be charged without being there. */
+    networkReference: text(),
     name: text().notNull(),
     until: integer(),
     consent: text({ mode: "json" }).$type<Consent>().notNull(),

@@ -251,6 +251,9 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     go_back_to = null,
     kept_card,
     keep_card = false,
+    asked_by = "holder",
+    charged_again = false,
+    first_mark,
     mail,
     items,
     notes,
@@ -261,7 +264,12 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
   if ((sum as number) < LEAST) throw new Fault(422, "K-421", `The least sum is ${LEAST}`);
   if (text(token, 100) === text(kept_card, 40) || !text(your_ref, 100))
     throw new Fault(400, "K-440", "your_ref is needed, and either token or kept_card");
-  if (typeof keep_card !== "boolean") throw new Fault(400, "K-440", "keep_card is yes or no");
+  if (typeof keep_card !== "boolean" || typeof charged_again !== "boolean")
+    throw new Fault(400, "K-440", "keep_card and charged_again are yes or no");
+  if (asked_by !== "holder" && asked_by !== "shop")
+    throw new Fault(400, "K-440", "asked_by is holder or shop");
+  if (asked_by === "shop" && (!text(kept_card, 40) || !text(first_mark, 40)))
+    throw new Fault(400, "K-440", "A shop that asks by itself names kept_card and first_mark");
   if ((take !== "now" && take !== "later") || (ask !== "issuer" && ask !== "always" && ask !== "spare"))
     throw new Fault(400, "K-440", "take or ask is not known");
   if (String(statement).length > 22) throw new Fault(422, "K-443", "The statement is longer than 22");
@@ -281,6 +289,9 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
     token: text(token, 100) ? token : "",
     kept: text(kept_card, 40) ? kept_card : "",
     keep: keep_card,
+    by: asked_by,
+    again: charged_again,
+    mark: text(first_mark, 40) ? first_mark : "",
     take,
     ask,
     statement: String(statement),

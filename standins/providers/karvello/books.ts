@@ -19,8 +19,8 @@ interface Drawer {
   serverKeys: ServerKey[];
   frameKeys: Key[];
   tokens: Record<string, { number: string; account: string; used: boolean }>;
-  /** Cards that are kept for their holders' next time. */
-  kept: Record<string, { number: string; account: string; ends?: string }>;
+  /** Cards that are kept for their holders' next time; with a mark, once they agreed to be charged without being there. */
+  kept: Record<string, { number: string; account: string; ends?: string; mark?: string }>;
   /** What a slip says beyond its bill, by its number. */
   slips: Record<string, Slip>;
   sendings: Sending[];
@@ -77,6 +77,9 @@ export interface Slip {
   /** Whether the card is to be kept once it was good, and under which number it is. */
   keep?: true;
   kept?: string;
+  /** Whether its holder agreed to be charged again, and the network's mark of that. */
+  again?: true;
+  mark?: string;
   takes: Part[];
   let_go: Part[];
   backs: (Part & { stand: "done" | "under_way" | "came_to_nothing"; settlesAt: number | null })[];

@@ -154,7 +154,37 @@ describe("a slip", () => {
       "play-slow-back: taken",
       "play-no-back: taken",
       "play-watched: held",
+      "play-short-later: taken",
+      "play-asks-later: taken",
     ]);
+  });
+
+  it("is asked for by the shop alone where the holder has agreed to that, and goes as the card then goes", async () => {
+    const keep = async (token: string, more: object = { charged_again: true }) => {
+      const slip = await make({ token, keep_card: true, ...more });
+      return slip.kept_card as { no: string; mark: string | null };
+    };
+    const alone = ({ no, mark }: { no: string; mark: string | null }) =>
+      ask(
+        "POST",
+        "/slips",
+        order({ token: null, kept_card: no, asked_by: "shop", first_mark: mark ?? "none" }),
+      );
+    const good = await keep("play-approved");
+    expect((await alone(good)).body).toMatchObject({ stand: "taken", kept_card: null });
+    expect((await alone({ ...good, mark: "another" })).fault).toBe("422 K-436");
+    expect((await alone(await keep("play-approved", {}))).fault).toBe("422 K-436");
+    for (const [token, code] of [
+      ["play-short-later", "R51"],
+      ["play-asks-later", "R65"],
+    ] as const)
+      expect((await alone(await keep(token))).body).toMatchObject({ refusal: { code } });
+    // Agreed to later, with what is kept already.
+    const before = await keep("play-approved", {});
+    const agreed = await make({ token: null, kept_card: before.no, charged_again: true });
+    const { mark } = agreed.kept_card as { mark: string };
+    expect((await alone({ ...before, mark })).body).toMatchObject({ stand: "taken" });
+    expect((await ask("POST", "/slips", order({ asked_by: "shop" }))).fault).toBe("400 K-440");
   });
 
   it("is made once for each once-only key, and the key holds to its contents", async () => {

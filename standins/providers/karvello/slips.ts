@@ -18,8 +18,11 @@ const refusals: Record<string, string> = {
   R59: "Looks like misuse",
   R05: "Issuer does not honour",
   R1A: "The card holder was not recognised",
+  R65: "The issuer wants to ask the card holder first",
   X99: "Processing error",
 };
+/** What issuers say of a charge that the holder is not there for. */
+const refusalLater: Partial<Record<Card["manner"], string>> = { "short-later": "R51", "asks-later": "R65" };
 const refusalOf: Partial<Record<Card["manner"], string>> = {
   short: "R51",
   expired: "R54",
@@ -76,7 +79,7 @@ export function slipFrom({ karvello, side }: Pick<Counter, "karvello" | "side">,
     ask_with:
       bill.stand === "open" ? { slip: bill.no, sum: `${decimal(bill.sum, bill.coin)} ${bill.coin}` } : null,
     card: { network: card.network, last: card.number.slice(-4) },
-    kept_card: slip.kept ? cardFrom(slip.kept, card) : null,
+    kept_card: slip.kept ? { ...cardFrom(slip.kept, card), mark: slip.mark ?? null } : null,
     statement,
     ...slip.told,
     made_at: bill.madeAt,
@@ -95,6 +98,12 @@ export interface SlipOrder {
   token: string;
   kept: string;
   keep: boolean;
+  /** Who asks for it: the holder, who is there, or the shop by itself. */
+  by: "holder" | "shop";
+  /** Whether the holder has agreed to be charged again without being there. */
+  again: boolean;
+  /** The network's mark of the slip in which they agreed. */
+  mark: string;
   take: "now" | "later";
   ask: "issuer" | "always" | "spare";
   statement: string;
@@ -106,7 +115,7 @@ export interface SlipOrder {
 /** Makes a slip and lets the card do what it does. */
 export function makeSlip(counter: Counter, account: string, order: SlipOrder): Bill {
   const { karvello, side } = counter;
-  const card = order.kept ? keptCard(counter, account, order.kept) : cardOfToken(counter, account, order);
+  const card = order.kept ? keptCard(counter, account, order) : cardOfToken(counter, account, order);
   const bill = karvello.open(
     side,
     {
@@ -127,6 +136,7 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     statement: order.statement,
     ...(Object.keys(order.told).length > 0 && { told: order.told }),
     ...(order.keep && { keep: true }),
+    ...(order.again && { again: true, ...(order.kept && { kept: order.kept }) }),
     takeNow,
     takes: [],
     let_go: [],
@@ -137,8 +147,11 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     held_until: null,
     check: order.ask === "spare" ? { how: "spared", bears: "shop" } : { how: "unasked", bears: "shop" },
   };
-  const refusal = refusalOf[card.manner];
-  if (card.manner === "ask" || (order.ask === "always" && card.manner === "good"))
+  const alone = order.by === "shop";
+  const refusal = (alone ? refusalLater[card.manner] : undefined) ?? refusalOf[card.manner];
+  // Nobody is there to be asked: what the holder showed when they agreed has to do.
+  if (alone && !refusal && card.manner !== "error") hold(counter, bill);
+  else if (card.manner === "ask" || (order.ask === "always" && card.manner === "good"))
     tell(counter, bill, "slip.asking");
   else if (card.manner === "error") {
     moves.end(bill, "broken");
@@ -150,10 +163,12 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
 }
 
 /** The card that is kept under a number, as long as it is. */
-function keptCard({ karvello, side }: Counter, account: string, no: string): Card {
-  const kept = karvello.drawer(side).kept[no];
+function keptCard({ karvello, side }: Counter, account: string, order: SlipOrder): Card {
+  const kept = karvello.drawer(side).kept[order.kept];
   const card = karvello.cards(side).find((one) => one.number === kept?.number);
   if (kept?.account !== account || !card) throw new Fault(422, "K-435", "This card is kept no longer");
+  if (order.by === "shop" && (kept.mark === undefined || kept.mark !== order.mark))
+    throw new Fault(422, "K-436", "Its holder has not agreed to be charged without being there");
   return card;
 }
 
@@ -176,7 +191,7 @@ export function renew(counter: Counter, account: string, no: string, what: "repl
     ring(post, side, account, "card.changed", cardFrom(no, old, CARDS_END, "gone"));
   } else {
     const next = cards.find((one) => one.manner === old.manner && one.number !== old.number) ?? old;
-    kept[no] = { account, number: next.number, ends: RENEWED_END };
+    kept[no] = { ...known, number: next.number, ends: RENEWED_END };
     ring(post, side, account, "card.changed", cardFrom(no, next, RENEWED_END));
   }
   karvello.changed();
@@ -219,13 +234,13 @@ function hold(counter: Counter, bill: Bill) {
   const slip = counter.karvello.slipOf(counter.side, bill);
   moves.grant(bill);
   slip.held_until = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
+  const { kept } = counter.karvello.drawer(counter.side);
   if (slip.keep && !slip.kept) {
     slip.kept = `kc_${randomText(16)}`;
-    counter.karvello.drawer(counter.side).kept[slip.kept] = {
-      number: slip.card.number,
-      account: bill.account,
-    };
+    kept[slip.kept] = { number: slip.card.number, account: bill.account };
   }
+  const agreed = slip.again && slip.kept ? kept[slip.kept] : undefined;
+  if (agreed) agreed.mark = slip.mark = `${slip.card.network.slice(0, 2).toUpperCase()}${randomText(10)}`;
   tell(counter, bill, "slip.held");
   if (slip.takeNow && slip.watch !== "looking") take(counter, bill, bill.sum, true);
 }

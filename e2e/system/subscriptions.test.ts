@@ -1,0 +1,383 @@
+import { eq } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Plan } from "#core/subscriptions/plan";
+import { usualTrying } from "#core/subscriptions/plan";
+import { checkoutByToken } from "#server/checkouts/checkouts";
+import { endCheckout } from "#server/checkouts/leave";
+import { pay } from "#server/checkouts/pay";
+import type { Subscription } from "#server/database/rows";
+import {
+  instruments,
+  outbox,
+  payments,
+  subscriptionEvents,
+  subscriptionPeriods,
+} from "#server/database/schema";
+import { call, lineOf } from "#server/gateway/gateway";
+import { keptOf } from "#server/instruments/instruments";
+import { paymentOf } from "#server/payments/record";
+import { issueApiKey } from "#server/storefronts/storefronts";
+import { goOn } from "#server/subscriptions/go-on";
+import { subscriptionOf } from "#server/subscriptions/subscriptions";
+import { editOffer } from "../../demo/accounts";
+import { until } from "../../demo/play";
+import { must } from "./at-providers";
+import { openWorld, type SystemWorld } from "./world";
+
+// Payments that repeat: begun at a checkout or by the shop, charged once for each period, tried again, rescued, ended.
+
+const DE = "luvwinkel-de";
+const DAY = 86_400_000;
+let world: SystemWorld;
+let key = "";
+const posted: Record<string, unknown>[] = [];
+const rt = () => world.rt;
+
+const season: Plan = {
+  id: "season",
+  names: { de: "Ein Drachen je Saison", en: "A kite a season" },
+  rhythm: { count: 1, unit: "month" },
+  times: null,
+  prices: { EUR: 2_900 },
+  setUp: { EUR: 500 },
+  setUpNames: { de: "Einrichtung", en: "Set-up" },
+  trial: null,
+  fixedDay: null,
+  tax: { share: 1_900, included: true },
+};
+const plans: Plan[] = [
+  season,
+  { ...season, id: "tried", setUp: {}, setUpNames: {}, trial: { days: 14, prices: { EUR: 100 } } },
+  { ...season, id: "thrice", setUp: {}, setUpNames: {}, times: 3 },
+];
+
+beforeAll(async () => {
+  world = await openWorld({ beside: false });
+  key = await issueApiKey(rt(), "ida", DE, "test");
+  await editOffer(rt(), DE, world.offerId, {
+    keeps: "storefront",
+    repeats: { plans, trying: usualTrying, timeZone: "Europe/Berlin" },
+  });
+  world.wire.http = async (input, init) => {
+    const body = typeof init?.body === "string" ? init.body : "";
+    if (init?.method === "POST" && body.includes("your_ref"))
+      posted.push(JSON.parse(body) as Record<string, unknown>);
+    return fetch(input, init);
+  };
+});
+afterAll(() => world.end());
+
+let calls = 0;
+async function api(method: string, path: string, body?: object) {
+  const answer = await fetch(`${world.origin}/api/v1${path}`, {
+    method,
+    headers: {
+      authorization: `Bearer ${key}`,
+      ...(method === "POST" && { "idempotency-key": `k-${++calls}` }),
+      ...(body && { "content-type": "application/json" }),
+    },
+    ...(body && { body: JSON.stringify(body) }),
+  });
+  return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+}
+const who = {
+  ...{ shopper: "shopper-7", currency: "EUR", country: "DE", language: "de", group: "retail" },
+  ...{ email: "fenna@example.org", returnAddress: "http://localhost:1/back" },
+};
+const mandate = { words: "29,00 € werden jeden Monat abgebucht, bis Sie kündigen.", language: "de" };
+
+async function payAt(address: string, token: string): Promise<string> {
+  const checkout = must(await checkoutByToken(rt(), must(address.split("/").at(-1))));
+  const paid = await pay(rt(), checkout, world.offerId, token, { mandate, patient: true });
+  if (paid.kind !== "payment") throw new Error(JSON.stringify(paid));
+  const { id, providerRef, state } = paid.payment;
+  if (state !== "pending") return id;
+  const line = must(await lineOf(rt(), paid.payment));
+  await call(rt(), line, "actForShopper", { ref: providerRef, answer: "pass" });
+  await until("the payment", async () => (await paymentOf(rt(), id))?.state === "captured");
+  return id;
+}
+async function begin(
+  reference: string,
+  { token = "play-approved", ...more }: Record<string, unknown> & { token?: string } = {},
+): Promise<Subscription> {
+  const begun = await api("POST", "/subscriptions", { reference, plan: "season", ...who, ...more });
+  expect(begun.body).toMatchObject({ state: "waiting", reference });
+  await payAt(String(begun.body.address), token);
+  const id = String(begun.body.subscription);
+  await until("it runs", async () => (await subscriptionOf(rt(), id))?.state === "running");
+  return now(id);
+}
+const now = async (id: string): Promise<Subscription> => must(await subscriptionOf(rt(), id));
+const periodsOf = (id: string) =>
+  rt()
+    .db.orm.select()
+    .from(subscriptionPeriods)
+    .where(eq(subscriptionPeriods.subscriptionId, id))
+    .orderBy(subscriptionPeriods.number);
+const happened = async (id: string) =>
+  (await rt().db.orm.select().from(subscriptionEvents).where(eq(subscriptionEvents.subscriptionId, id))).map(
+    ({ event }) => event.what,
+  );
+/** What was charged for the orders of a subscription, by order number. */
+const chargedFor = async (reference: string) =>
+  (await rt().db.orm.select().from(payments))
+    .filter((one) => one.orderReference === reference || one.orderReference.startsWith(`${reference}-`))
+    .map(({ orderReference, state, amount }) => `${orderReference} ${state} ${amount}`)
+    .sort();
+const goOnAt = (id: string, at: number) => goOn(rt(), id, at);
+
+describe("a subscription", () => {
+  it("begins with what the shopper agrees to and pays, and is charged again without them, once", async () => {
+    const begun = await begin("S-1");
+    expect(posted.at(-1)).toMatchObject({ sum: 3_400, keep_card: true, charged_again: true, ask: "always" });
+    expect(posted.at(-1)).not.toHaveProperty("asked_by");
+    expect(begun).toMatchObject({ next: 1, charged: 1, mandate: { words: mandate.words } });
+    const [kept] = await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-7" });
+    expect(begun.instrumentId).toBe(must(kept).id);
+    const due = must(begun.nextDue);
+    expect(await goOnAt(begun.id, due - 1)).toBe(due);
+    // However many come at once, in this process or another, the period is charged once.
+    await Promise.all(Array.from({ length: 6 }, () => goOnAt(begun.id, due)));
+    await until("the period", async () => (await periodsOf(begun.id))[1]?.state === "paid");
+    expect(posted.at(-1)).toMatchObject({ asked_by: "shop", first_mark: expect.any(String), sum: 2_900 });
+    expect(await chargedFor("S-1")).toEqual(["S-1 captured 3400", "S-1-1 captured 2900"]);
+    const told = await api("GET", "/subscriptions/S-1");
+    expect(told.body).toMatchObject({
+      ...{ state: "running", amount: "29.00", quantity: 1, plan: "season" },
+      periods: [
+        { number: 0, amount: "34.00", state: "paid", order: "S-1" },
+        { number: 1, amount: "29.00", state: "paid", order: "S-1-1", tries: 1 },
+      ],
+    });
+    const news = (await rt().db.orm.select().from(outbox)).filter(({ body }) =>
+      body.includes("subscription.changed"),
+    );
+    expect(
+      news.map(
+        ({ body }) => (JSON.parse(body) as { data: { happened: { what: string } } }).data.happened.what,
+      ),
+    ).toEqual(expect.arrayContaining(["begun", "opened", "paid"]));
+  });
+
+  it("is charged through two years, each period once, at the end of each month", async () => {
+    const begun = await begin("S-2");
+    const anchored = { ...must(begun.schedule), anchor: "2027-01-31", anchorNumber: 1, minute: 150 };
+    await rt().db.client.execute({
+      sql: "update subscriptions set schedule = ?, next_due = ? where id = ?",
+      args: [JSON.stringify(anchored), Date.UTC(2027, 0, 31, 1, 30), begun.id],
+    });
+    const end = Date.UTC(2029, 0, 1);
+    for (let at: number | null = 0, turns = 0; at !== null && at < end; turns++) {
+      expect(turns).toBeLessThan(200);
+      at = await goOnAt(begun.id, Math.max(at, 1));
+      await until("nothing is under way", async () =>
+        (await periodsOf(begun.id)).every(({ state }) => state === "paid" || state === "open"),
+      );
+    }
+    await goOnAt(begun.id, Date.UTC(2028, 11, 31, 12));
+    const periods = (await periodsOf(begun.id)).slice(1);
+    expect(periods.map(({ first }) => first)).toEqual([
+      ...["2027-01-31", "2027-02-28", "2027-03-31", "2027-04-30", "2027-05-31", "2027-06-30"],
+      ...["2027-07-31", "2027-08-31", "2027-09-30", "2027-10-31", "2027-11-30", "2027-12-31"],
+      ...["2028-01-31", "2028-02-29", "2028-03-31", "2028-04-30", "2028-05-31", "2028-06-30"],
+      ...["2028-07-31", "2028-08-31", "2028-09-30", "2028-10-31", "2028-11-30", "2028-12-31"],
+    ]);
+    expect(periods.every(({ state, tries }) => state === "paid" && tries === 1)).toBe(true);
+    const charged = (await chargedFor("S-2")).slice(1);
+    expect(charged).toHaveLength(24);
+    expect(new Set(charged).size).toBe(24);
+    // Half past two by the clock on the wall: an hour that both changes of the clock take or give.
+    expect(new Date(must(periods.find(({ first }) => first === "2027-06-30")).dueAt).toISOString()).toContain(
+      "T00:30",
+    );
+    expect(new Date(must(periods.find(({ first }) => first === "2027-12-31")).dueAt).toISOString()).toContain(
+      "T01:30",
+    );
+  }, 120_000);
+
+  it("ends by itself after so many times, after a trial of its own price, and when it was cancelled for its end", async () => {
+    const thrice = await begin("S-3", { plan: "thrice" });
+    for (let turn = 0; turn < 3; turn++) await goOnAt(thrice.id, must((await now(thrice.id)).nextDue ?? 0));
+    expect(await now(thrice.id)).toMatchObject({ state: "ended", ending: "complete", nextDue: null });
+    expect(await chargedFor("S-3")).toHaveLength(3);
+
+    const tried = await begin("S-4", { plan: "tried", quantity: 2 });
+    const [trial] = await periodsOf(tried.id);
+    expect(trial).toMatchObject({ amount: 200, state: "paid" });
+    expect(must(tried.nextDue) - tried.createdAt).toBeGreaterThan(13 * DAY);
+    const cancelled = await api("POST", "/subscriptions/S-4/cancel-at-end");
+    expect(cancelled.body).toMatchObject({ state: "running", ends: true });
+    await goOnAt(tried.id, must(tried.nextDue));
+    expect(await now(tried.id)).toMatchObject({ state: "ended", ending: "cancelled" });
+    expect(await chargedFor("S-4")).toEqual(["S-4 captured 200"]);
+  });
+});
+
+describe("a charge that is refused", () => {
+  it("is tried again by the plan, the shopper is asked, and what they pay with instead is charged from then on", async () => {
+    const begun = await begin("S-5", { token: "play-short-later" });
+    const due = must(begun.nextDue);
+    const again = await goOnAt(begun.id, due);
+    expect(await now(begun.id)).toMatchObject({ state: "behind" });
+    expect(again).toBe(due + DAY);
+    await goOnAt(begun.id, due + DAY);
+    expect(await chargedFor("S-5")).toEqual([
+      "S-5 captured 3400",
+      "S-5-1 declined 2900",
+      "S-5-1 declined 2900",
+    ]);
+    expect(await happened(begun.id)).toEqual(["begun", "opened", "refused", "asked", "refused"]);
+    // The shop hears where its shopper can pay it.
+    const news = (await rt().db.orm.select().from(outbox))
+      .map(({ body }) => JSON.parse(body) as { data: Record<string, unknown> })
+      .filter(({ data }) => (data.happened as { what?: string } | undefined)?.what === "asked");
+    const address = String(must(news.at(-1)).data.address);
+    await payAt(address, "play-approved");
+    await until("it runs again", async () => (await now(begun.id)).state === "running");
+    const rescued = await now(begun.id);
+    expect(rescued.instrumentId).not.toBe(begun.instrumentId);
+    await goOnAt(begun.id, must(rescued.nextDue));
+    expect((await chargedFor("S-5")).at(-1)).toBe("S-5-2 captured 2900");
+  });
+
+  it("is not tried again where the issuer wants to ask the shopper, and ends the subscription when nobody pays", async () => {
+    const begun = await begin("S-6", { token: "play-asks-later" });
+    const due = must(begun.nextDue);
+    expect(await goOnAt(begun.id, due)).toBe(due + 5 * DAY);
+    expect((await periodsOf(begun.id))[1]).toMatchObject({
+      reason: "authentication-failed",
+      tries: 1,
+      asks: 1,
+    });
+    expect(await goOnAt(begun.id, due + 5 * DAY)).toBe(due + 14 * DAY);
+    await goOnAt(begun.id, due + 14 * DAY);
+    expect(await now(begun.id)).toMatchObject({ state: "ended", ending: "unpaid" });
+    expect((await periodsOf(begun.id))[1]).toMatchObject({ state: "unpaid" });
+    expect(await chargedFor("S-6")).toEqual(["S-6 captured 3400", "S-6-1 declined 2900"]);
+    expect((await api("GET", "/orders/S-6-1")).body).toMatchObject({ state: "open", paid: "0.00" });
+  });
+
+  it("is asked for at once where the shopper has had forgotten what it is charged to", async () => {
+    const begun = await begin("S-7", { shopper: "shopper-8" });
+    await api("DELETE", `/shoppers/shopper-8/instruments/${must(begun.instrumentId)}`);
+    const due = must(begun.nextDue);
+    expect(await goOnAt(begun.id, due)).toBe(due + 5 * DAY);
+    expect(await chargedFor("S-7")).toEqual(["S-7 captured 3400"]);
+    expect(await now(begun.id)).toMatchObject({ state: "behind" });
+  });
+
+  it("forgets what the provider has no more", async () => {
+    const begun = await begin("S-8", { shopper: "shopper-9" });
+    const row = must(
+      (
+        await rt()
+          .db.orm.select()
+          .from(instruments)
+          .where(eq(instruments.id, must(begun.instrumentId)))
+      )[0],
+    );
+    const line = must(
+      await lineOf(
+        rt(),
+        must((await rt().db.orm.select().from(payments).where(eq(payments.id, row.paymentId)))[0]),
+      ),
+    );
+    await call(rt(), line, "forget", { kept: rt().seal.open(must(row.sealed), `instrument ${row.digest}`) });
+    await goOnAt(begun.id, must(begun.nextDue));
+    expect((await chargedFor("S-8")).at(-1)).toBe("S-8-1 failed 2900");
+    expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-9" })).toEqual([]);
+    expect(await now(begun.id)).toMatchObject({ state: "behind" });
+    expect(await happened(begun.id)).toEqual(["begun", "opened", "refused", "asked"]);
+  });
+
+  it("goes on without the period whose order is called off", async () => {
+    const begun = await begin("S-9", { token: "play-short-later" });
+    await goOnAt(begun.id, must(begun.nextDue));
+    const called = await api("POST", "/orders/S-9-1/cancel");
+    expect(called.body).toMatchObject({ state: "cancelled" });
+    await until("it goes on", async () => (await now(begun.id)).state === "running");
+    expect((await periodsOf(begun.id))[1]).toMatchObject({ state: "unpaid" });
+  });
+});
+
+describe("the shop", () => {
+  it("pauses, goes on, leaves a period out, changes and ends", async () => {
+    const begun = await begin("S-10");
+    const due = must(begun.nextDue);
+    expect((await api("POST", "/subscriptions/S-10/pause")).body).toMatchObject({ state: "paused" });
+    expect(await goOnAt(begun.id, due + DAY)).toBeNull();
+    expect((await api("POST", "/subscriptions/S-10/resume")).body).toMatchObject({ state: "running" });
+    const skipped = await api("POST", "/subscriptions/S-10/skip");
+    expect(skipped.body.periods).toMatchObject([{ number: 0 }, { number: 1, state: "skipped", order: null }]);
+    expect(await goOnAt(begun.id, due)).toBeGreaterThan(due + 27 * DAY);
+    const changed = await api("POST", "/subscriptions/S-10/change", { quantity: 3 });
+    expect(changed.body).toMatchObject({ quantity: 3, amount: "87.00" });
+    await goOnAt(begun.id, must((await now(begun.id)).nextDue));
+    expect(await chargedFor("S-10")).toEqual(["S-10 captured 3400", "S-10-2 captured 8700"]);
+    expect((await api("POST", "/subscriptions/S-10/change", { plan: "thrice" })).body).toMatchObject({
+      plan: "thrice",
+    });
+    expect((await api("POST", "/subscriptions/S-10/change", { plan: "nothing" })).status).toBe(422);
+    expect((await api("POST", "/subscriptions/S-10/cancel")).body).toMatchObject({
+      state: "ended",
+      ending: "cancelled",
+    });
+    expect((await api("POST", "/subscriptions/S-10/cancel")).status).toBe(200);
+    expect((await api("POST", "/subscriptions/S-10/pause")).body).toMatchObject({
+      detail: "subscriptions.cannot",
+    });
+    const list = await api("GET", "/subscriptions?state=ended");
+    expect((list.body.subscriptions as { reference: string }[]).map((one) => one.reference)).toContain(
+      "S-10",
+    );
+  });
+
+  it("begins one with what the shopper has kept, and only with their words", async () => {
+    const [kept] = await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-7" });
+    const instrument = must(kept).id;
+    const body = { reference: "S-11", plan: "season", ...who, instrument };
+    expect((await api("POST", "/subscriptions", body)).body).toMatchObject({
+      errors: [{ pointer: "/mandate", code: "missing" }],
+    });
+    const foreign = { ...body, shopper: "somebody-else", mandate: mandate.words };
+    expect((await api("POST", "/subscriptions", foreign)).body).toMatchObject({
+      errors: [{ pointer: "/instrument", code: "unknown" }],
+    });
+    const begun = await api("POST", "/subscriptions", { ...body, mandate: mandate.words });
+    expect(begun.status).toBe(201);
+    await until("it runs", async () => (await now(String(begun.body.subscription))).state === "running");
+    expect(await chargedFor("S-11")).toEqual(["S-11 captured 3400"]);
+    expect((await api("POST", "/subscriptions", { ...body, mandate: mandate.words })).status).toBe(409);
+  });
+
+  it("is told where there is no such plan, and which there are", async () => {
+    const plans = await api("GET", "/plans");
+    expect(plans.body.plans).toMatchObject([
+      {
+        plan: "season",
+        every: { count: 1, unit: "month" },
+        prices: [{ amount: "29.00", setUp: "5.00", trial: null }],
+      },
+      { plan: "tried", trialDays: 14, prices: [{ trial: "1.00" }] },
+      { plan: "thrice", times: 3 },
+    ]);
+    const none = await api("POST", "/subscriptions", { reference: "S-12", ...who, plan: "weekly" });
+    expect(none.body).toMatchObject({ errors: [{ pointer: "/plan", code: "unknown" }] });
+    const odd = await api("POST", "/subscriptions", { reference: "S 12", ...who, plan: "season" });
+    expect(odd.body).toMatchObject({ errors: [{ pointer: "/reference" }] });
+  });
+
+  it("has one that was never paid end by itself, and all of an erased shopper’s", async () => {
+    const begun = await api("POST", "/subscriptions", { reference: "S-13", plan: "season", ...who });
+    const checkout = must(await checkoutByToken(rt(), must(String(begun.body.address).split("/").at(-1))));
+    await endCheckout(rt(), checkout);
+    const id = String(begun.body.subscription);
+    await until("it is over", async () => (await now(id)).state === "ended");
+    expect(await now(id)).toMatchObject({ ending: "never-begun" });
+    const running = await begin("S-14", { shopper: "shopper-10" });
+    await api("DELETE", "/shoppers/shopper-10");
+    expect(await now(running.id)).toMatchObject({ state: "ended", shopper: "", customer: { email: "" } });
+    expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-10" })).toEqual([]);
+  });
+});
