@@ -11,6 +11,7 @@ import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
 import { writeNotice } from "./embed/notice-words.server";
+import { writeAsking } from "./receipts/asking-letter.server";
 import { writeReceipt } from "./receipts/letter.server";
 import { tell } from "./words/spoken.server";
 import { servedFrom } from "./first-paint";
@@ -104,7 +105,13 @@ export async function servePages(
 /** Opens Zahlung: settings, database, profiles, pages, worker; closes all of it on SIGTERM and SIGINT. */
 export async function open(options: OpenOptions): Promise<void> {
   const settings = settingsOrExit(options.production);
-  const rt = await openRuntime(settings, { root: options.root, speak: tell, writeReceipt, writeNotice });
+  const rt = await openRuntime(settings, {
+    root: options.root,
+    speak: tell,
+    writeReceipt,
+    writeNotice,
+    writeAsking,
+  });
   await installProfiles(rt, resolve(options.root, settings.profilesFolder));
   const { server, express: app } = openFront(rt);
   if (settings.roles.has("web")) await servePages(rt, app, options);

@@ -38,6 +38,7 @@ import { giveLook } from "./look";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 import { shop as shopAt, type Way } from "./shoppers";
+import { kiteClub, subscribeAt } from "./subscribers";
 
 // Plays the whole job and two months of trade through the functions that the interface uses, with every clock of the
 // demo world turned back together. At the end something is wrong on purpose, so that every screen has something to say.
@@ -190,7 +191,11 @@ const english: Partial<OfferDocument> = {
 };
 const { stages, statement } = cardDocument;
 const offers = {
-  card: await offerMethod(rt, DE, karvello.connectionId, "card", { ...cardDocument, keeps: "storefront" }),
+  card: await offerMethod(rt, DE, karvello.connectionId, "card", {
+    ...cardDocument,
+    keeps: "storefront",
+    repeats: kiteClub,
+  }),
   thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
     wording: say("Thumbra", "", ["de", "en"]),
     stages,
@@ -349,7 +354,23 @@ async function inJapan() {
   return shopAt(rt, standins, token, { offerId: offers.code, good });
 }
 
+/** Who subscribes to what so many days before today; the last card is good only while its holder is there. */
+const [goodCard = "", otherCard = ""] = cards.live.good;
+const subscribers: Record<number, [plan: string, card: string]> = {
+  46: ["season", goodCard],
+  40: ["line-club", otherCard],
+  33: ["line-club", goodCard],
+  20: ["line-club", cards.live.later],
+  12: ["season", otherCard],
+};
 for (let day = DAYS - 1; day >= 0; day--) {
+  const subscriber = subscribers[day];
+  if (subscriber) {
+    await setClock(-day * DAY - DAY * 0.45);
+    const [plan, card] = subscriber;
+    const frame = must(inFrame("live", card), "frame");
+    await subscribeAt(rt, shop, plan, { offerId: offers.card, good: true, frame });
+  }
   // One day in seven nobody buys kites.
   if (day % 7 === 3) continue;
   const times = Array.from({ length: chance() > 0.6 ? 2 : 1 }, () =>

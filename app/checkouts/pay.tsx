@@ -12,6 +12,7 @@ import { takeSlip } from "#server/ways/offline/slips";
 import { pay } from "#server/checkouts/pay";
 import { type Again, challengeOf, lookOf, viewOf, wantsAgreement } from "#server/checkouts/view";
 import { offerOf } from "#server/offers/offers";
+import { storefrontOf } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import { Trouble } from "../frame/trouble";
@@ -25,6 +26,7 @@ import { Card, CheckoutPage, Column, OfferChoices, OrderReceipt } from "./checko
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
 import { ShopperPage } from "./shopper-page";
+import { mandateOf } from "./mandate.server";
 import { Placed } from "./placed";
 import { Device, Onward, PaidScene, Scan, TurnBack, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
@@ -56,7 +58,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const checkout = await mustFind(context, params.token);
   const search = new URL(request.url).searchParams;
   const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"), deviceOf(request));
-  return { ...view, says: search.get("says"), words: wordsFor(view.order.language) };
+  const agreed = { shop: view.storefront, at: checkout.createdAt };
+  return {
+    ...{ ...view, says: search.get("says"), words: wordsFor(view.order.language) },
+    mandate: mandateOf(checkout.order, agreed),
+  };
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -95,10 +101,15 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const words = wordsFor(checkout.order.language);
   const kept = String(form.get("kept") ?? "");
+  const mandate = mandateOf(checkout.order, {
+    shop: (await storefrontOf(rt, checkout.storefrontId))?.name ?? "",
+    at: checkout.createdAt,
+  });
   const paid = await pay(rt, checkout, offerId, token, {
     ...{ device: deviceOf(request), ...seen },
     ...(kept && { kept }),
     // What is agreed to is written down in the words that were read.
+    ...(mandate && { mandate: { words: mandate.join("\n"), language: checkout.order.language } }),
     ...(form.get("keep") === "yes" && {
       keep: { words: `${words.keepCard}\n${words.keepSays}`, language: checkout.order.language },
     }),
@@ -206,7 +217,7 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
 }
 
 function Choose({
-  view: { order, look, agreed, says, own },
+  view: { order, look, agreed, says, own, mandate },
   scene,
   words,
   filling,
@@ -292,6 +303,13 @@ function Choose({
             )}
           </Stack>
         </Form>
+        {chosen && !paying && mandate && (
+          <Small as="ul">
+            {mandate.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </Small>
+        )}
         {terms && chosen && !paying && (
           <Agree
             link={terms.link}

@@ -55,6 +55,8 @@ export function settingWords(path: string): string {
   if (head === "orderNumber") return `Order number at the provider, ${first}`;
   if (head === "telling") return telling[first] ?? "What the provider is told";
   if (head === "keeps") return "Whether shoppers may keep what they pay with";
+  if (head === "repeats")
+    return first === "plans" ? "Plans of payments that repeat" : "When a charge is refused";
   if (head === "notices") return "Where instalments are told of";
   if (head === "sign") return "Sign beside the name";
   if (head === "afterwards") return `Said when ${second ?? "it is over"}, ${nameOfCode("language", first)}`;

@@ -159,6 +159,7 @@ function placesOf(
       { to: `${at}/plan/list`, name: "Shortlist" },
       { to: `${at}/operate?mode=live`, name: "Live payments" },
       { to: `${at}/operate/to-be-paid?mode=live`, name: "To be paid" },
+      { to: `${at}/operate/subscriptions?mode=live`, name: "Subscriptions" },
       { to: `${at}/operate/webhooks?mode=live`, name: "Webhooks received" },
       { to: `${at}/exchanges`, name: "Exchanges with providers" },
       { to: "/jobs", name: "Background work" },

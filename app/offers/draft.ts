@@ -8,6 +8,7 @@ import type { NoticePlace } from "#core/offers/notices";
 import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
 import type { Telling } from "#core/profiles/telling";
 import { type Problem, problem } from "#core/said";
+import { draftOfRepeats, readRepeats, type RepeatsDraft } from "./repeats/repeats-draft";
 
 /** An offer's document as a person edits it: amounts and lists are text until they are saved. */
 export interface Draft extends Omit<
@@ -25,7 +26,9 @@ export interface Draft extends Omit<
   | "limitsOf"
   | "notices"
   | "keeps"
+  | "repeats"
 > {
+  repeats: RepeatsDraft;
   /** Empty: on none of them. */
   notices: NoticePlace[];
   keeps: KeepScope | "none";
@@ -57,6 +60,7 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
     limitsOf: document.limitsOf,
     notices: document.notices ?? [],
     keeps: document.keeps ?? "none",
+    repeats: draftOfRepeats(document.repeats),
     telling: {
       lines: document.telling?.lines,
       email: document.telling?.email,
@@ -170,7 +174,10 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     holdBack: _held,
     ...others
   } = draft;
-  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, keeps, ...rest } = others;
+  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, keeps, ...shared } = others;
+  const { repeats: repeating, ...rest } = shared;
+  const { repeats, problems: unread } = readRepeats(repeating, read);
+  problems.push(...unread);
   const telling = tellingOf(tells);
   const document = {
     ...rest,
@@ -184,6 +191,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     ...(limitsOf && { limitsOf }),
     ...(notices.length > 0 && { notices }),
     ...(keeps !== "none" && { keeps }),
+    ...(repeats && { repeats }),
     ...(Object.keys(telling).length > 0 && { telling }),
     ...{ countries: countries.filter(isCountry), limits, stages, wording },
   };

@@ -13,6 +13,7 @@ import { OfferSheet } from "./offer-sheet";
 import { KeepFields } from "./keep-fields";
 import { NoticeFields } from "./notice-fields";
 import { mustFindOffer, pressedOn, sheetView } from "./sheet-view.server";
+import { RepeatFields } from "./repeats/repeat-fields";
 import { TellingFields, type TellingView } from "./telling-fields";
 import { More, SwitchOff } from "./switches";
 import type { Route } from "./+types/edit-offer";
@@ -59,6 +60,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
         <>
           <MoneyPath {...part} terms={terms} />
           {terms.keeps && <KeepFields {...part} provider={loaderData.provider} />}
+          {terms.repeats && <RepeatFields {...part} terms={terms} timeZone={loaderData.timeZone} />}
           {terms.quotes && <NoticeFields {...part} provider={loaderData.provider} />}
           <TellingFields {...part} telling={loaderData.telling} />
         </>

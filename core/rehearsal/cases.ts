@@ -1,6 +1,6 @@
 import { type Said, said } from "../said";
 import { type CaseId, caseIds } from "./case-ids";
-import type { CaseGroup, RehearsalCase, Step } from "./script";
+import type { CaseGroup, RehearsalCase, Repeating, Step } from "./script";
 
 export { type CaseId, caseIds } from "./case-ids";
 
@@ -23,6 +23,19 @@ const paying = scripted("paying");
 const asked = scripted("asked");
 const afterwards = scripted("afterwards");
 const messages = scripted("messages");
+
+/** A case of a subscription; one that is refused on the way has to have been refused, and its shopper asked. */
+const repeating = (id: CaseId, repeats: Repeating, change: Changes = {}): RehearsalCase =>
+  afterwards(id, {
+    ...{ repeats, needs: ["repeats"], ...change },
+    checks: [
+      "periods-as-planned",
+      ...(repeats === "rescued" ? (["refused-first", "shopper-asked"] as const) : []),
+      ...(repeats === "forgotten"
+        ? (["shopper-asked", "no-charge"] as const)
+        : (["one-charge", "amounts-agree"] as const)),
+    ],
+  });
 
 /** A case whose instrument, which has its name, is refused. */
 const refused = (id: CaseId, expects: RehearsalCase["expects"] = "declined") =>
@@ -86,6 +99,13 @@ const scripts: readonly RehearsalCase[] = [
   afterwards("kept-and-used", {
     ...{ keeps: true, checks: ["kept", "one-charge", "amounts-agree"], needs: ["keeps"] },
   }),
+  repeating("repeat-begun", "begun"),
+  repeating("repeat-charged", "charged"),
+  repeating("repeat-rescued", "rescued", { instrument: "renewal-refused" }),
+  repeating("repeat-asked", "rescued", { instrument: "renewal-asked" }),
+  repeating("repeat-forgotten", "forgotten", { expects: "failed" }),
+  repeating("repeat-cancelled", "cancelled"),
+  repeating("repeat-two-years", "two-years"),
   afterwards("refund", { steps: [take, all("refund")], expects: "refunded", needs: ["refund"] }),
   afterwards("part-refund", { steps: [take, half], expects: "partly-refunded", needs: ["partial-refund"] }),
   afterwards("refund-twice", {

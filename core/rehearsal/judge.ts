@@ -47,6 +47,12 @@ export interface Observed {
   amountsTold: number;
   /** What was kept of the payment before, which the judged one was paid with. */
   kept: number;
+  /** How many periods of a subscription were paid without the shopper or after they were asked, each once; and how many should have been. */
+  renewals: number;
+  planned: number | null;
+  /** How often a period was refused, and its shopper asked for something else. */
+  refusals: number;
+  asked: number;
   /** The plans that a notice told of for the same order, and the one that the shopper agreed to. */
   plansTold: readonly AgreedPlan[];
   planAgreed: AgreedPlan | null;
@@ -62,7 +68,7 @@ export const nothingObserved: Observed = {
   ...{ webhooks: 0, withheld: 0, repeated: 0, overtaken: 0, early: 0, late: 0, refused: 0 },
   untold: false,
   ...{ charges: 0, asks: 0, waits: 0, refundsWaited: 0, refundsFailed: 0, amountsTold: 0 },
-  ...{ kept: 0, plansTold: [], planAgreed: null },
+  ...{ kept: 0, renewals: 0, planned: null, refusals: 0, asked: 0, plansTold: [], planAgreed: null },
   ours: null,
   theirs: null,
 };
@@ -89,7 +95,7 @@ interface Counted {
   most?: number;
 }
 
-const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told">, Counted> = {
+const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told" | "periods-as-planned">, Counted> = {
   "webhook-arrived": { what: said("cases.webhooks-verified"), of: (one) => one.webhooks, least: 1 },
   "webhook-withheld": { what: said("cases.webhooks-lost-way"), of: (one) => one.withheld, least: 1 },
   "webhook-repeated": { what: said("cases.webhooks-came-twice"), of: (one) => one.repeated, least: 1 },
@@ -112,6 +118,8 @@ const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told">, Counted>
   "refund-waited": { what: said("cases.refunds-waited"), of: (one) => one.refundsWaited, least: 1 },
   "refund-failed": { what: said("cases.refunds-failed"), of: (one) => one.refundsFailed, least: 1 },
   kept: { what: said("cases.kept-for-next-time"), of: (one) => one.kept, ...{ least: 1, most: 1 } },
+  "refused-first": { what: said("cases.periods-refused"), of: (one) => one.refusals, least: 1 },
+  "shopper-asked": { what: said("cases.shopper-asked"), of: (one) => one.asked, least: 1 },
   "amount-told": { what: said("cases.amounts-told"), of: (one) => one.amountsTold, least: 1 },
 };
 
@@ -125,6 +133,7 @@ export function judge(one: RehearsalCase, policy: CapturePolicy, observed: Obser
       .filter((check) => check !== "webhook-arrived" || !observed.untold)
       .map((check) => {
         if (check === "amounts-agree") return amountsVerdict(observed);
+        if (check === "periods-as-planned") return periodsVerdict(observed);
         return check === "plan-as-told" ? planVerdict(observed) : countVerdict(counted[check], observed);
       }),
   ];
@@ -162,6 +171,14 @@ const amountsVerdict = ({ ours, theirs }: Observed): Verdict => ({
   expected: totals(theirs),
   happened: totals(ours),
   ok: sameTotals(ours, theirs),
+});
+
+/** Every period that was due has to be paid, once, and none that was not. */
+const periodsVerdict = ({ planned, renewals }: Observed): Verdict => ({
+  what: said("cases.periods-paid"),
+  expected: planned === null ? said("cases.a-subscription") : String(planned),
+  happened: String(renewals),
+  ok: planned === renewals,
 });
 
 const planSaid = ({ payments, each, total }: AgreedPlan): Said =>

@@ -25,7 +25,7 @@ const uses: Uses = {
   partialCapture: true,
   webhooks: true,
   currencies: 2,
-  ...{ notices: true, keeps: true },
+  ...{ notices: true, keeps: true, repeats: true },
   playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
@@ -65,6 +65,8 @@ describe("which cases are required", () => {
     ]);
     expect(notRequired({ capture: "later", currencies: 1 })).toEqual(["each-currency"]);
     expect(notRequired({ capture: "later", keeps: false })).toEqual(["kept-and-used"]);
+    const repeating = caseIds.filter((id) => id.startsWith("repeat-"));
+    expect(notRequired({ capture: "later", repeats: false })).toEqual(repeating);
     expect(notRequired({ capture: "later", notices: false })).toEqual(["notice-agrees"]);
     const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);

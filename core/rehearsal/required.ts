@@ -25,6 +25,8 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   if (!instrument) return false;
   const rides = ridesAlong(profile);
   if (script.checks.includes("plan-as-told") && !profile.operations.quote) return false;
+  if (script.repeats && !profile.methods.some(({ keeps, repeats }) => keeps && repeats)) return false;
+  if (script.repeats === "forgotten" && !profile.operations.forget) return false;
   if (script.keeps && !profile.methods.some(({ keeps }) => keeps)) return false;
   // A device's token holds for one amount; and its payment's answer is that of the card it rides on.
   if (script.fault === "other-amount" && rides) return false;
@@ -56,6 +58,8 @@ export interface Uses {
   notices: boolean;
   /** Whether shoppers may keep what they pay with. */
   keeps: boolean;
+  /** Whether shoppers can subscribe with it. */
+  repeats: boolean;
   /** Cases that the provider's sandbox can play. */
   playable: ReadonlySet<CaseId>;
 }
@@ -120,6 +124,11 @@ const used: Record<Need, { holds: (uses: Uses) => boolean; yes: Said; no: Said }
     holds: (uses) => uses.keeps,
     yes: said("cases.shoppers-may-keep"),
     no: said("cases.nothing-is-kept"),
+  },
+  repeats: {
+    holds: (uses) => uses.repeats,
+    yes: said("cases.shoppers-may-subscribe"),
+    no: said("cases.nothing-repeats"),
   },
   notices: {
     holds: (uses) => uses.notices,

@@ -58,7 +58,16 @@ export type Check =
   | "refund-failed"
   | "amount-told"
   | "plan-as-told"
+  | "periods-as-planned"
+  | "refused-first"
+  | "shopper-asked"
   | "kept";
+
+/**
+ * What becomes of a rehearsed subscription: it is begun and no more, charged once, refused and then paid with something
+ * else, what it is charged to is forgotten over there, it is cancelled before the next period, or it runs for two years.
+ */
+export type Repeating = "begun" | "charged" | "rescued" | "forgotten" | "cancelled" | "two-years";
 
 /** What of an offer or its connection a case is needed for. */
 export type Need =
@@ -71,7 +80,8 @@ export type Need =
   | "webhooks"
   | "currencies"
   | "notices"
-  | "keeps";
+  | "keeps"
+  | "repeats";
 
 /** What cases are about, in the order in which a board shows them. */
 export const caseGroups = ["paying", "asked", "afterwards", "messages"] as const;
@@ -91,6 +101,8 @@ export interface RehearsalCase {
   eachCurrency?: true;
   /** Whether what is paid with is kept by one payment and pays the next, which is the one that is judged. */
   keeps?: true;
+  /** What becomes of a subscription that is begun and charged; the last of its payments is the one that is judged. */
+  repeats?: Repeating;
   /** The state it must end in. `paid` is authorised or captured, as the case captures; `none`: there is no payment. */
   expects: PaymentState | "paid" | "none";
   /** Where its dispute must stand at the end. */

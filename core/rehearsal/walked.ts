@@ -32,7 +32,7 @@ export function walkedCase(walk: Walk): RehearsalCase | null {
     walk.statements.some((one) => one.object === "report" && one.challenge !== undefined);
   const shown = rehearsalCases.find((script) => {
     // What is done at Zahlung's own rim, or takes several payments, no walk shows.
-    if (script.eachCurrency || script.group === "messages") return false;
+    if (script.eachCurrency || script.repeats || script.group === "messages") return false;
     if (script.capture !== "offer" && script.capture !== walk.capture) return false;
     if ((script.instrument === "challenge") !== challenged) return false;
     if (state === "declined" && reasonCases.has(script.instrument) && refusal?.reason !== script.instrument)

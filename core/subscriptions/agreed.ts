@@ -23,6 +23,8 @@ export interface Terms {
 export interface OrderOfSubscription {
   id: string;
   terms: Terms;
+  /** How many pieces every later period is for. */
+  quantity: number;
   /** Whether the shopper subscribes with it, or it is one of the later ones. */
   begins: boolean;
 }

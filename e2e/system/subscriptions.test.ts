@@ -16,6 +16,9 @@ import {
 import { call, lineOf } from "#server/gateway/gateway";
 import { keptOf } from "#server/instruments/instruments";
 import { paymentOf } from "#server/payments/record";
+import { offerOf } from "#server/offers/offers";
+import { boardOf } from "#server/rehearsal/boards";
+import { startRehearsal } from "#server/rehearsal/run";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { goOn } from "#server/subscriptions/go-on";
 import { subscriptionOf } from "#server/subscriptions/subscriptions";
@@ -380,4 +383,35 @@ describe("the shop", () => {
     expect(await now(running.id)).toMatchObject({ state: "ended", shopper: "", customer: { email: "" } });
     expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-10" })).toEqual([]);
   });
+});
+
+describe("the rehearsal of an offer that repeats payments", () => {
+  it("plays every course, two years among them, and leaves nothing behind", async () => {
+    const offer = async () => must(await offerOf(rt(), DE, world.offerId));
+    const mine = (await boardOf(rt(), await offer())).cells.filter(({ caseId }) =>
+      caseId.startsWith("repeat-"),
+    );
+    expect(mine.map(({ required }) => required)).toEqual(mine.map(() => true));
+    expect(mine).toHaveLength(7);
+    await startRehearsal(
+      rt(),
+      "ida",
+      await offer(),
+      mine.map(({ caseId }) => caseId),
+    );
+    await until("the rehearsal", async () => (await boardOf(rt(), await offer())).running === null, 120_000);
+    const { cells } = await boardOf(rt(), await offer());
+    const ended = cells.filter(({ caseId }) => caseId.startsWith("repeat-"));
+    expect(
+      ended.map(({ caseId, proof }) => [
+        caseId,
+        proof?.state,
+        proof?.error ?? proof?.verdicts.filter((one) => !one.ok),
+      ]),
+    ).toEqual(ended.map(({ caseId }) => [caseId, "passed", []]));
+    const left = await rt().db.client.execute(
+      "select count(*) as n from subscriptions where origin = 'rehearsal' and (state <> 'ended' or shopper <> '')",
+    );
+    expect(left.rows[0]?.n).toBe(0);
+  }, 150_000);
 });

@@ -209,11 +209,15 @@ async function keepingFor(
   one: OfferWithRevisions | null,
 ): Promise<Pick<Extract<Scene, { name: "choose" }>, "kept" | "mayKeep">> {
   const whose = shopperOf(checkout);
-  const keeps = one && revisionFor(one, checkout.mode)?.document.keeps;
+  const repeats = checkout.order.subscription !== undefined;
+  const document = one && revisionFor(one, checkout.mode)?.document;
+  const keeps = document?.keeps ?? (repeats ? "storefront" : undefined);
   if (!one || !whose || !keeps) return { kept: [], mayKeep: false };
   const road = { connectionId: one.connection.id, methodId: one.offer.methodId, keeps };
   const kept = (await keptOf(rt, whose)).filter((each) => paysBy(each, road, whose));
-  const mayKeep = methodOf(one.versions[checkout.mode].profile, one.offer.methodId)?.keeps === true;
+  // What is subscribed with is kept anyway, as the shopper agrees to that.
+  const mayKeep =
+    !repeats && methodOf(one.versions[checkout.mode].profile, one.offer.methodId)?.keeps === true;
   return { kept: kept.map(({ id, name }) => ({ id, name })), mayKeep };
 }
 

@@ -64,6 +64,7 @@ export function boardFrom(
     webhooks: (carrier?.offer ?? offer).profile.webhooks !== undefined,
     currencies: currenciesOf(offer, storefront, carrier).length,
     keeps: offer.working.document.keeps !== undefined,
+    repeats: offer.working.document.repeats !== undefined,
     notices: offer.working.document.notices !== undefined,
     playable: playableCases(offer.profile),
   });

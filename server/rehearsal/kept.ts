@@ -3,7 +3,7 @@ import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import { openCheckout } from "../checkouts/checkouts";
 import { pay, type PayOptions } from "../checkouts/pay";
-import type { Payment } from "../database/rows";
+import type { Checkout, Payment } from "../database/rows";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { erase, keptOf, type Shopper } from "../instruments/instruments";
 import { paymentOf } from "../payments/record";
@@ -61,6 +61,17 @@ async function buy(
     { storefrontId: offer.offer.storefrontId, mode: "test", origin: "rehearsal", order },
     { at: rt.now(), from: "shop", to: "zahlung", label: said("play.opens-checkout-rehearsal"), ok: true },
   );
+  return payFor(rt, offer, checkout, token, options);
+}
+
+/** Pays a checkout as a shopper does, and answers the issuer where it asks. */
+export async function payFor(
+  rt: Runtime,
+  offer: OfferWithRevisions,
+  checkout: Checkout,
+  token: string,
+  options: PayOptions,
+): Promise<Bought> {
   const paid = await pay(rt, checkout, offer.offer.id, token, { ...options, patient: true });
   if (paid.kind !== "payment") return { ok: false, says: said("play.offer-withheld-rehearsals-order") };
   const { payment } = paid;

@@ -152,7 +152,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       refundsWaited: reports.filter((one) => one.parts?.some(isUnderWay)).length,
       refundsFailed: standing.refundsFailed > 0 ? 1 : 0,
       amountsTold: findings.filter((one) => one.kind === "other-amount").length,
-      ...{ kept: 0, plansTold: [] },
+      ...{ kept: 0, renewals: 0, planned: null, refusals: 0, asked: 0, plansTold: [] },
       planAgreed: standing.instalments && {
         payments: standing.instalments.payments,
         each: money(standing.instalments.amount, now.currency),

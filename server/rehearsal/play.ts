@@ -20,6 +20,7 @@ import type { OfferWithRevisions } from "../storefronts/now";
 import { storefrontOf } from "../storefronts/storefronts";
 import { observe, type Play, waitFor, webhooksAbout } from "./observe";
 import { playKept } from "./kept";
+import { playRepeats } from "./repeats";
 import { playSteps } from "./steps";
 
 const TEST = "test";
@@ -41,6 +42,8 @@ export async function playCase(
   const reference = rt.ids.next("RH").slice(-10).toUpperCase();
   const order = orderFor(offer, storefront, reference, currency);
   if (script.keeps) return playKept(rt, offer, script, { ...order, shopper: `rehearsal-${reference}` });
+  if (script.repeats)
+    return playRepeats(rt, offer, script, { ...order, shopper: `rehearsal-${reference}` }, instrument);
   const checkout = await openCheckout(
     rt,
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },

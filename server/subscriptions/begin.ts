@@ -4,7 +4,7 @@ import { said } from "#core/said";
 import type { Terms } from "#core/subscriptions/agreed";
 import { type Customer, orderOf } from "#core/subscriptions/order";
 import { dayAt } from "#core/subscriptions/schedule";
-import { firstSum, termsOf } from "#core/subscriptions/terms";
+import { firstSum, regularSum, termsOf } from "#core/subscriptions/terms";
 import { newCheckout } from "../checkouts/checkouts";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
@@ -31,18 +31,26 @@ export interface NewSubscription {
  * The terms of a plan on a storefront in a shopper's currency and language: those of the first offer that has it, in the
  * order in which shoppers see them. Null where none has it in that currency.
  */
-export function termsIn(
+export const termsIn = (
   now: StorefrontNow,
   mode: Mode,
   planId: string,
+  words: { currency: string; language: string },
+): Terms | null => plansIn(now, mode, words).find(({ plan }) => plan === planId) ?? null;
+
+/** The plans of a storefront that have a price in a currency, each once, in the order of the offers. */
+export function plansIn(
+  now: StorefrontNow,
+  mode: Mode,
   { currency, language }: { currency: string; language: string },
-): Terms | null {
-  for (const { document } of candidatesIn(now, mode)) {
-    const plan = document.repeats?.plans.find(({ id }) => id === planId);
-    const terms = plan && document.repeats && termsOf(plan, { currency, language }, document.repeats);
-    if (terms) return terms;
-  }
-  return null;
+): Terms[] {
+  const found = new Map<string, Terms>();
+  for (const { document } of candidatesIn(now, mode))
+    for (const plan of document.repeats?.plans ?? []) {
+      const terms = document.repeats && termsOf(plan, { currency, language }, document.repeats);
+      if (terms && !found.has(plan.id)) found.set(plan.id, terms);
+    }
+  return [...found.values()];
 }
 
 /** A subscription that its shopper has still to pay for, with the checkout for that, and the statements that write both. */
@@ -54,14 +62,18 @@ export function newSubscription(
   const now = rt.now();
   const subscription: Subscription = {
     ...{ id: rt.ids.next("sub"), storefrontId: storefront.id, mode, origin, reference, shopper, customer },
-    ...{ terms, quantity, state: "waiting", ending: null, offerId: null },
+    ...{ terms, quantity, amount: regularSum(terms, quantity).total, currency: terms.currency },
+    ...{ state: "waiting", ending: null, offerId: null },
     ...{ instrumentId: charge?.instrumentId ?? null, mandate: charge?.mandate ?? null },
     ...{ schedule: null, next: 0, nextDue: null, charged: 0, ends: false, version: 1 },
     ...{ createdAt: now, updatedAt: now, endedAt: null },
   };
   const { id } = subscription;
   const sum = firstSum(terms, quantity, dayAt(now, terms.timeZone).day);
-  const order = orderOf(reference, customer, sum, { shopper, subscription: { id, terms, begins: true } });
+  const order = orderOf(reference, customer, sum, {
+    shopper,
+    subscription: { id, terms, quantity, begins: true },
+  });
   const { checkout, statements } = newCheckout(
     rt,
     { storefrontId: storefront.id, mode, origin, order, known: null },

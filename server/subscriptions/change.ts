@@ -1,6 +1,7 @@
 import { type Told, said } from "#core/said";
 import type { Terms } from "#core/subscriptions/agreed";
 import { dueAt, firstDayOf } from "#core/subscriptions/schedule";
+import { regularSum } from "#core/subscriptions/terms";
 import { guardFailed, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
@@ -100,6 +101,7 @@ export const changePlan = (
     const { schedule, next, state } = subscription;
     if (state === "ended" || !schedule) return said("subscriptions.cannot", { act: "change", state });
     const plan = terms ?? subscription.terms;
+    const pieces = quantity ?? subscription.quantity;
     const { rhythm, timeZone, fixedDay } = plan;
     const anew = {
       ...{ rhythm, timeZone, minute: schedule.minute },
@@ -110,11 +112,12 @@ export const changePlan = (
       rt,
       subscription,
       {
-        ...{ terms: plan, quantity: quantity ?? subscription.quantity },
+        ...{ terms: plan, quantity: pieces },
+        ...{ amount: regularSum(plan, pieces).total, currency: plan.currency },
         // A plan of so many times begins anew.
         ...(terms && { schedule: anew, nextDue: dueAt(anew, next), charged: 0 }),
       },
-      { event: { what: "changed", plan: plan.plan, quantity: quantity ?? subscription.quantity }, by },
+      { event: { what: "changed", plan: plan.plan, quantity: pieces }, by },
     );
   });
 

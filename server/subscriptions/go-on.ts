@@ -135,7 +135,7 @@ async function open(rt: Runtime, seen: Subscription, at: number): Promise<void> 
   const { id, storefrontId, mode, origin, terms, quantity, schedule, next, customer, shopper } = seen;
   if (!schedule) throw new Error(`subscription ${id} runs without a schedule`);
   const sum = regularSum(terms, quantity);
-  const subscription = { id, terms, begins: false };
+  const subscription = { id, terms, quantity, begins: false };
   const whose = { storefrontId, mode, origin };
   const wished = orderNumberOf(seen.reference, next);
   // The shop may have an order of that number already, which is none of this.

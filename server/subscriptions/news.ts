@@ -1,6 +1,5 @@
 import { decimalText } from "#core/money/money";
 import type { SubscriptionEvent } from "#core/subscriptions/event";
-import { regularSum } from "#core/subscriptions/terms";
 import type { Statement } from "../database/open";
 import type { Subscription } from "../database/rows";
 import { newsOfSubscription } from "../outbox/news";
@@ -8,8 +7,7 @@ import type { Runtime } from "../runtime";
 
 /** How the shop API and the news write a subscription. Amounts are decimal text; `version` grows with each change. */
 export function subscriptionForShop(one: Subscription) {
-  const { terms, quantity } = one;
-  const { currency } = terms;
+  const { terms, quantity, amount, currency } = one;
   return {
     subscription: one.id,
     reference: one.reference,
@@ -21,7 +19,7 @@ export function subscriptionForShop(one: Subscription) {
     ending: one.ending,
     ends: one.ends,
     currency,
-    amount: decimalText({ amount: regularSum(terms, quantity).total, currency }),
+    amount: decimalText({ amount, currency }),
     nextAt: one.nextDue === null ? null : new Date(one.nextDue).toISOString(),
     at: new Date(one.updatedAt).toISOString(),
     version: one.version,

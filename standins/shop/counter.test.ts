@@ -142,19 +142,21 @@ describe("an order", () => {
   });
 });
 
-describe("news", () => {
-  let sent = 0;
-  const news = (type: string, data: object, secret = counter.state.secrets.test) => {
-    const body = JSON.stringify({ type, data });
-    const id = `msg_${(sent += 1)}`;
-    const at = new Date();
-    const headers = {
-      "webhook-id": id,
-      "webhook-timestamp": String(Math.floor(at.getTime() / 1000)),
-      "webhook-signature": new Webhook(secret).sign(id, at, body),
-    };
-    return counter.hear("test", headers, body);
+let sent = 0;
+/** News as the service signs it: whether the shop believes it. */
+const news = (type: string, data: object, secret = counter.state.secrets.test) => {
+  const body = JSON.stringify({ type, data });
+  const id = `msg_${(sent += 1)}`;
+  const at = new Date();
+  const headers = {
+    "webhook-id": id,
+    "webhook-timestamp": String(Math.floor(at.getTime() / 1000)),
+    "webhook-signature": new Webhook(secret).sign(id, at, body),
   };
+  return counter.hear("test", headers, body);
+};
+
+describe("news", () => {
   /** News of an order, from which it follows that `pays` pays it; `payment` is the one that moved. */
   const told = (
     order: ShopOrder,
@@ -221,6 +223,67 @@ describe("news", () => {
     const live = place();
     told(live, 1, "captured");
     expect(live).toMatchObject({ state: "unpaid", heard: [] });
+  });
+});
+
+describe("a subscription", () => {
+  beforeEach(() => counter.sayHello("test"));
+
+  const plan = {
+    plan: "season",
+    names: { de: "Ein Drachen je Saison" },
+    every: { count: 3, unit: "month" as const },
+    trialDays: 14,
+    prices: [{ currency: "EUR", amount: "49.00", setUp: "5.00", trial: "0.00" }],
+  };
+  const begin = async () => {
+    const body = {
+      checkout: "chk_9",
+      address: "http://pay.example/9",
+      due: "5.00",
+      state: "waiting",
+      version: 1,
+    };
+    answers["/subscriptions"] = { status: 201, body: { ...body, nextAt: null } };
+    const { email, language } = shopper;
+    const about = { email, language, shopper: "customer-seebrise", group: "retail", branch: "de" as const };
+    expect((await counter.subscribe(plan, about)).ok).toBe(true);
+    return counter.state.orders[0] as ShopOrder;
+  };
+  const happens = (order: ShopOrder, version: number, what: string, more: object = {}) =>
+    news("subscription.changed", {
+      subscription: {
+        ...{ reference: order.no, plan: "season", state: "running", nextAt: "2027-03-01T10:00:00Z", version },
+        amount: "49.00",
+      },
+      happened: { what },
+      ...more,
+    });
+
+  it("begins with an order of what is due, and is called by its number", async () => {
+    asked.length = 0;
+    const order = await begin();
+    expect(order).toMatchObject({ total: 500, shopper: "customer-seebrise", checkout: "chk_9" });
+    expect(asked[0]?.body).toMatchObject({
+      reference: order.no,
+      plan: "season",
+      currency: "EUR",
+      country: "DE",
+    });
+    expect(counter.state.subscriptions?.[order.no]).toMatchObject({ state: "waiting" });
+  });
+
+  it("is told of, an older word changes nothing, and each of its orders is written down once", async () => {
+    const order = await begin();
+    expect(happens(order, 3, "begun")).toBe(true);
+    happens(order, 2, "opened");
+    expect(counter.state.subscriptions?.[order.no]).toMatchObject({ state: "running", version: 3 });
+    happens(order, 4, "opened", { order: `${order.no}-1` });
+    happens(order, 5, "refused", { order: `${order.no}-1` });
+    const later = counter.state.orders.filter(({ no }) => no === `${order.no}-1`);
+    expect(later).toMatchObject([{ total: 4_900, shopper: "customer-seebrise", mode: order.mode }]);
+    happens(order, 6, "opened", { order: `${order.no}-2` });
+    expect(counter.state.orders[0]?.no).toBe(`${order.no}-2`);
   });
 });
 

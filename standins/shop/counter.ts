@@ -54,6 +54,25 @@ interface State extends Access {
   beside?: Partial<Record<BranchId, Access>>;
   nextNo: number;
   orders: ShopOrder[];
+  /** What shoppers subscribe to, by the number of the order that it began with. */
+  subscriptions?: Record<string, Subscription>;
+}
+
+/** A subscription as the shop knows it from what it was told. */
+export interface Subscription {
+  plan: string;
+  state: string;
+  nextAt: string | null;
+  version: number;
+}
+
+/** A plan as the payment service tells of it. */
+export interface Plan {
+  plan: string;
+  names: Record<string, string>;
+  every: { count: number; unit: "day" | "week" | "month" };
+  trialDays: number | null;
+  prices: { currency: string; amount: string; setUp: string; trial: string | null }[];
 }
 
 /** What of an order with a deposit is to be paid next: three tenths first, then what is left. */
@@ -209,11 +228,18 @@ export class Counter {
     const lines = linesOf(basket, currency, shopper.language);
     if (lines.length === 0) return null;
     // Nothing is sent to whoever comes to fetch it.
-    const shipping = shopper.delivery === "pick-up" ? 0 : priceIn(SHIPPING, currency);
+    return this.order(lines, shopper, shopper.delivery === "pick-up" ? 0 : priceIn(SHIPPING, currency));
+  }
+
+  private order(
+    lines: Line[],
+    shopper: Pick<ShopOrder, "email" | "country" | "language" | "branch"> & Partial<ShopOrder>,
+    shipping: number,
+    no = `LW-${this.state.nextNo++}`,
+  ): ShopOrder {
+    const { currency } = branchOf(shopper.branch ?? "de");
     const order: ShopOrder = {
-      no: `LW-${this.state.nextNo++}`,
-      at: new Date().toISOString(),
-      mode: this.state.mode,
+      ...{ no, at: new Date().toISOString(), mode: this.state.mode },
       lines,
       currency,
       shipping,
@@ -255,6 +281,50 @@ export class Counter {
     return called;
   }
 
+  /** What can be subscribed to in a shop; nothing where nobody answers. */
+  async plans(branch: BranchId): Promise<Plan[]> {
+    const side = { mode: this.state.mode, branch };
+    if (!this.access(branch).keys[side.mode]) return [];
+    const called = await this.call(side, "GET", "/plans", undefined, undefined, PATIENCE);
+    const { currency } = branchOf(branch);
+    return called.ok
+      ? (called.body.plans as Plan[]).filter(({ prices }) => prices.some((one) => one.currency === currency))
+      : [];
+  }
+
+  /** Begins a subscription; the shopper is then sent to its address. */
+  async subscribe(
+    { plan, names, prices }: Plan,
+    about: { email: string; shopper: string; group: string; branch: BranchId; language: string },
+  ): Promise<Called> {
+    const { email, shopper, group, branch, language } = about;
+    const { currency, countries } = branchOf(branch);
+    const price = prices.find((one) => one.currency === currency);
+    const name = names[language] ?? Object.values(names)[0] ?? plan;
+    const order = this.order(
+      [{ id: plan, name, quantity: 1, cents: minorOf(price?.trial ?? price?.amount ?? "0", currency) }],
+      { email, country: countries[0] ?? "DE", language, branch, group, shopper },
+      0,
+    );
+    const called = await this.call(
+      order,
+      "POST",
+      "/subscriptions",
+      {
+        ...{ reference: order.no, plan, shopper, currency, country: order.country, language, group, email },
+        returnAddress: `${this.origin()}/orders/${order.no}`,
+      },
+      `${order.no}-subscribe`,
+    );
+    if (!called.ok) return called;
+    order.checkout = String(called.body.checkout);
+    order.total = minorOf(String(called.body.due), currency);
+    const { state, nextAt, version } = called.body as unknown as Subscription;
+    (this.state.subscriptions ??= {})[order.no] = { plan, state, nextAt, version };
+    this.shelf.changed();
+    return called;
+  }
+
   /** What a page puts in for a basket; null where there is nothing, or nobody answers. */
   async embedFor(place: EmbedPlace, wanted: Wanted): Promise<Embed | null> {
     const side = { mode: this.state.mode, ...(wanted.branch && { branch: wanted.branch }) };
@@ -279,9 +349,38 @@ export class Counter {
         const order = this.orderOf(no);
         if (order?.mode === "test") order.closed = true;
       }
-    } else this.hearOfOrder(mode, news);
+    } else if (news.type === "subscription.changed") this.hearOfSubscription(mode, news.data);
+    else this.hearOfOrder(mode, news);
     this.shelf.changed();
     return true;
+  }
+
+  private hearOfSubscription(mode: Mode, data: Record<string, unknown>) {
+    const about = data.subscription as Subscription & { reference: string; amount: string };
+    const first = this.orderOf(about.reference);
+    if (first?.mode !== mode) return;
+    const { plan, state, nextAt, version } = about;
+    const known = (this.state.subscriptions ??= {})[about.reference];
+    if (!known || known.version < version)
+      this.state.subscriptions[about.reference] = { plan, state, nextAt, version };
+    first.heard.push({
+      at: new Date().toISOString(),
+      says: `subscription: ${(data.happened as { what: string }).what}`,
+    });
+    const no = data.order === undefined ? null : String(data.order);
+    if (no === null || this.orderOf(no)) return;
+    const lines = first.lines.map((line) => ({ ...line, cents: minorOf(about.amount, first.currency) }));
+    const { email, country, language, branch, group, shopper } = first;
+    this.order(
+      lines,
+      {
+        ...{ email, country, language, mode, branch: branch ?? "de" },
+        ...(group !== undefined && { group }),
+        ...(shopper !== undefined && { shopper }),
+      },
+      0,
+      no,
+    );
   }
 
   private hearOfOrder(mode: Mode, { type, data }: { type: string; data: Record<string, unknown> }) {

@@ -14,6 +14,7 @@ import {
   orderPage,
   orderScript,
   page,
+  plansPage,
   signInPage,
   textPage,
   texts,
@@ -181,6 +182,28 @@ app.post("/orders", async (request, response) => {
   if (!order) return void response.redirect(303, "/basket");
   keepBasket(response, {});
   await toPayment(response, request, order.no, "1");
+});
+app.get("/seasons", async (request, response) => {
+  const visit = visitOf(request);
+  const plans = await counter.plans(visit.branch);
+  show(response, shopWords[visit.language].seasons, plansPage(plans, visit), request);
+});
+app.post("/seasons", async (request, response) => {
+  const visit = visitOf(request);
+  const { branch, language, customer } = visit;
+  if (!customer) return void response.redirect(303, "/sign-in");
+  const { email = "", plan: wanted = "" } = request.body as Record<string, string>;
+  const plans = await counter.plans(branch);
+  const plan = plans.find((one) => one.plan === wanted);
+  const words = shopWords[language];
+  const refuse = (status: number, says: string) =>
+    show(response.status(status), words.seasons, plansPage(plans, visit, says), request);
+  if (!plan) return void refuse(404, words.noPlans);
+  if (!/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email)) return void refuse(422, words.badMail);
+  const about = { email, shopper: customer.id, group: customer.group, branch, language };
+  const called = await counter.subscribe(plan, about);
+  if (called.ok) return void response.redirect(303, String(called.body.address));
+  refuse(502, called.says);
 });
 app.get("/mine", async (request, response) => {
   const { branch, customer, language } = visitOf(request);

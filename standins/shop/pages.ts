@@ -1,6 +1,6 @@
 import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
-import { type Embed, type Mode, partOf, type ShopOrder } from "./counter";
+import { type Embed, type Mode, partOf, type Plan, type ShopOrder } from "./counter";
 import {
   branches,
   type BranchId,
@@ -8,6 +8,7 @@ import {
   isBranch,
   type Language,
   languageNames,
+  minorOf,
   money,
   priceIn,
   shopWords,
@@ -67,6 +68,7 @@ export const page = (title: string, body: Html, visit: Visit, mode: Mode, embed:
             <nav>
               <a href="/basket">${wordsOf(visit).basket} (${Object.values(visit.basket).reduce((a, b) => a + b, 0)})</a
               ><a href="/sign-in">${visit.customer ? visit.customer.name : wordsOf(visit).signIn}</a
+              ><a href="/seasons">${wordsOf(visit).seasons}</a
               >${visit.customer && html`<a href="/mine">${wordsOf(visit).mine}</a>`}<a href="/keeper/orders" lang="en">Orders</a
               ><a href="/keeper" lang="en">Shopkeeper (${mode})</a>
             </nav>
@@ -130,6 +132,32 @@ export const frontPage = (visit: Visit, embed: Embed | null = null) =>
           </li>`,
       )}
     </ul>`;
+
+const unitOf = ({ count, unit }: Plan["every"], language: string) =>
+  new Intl.NumberFormat(language, { style: "unit", unit, unitDisplay: "long" }).format(count);
+
+/** What can be subscribed to. */
+export const plansPage = (plans: readonly Plan[], visit: Visit, wrong = "") => {
+  const words = wordsOf(visit);
+  const { currency } = branchOf(visit.branch);
+  return html`<h1>${words.seasons}</h1>
+    ${wrong && html`<p class="no" role="alert">${wrong}</p>`}
+    ${plans.length === 0 && html`<p>${words.noPlans}</p>`}
+    ${plans.map((plan) => {
+      const price = plan.prices.find((one) => one.currency === currency);
+      const text = (amount: string) => money(minorOf(amount, currency), currency);
+      return html`<form class="slip" method="post" action="/seasons">
+        <h2>${plan.names[visit.language] ?? Object.values(plan.names)[0] ?? ""}</h2>
+        <p>
+          <b>${text(price?.amount ?? "0")}</b> / ${unitOf(plan.every, visit.language)}
+          ${Number(price?.setUp) > 0 && html` + ${text(price?.setUp ?? "0")} ${words.once}`}
+          ${plan.trialDays !== null && html` (${plan.trialDays} ${words.trial}: ${text(price?.trial ?? "0")})`}
+        </p>
+        <label>${words.email} <input name="email" type="email" value="ida@example.org" required /></label>
+        <p><button name="plan" value="${plan.plan}">${words.subscribe}</button></p>
+      </form>`;
+    })}`;
+};
 
 /** One thing that is sold. */
 export const goodPage = (good: Good, visit: Visit, embed: Embed | null) =>

@@ -31,6 +31,7 @@ CREATE TABLE `subscription_periods` (
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `subscription_periods_checkout` ON `subscription_periods` (`checkout_id`);--> statement-breakpoint
+CREATE INDEX `subscription_periods_due` ON `subscription_periods` (`due_at`);--> statement-breakpoint
 CREATE TABLE `subscriptions` (
 	`id` text PRIMARY KEY NOT NULL,
 	`storefront_id` text NOT NULL,
@@ -41,6 +42,8 @@ CREATE TABLE `subscriptions` (
 	`customer` text NOT NULL,
 	`terms` text NOT NULL,
 	`quantity` integer NOT NULL,
+	`amount` integer NOT NULL,
+	`currency` text NOT NULL,
 	`state` text NOT NULL,
 	`ending` text,
 	`offer_id` text,
@@ -63,7 +66,7 @@ CREATE TABLE `subscriptions` (
 	CONSTRAINT "subscriptions_states" CHECK("subscriptions"."state" in ('waiting', 'running', 'behind', 'paused', 'ended')),
 	CONSTRAINT "subscriptions_ending" CHECK("subscriptions"."ending" in ('cancelled', 'complete', 'unpaid', 'never-begun')),
 	CONSTRAINT "subscriptions_flags" CHECK("subscriptions"."ends" in (0, 1)),
-	CONSTRAINT "subscriptions_counts" CHECK("subscriptions"."quantity" >= 0 and "subscriptions"."next" >= 0 and "subscriptions"."charged" >= 0)
+	CONSTRAINT "subscriptions_counts" CHECK("subscriptions"."quantity" >= 0 and "subscriptions"."amount" >= 0 and "subscriptions"."next" >= 0 and "subscriptions"."charged" >= 0)
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `subscriptions_reference` ON `subscriptions` (`storefront_id`,`mode`,`origin`,`reference`);--> statement-breakpoint

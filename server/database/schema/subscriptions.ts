@@ -38,6 +38,9 @@ export const subscriptions = sqliteTable(
     customer: text({ mode: "json" }).$type<Customer>().notNull(),
     terms: text({ mode: "json" }).$type<Terms>().notNull(),
     quantity: integer().notNull(),
+    /** What every regular period comes to, minor units of the currency; both follow from the terms, for lists and sums. */
+    amount: integer().notNull(),
+    currency: text().notNull(),
     state: text().$type<SubscriptionState>().notNull(),
     /** Why it is over. */
     ending: text().$type<Ending>(),
@@ -74,7 +77,7 @@ export const subscriptions = sqliteTable(
     oneOf("subscriptions_states", t.state, subscriptionStates),
     oneOf("subscriptions_ending", t.ending, endings),
     areFlags("subscriptions_flags", t.ends),
-    notNegative("subscriptions_counts", t.quantity, t.next, t.charged),
+    notNegative("subscriptions_counts", t.quantity, t.amount, t.next, t.charged),
   ],
 );
 
@@ -105,6 +108,7 @@ export const subscriptionPeriods = sqliteTable(
   (t) => [
     primaryKey({ columns: [t.subscriptionId, t.number] }),
     uniqueIndex("subscription_periods_checkout").on(t.checkoutId),
+    index("subscription_periods_due").on(t.dueAt),
     oneOf("subscription_periods_state", t.state, periodStates),
     notNegative("subscription_periods_counts", t.number, t.amount, t.tries, t.asks),
   ],

@@ -1,0 +1,216 @@
+import { X } from "lucide-react";
+import { nameOfCode } from "#core/places/names";
+import type { RhythmUnit } from "#core/subscriptions/schedule";
+import { fieldId } from "../../parts/error-summary";
+import { Button, Check, Field, FieldSet, Hint, Select, Wrong } from "../../parts/form";
+import { Row, Stack } from "../../parts/sheet";
+import { AmountBox, TextBox } from "../../parts/text-box";
+import { saysAt } from "../../words/says-at";
+import type { SpokenProblem } from "../../words/speak";
+import { Pair } from "../fields";
+import type { PlanDraft } from "./repeats-draft";
+
+const unitNames: Record<RhythmUnit, string> = { day: "days", week: "weeks", month: "months" };
+const beginnings: Record<PlanDraft["begins"], string> = {
+  "at-once": "with the first whole period",
+  trial: "with a trial",
+  "fixed-day": "on a fixed day of the month",
+};
+
+/** One plan: what shoppers read, what it costs, how often, and how it begins. */
+export function PlanFields({
+  plan,
+  at,
+  put,
+  remove,
+  problems,
+  languages,
+  currencies,
+}: {
+  plan: PlanDraft;
+  /** Its place among the plans. */
+  at: number;
+  put: (change: Partial<PlanDraft>) => void;
+  remove: () => void;
+  problems: readonly SpokenProblem[];
+  languages: readonly string[];
+  currencies: readonly string[];
+}) {
+  const path = `repeats.plans.${at}`;
+  const wrong = (name: string) => saysAt(problems, `${path}.${name}`);
+  const costs = Object.values(plan.setUp).some((text) => text.trim() !== "");
+  const sums = (name: "prices" | "setUp" | "trialPrices", field: string, label: string, empty: string) =>
+    currencies.map((currency) => (
+      <AmountBox
+        key={`${name} ${currency}`}
+        label={`${label}, ${currency}`}
+        id={fieldId(`${path}.${field}.${currency}`)}
+        value={plan[name][currency] ?? ""}
+        currency={currency}
+        placeholder={empty}
+        onChange={(text) => put({ [name]: { ...plan[name], [currency]: text } })}
+        wrong={wrong(`${field}.${currency}`)}
+      />
+    ));
+  return (
+    <FieldSet id={fieldId(path)}>
+      <legend>Plan {at + 1}</legend>
+      <Stack>
+        <Pair>
+          {languages.map((language) => (
+            <TextBox
+              key={language}
+              label={`What shoppers read, ${nameOfCode("language", language)}`}
+              id={fieldId(`${path}.names.${language}`)}
+              value={plan.names[language] ?? ""}
+              maxLength={80}
+              onChange={(text) => put({ names: { ...plan.names, [language]: text } })}
+              wrong={wrong(`names.${language}`)}
+            />
+          ))}
+          <TextBox
+            label="What the shop calls it"
+            id={fieldId(`${path}.id`)}
+            value={plan.id}
+            maxLength={40}
+            onChange={(id) => put({ id })}
+            wrong={wrong("id")}
+          />
+        </Pair>
+        <Pair>
+          <TextBox
+            label="Charged every"
+            id={fieldId(`${path}.rhythm`)}
+            value={plan.count}
+            inputMode="numeric"
+            maxLength={3}
+            onChange={(count) => put({ count })}
+            wrong={wrong("rhythm")}
+          />
+          <Field>
+            Of these
+            <Select value={plan.unit} onChange={(event) => put({ unit: event.target.value as RhythmUnit })}>
+              {Object.entries(unitNames).map(([unit, name]) => (
+                <option key={unit} value={unit}>
+                  {name}
+                </option>
+              ))}
+            </Select>
+          </Field>
+          <TextBox
+            label="How many times"
+            id={fieldId(`${path}.times`)}
+            value={plan.times}
+            inputMode="numeric"
+            maxLength={4}
+            placeholder="Until it is ended"
+            onChange={(times) => put({ times })}
+            wrong={wrong("times")}
+          />
+        </Pair>
+        <Pair>{sums("prices", "prices", "Price of a period", "Not sold")}</Pair>
+        <Wrong>
+          {problems
+            .filter((one) => one.path === `${path}.prices`)
+            .map((one) => one.says)
+            .join(" ")}
+        </Wrong>
+        <Pair>{sums("setUp", "setUp", "Once, for setting up", "Nothing")}</Pair>
+        {costs && (
+          <Pair>
+            {languages.map((language) => (
+              <TextBox
+                key={language}
+                label={`What setting up is called, ${nameOfCode("language", language)}`}
+                id={fieldId(`${path}.setUpNames.${language}`)}
+                value={plan.setUpNames[language] ?? ""}
+                maxLength={80}
+                onChange={(text) => put({ setUpNames: { ...plan.setUpNames, [language]: text } })}
+                wrong={wrong(`setUpNames.${language}`)}
+              />
+            ))}
+          </Pair>
+        )}
+        <Pair>
+          <Field>
+            It begins
+            <Select
+              value={plan.begins}
+              onChange={(event) => put({ begins: event.target.value as PlanDraft["begins"] })}
+            >
+              {Object.entries(beginnings).map(([begins, name]) => (
+                <option key={begins} value={begins}>
+                  {name}
+                </option>
+              ))}
+            </Select>
+          </Field>
+          {plan.begins === "trial" && (
+            <>
+              <TextBox
+                label="Days of trial"
+                id={fieldId(`${path}.trial.days`)}
+                value={plan.trialDays}
+                inputMode="numeric"
+                maxLength={3}
+                onChange={(trialDays) => put({ trialDays })}
+                wrong={wrong("trial.days")}
+              />
+              {sums("trialPrices", "trial.prices", "Price of the trial", "Free")}
+            </>
+          )}
+          {plan.begins === "fixed-day" && (
+            <TextBox
+              label="Day of the month"
+              id={fieldId(`${path}.fixedDay`)}
+              value={plan.day}
+              inputMode="numeric"
+              maxLength={2}
+              hint="Shorter months have it on their last day."
+              onChange={(day) => put({ day })}
+              wrong={wrong("fixedDay")}
+            />
+          )}
+        </Pair>
+        {plan.begins === "fixed-day" && (
+          <Check>
+            <input
+              type="checkbox"
+              checked={plan.prorated}
+              onChange={(event) => put({ prorated: event.target.checked })}
+            />
+            The days before the first fixed day are charged by their number
+          </Check>
+        )}
+        <Pair>
+          <TextBox
+            label="Tax, percent"
+            id={fieldId(`${path}.tax`)}
+            value={plan.tax}
+            inputMode="decimal"
+            maxLength={5}
+            placeholder="Not told"
+            onChange={(tax) => put({ tax })}
+            wrong={wrong("tax")}
+          />
+          {plan.tax.trim() !== "" && (
+            <Check>
+              <input
+                type="checkbox"
+                checked={plan.taxIncluded}
+                onChange={(event) => put({ taxIncluded: event.target.checked })}
+              />
+              The prices hold it already
+            </Check>
+          )}
+        </Pair>
+        <Row>
+          <Button type="button" onClick={remove}>
+            <X size={16} aria-hidden /> Take plan {at + 1} off
+          </Button>
+          <Hint>Whoever has subscribed to it goes on as they agreed.</Hint>
+        </Row>
+      </Stack>
+    </FieldSet>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Ending, SubscriptionState as State } from "#core/subscriptions/course";
+import { Says } from "../parts/marks";
+import { endingNames, stateNames } from "./words";
+
+const meanings = {
+  waiting: "none",
+  running: "proven",
+  behind: "wrong",
+  paused: "waits",
+  ended: "none",
+} as const;
+
+/** Where a subscription stands. */
+export function SubscriptionState({
+  subscription: { state, ending, ends },
+}: {
+  subscription: { state: State; ending: Ending | null; ends: boolean };
+}) {
+  if (state === "ended" && ending) return <Says meaning="none">ended: {endingNames[ending]}</Says>;
+  return (
+    <Says meaning={ends ? "waits" : meanings[state]}>
+      {stateNames[state]}
+      {ends && ", ends with its period"}
+    </Says>
+  );
+}

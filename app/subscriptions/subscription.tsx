@@ -1,0 +1,354 @@
+import { useState } from "react";
+import { data, Link, useFetcher } from "react-router";
+import { changeSettings } from "#server/audit/audit";
+import { offerNames } from "#server/offers/names";
+import { plansIn, termsIn } from "#server/subscriptions/begin";
+import {
+  actOn,
+  actsOf,
+  changePlan,
+  type Changed,
+  isSubscriptionAct,
+  type SubscriptionAct,
+} from "#server/subscriptions/change";
+import { subscriptionHere } from "#server/subscriptions/list";
+import { type Context, runtimeContext } from "../context";
+import { formOf } from "../form-of";
+import type { Looking } from "../frame/looking";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { mustOperate } from "../people/session";
+import { Amount } from "../parts/amount";
+import { Ask } from "../parts/ask";
+import { Button, Field, Select } from "../parts/form";
+import { useLive } from "../parts/live";
+import { ModePlate, Note, Says } from "../parts/marks";
+import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { TextBox } from "../parts/text-box";
+import { When } from "../parts/when";
+import { tell } from "../words/spoken.server";
+import { SubscriptionState } from "./subscription-state";
+import { eventWords, rhythmWords } from "./words";
+import type { Route } from "./+types/subscription";
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `Subscription ${loaderData?.subscription.reference ?? ""} · Zahlung` },
+];
+
+async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
+  const now = await mustStandAt(context, params.storefront);
+  const found = await subscriptionHere(context.get(runtimeContext), now.storefront.id, params.subscription);
+  if (!found) throw data("There is no such subscription here.", { status: 404 });
+  return { now, found };
+}
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { now, found } = await mustFind(context, params);
+  const { subscription, periods, events, instrument } = found;
+  const { offerId, mode, customer, terms } = subscription;
+  return {
+    looking: { mode, may: [] } satisfies Looking,
+    locale: localeOf(now.storefront),
+    subscription,
+    acts: actsOf(subscription),
+    offer: offerId === null ? null : (offerNames(now).get(offerId) ?? "removed"),
+    instrument,
+    plans: plansIn(now, mode, { currency: terms.currency, language: customer.language }).map(
+      ({ plan, name }) => ({ plan, name }),
+    ),
+    periods: periods.map(({ period, order, orderId }) => ({ ...period, order, orderId })),
+    events: events.map(({ id, at, by, event }) => ({ id, at, by, says: eventWords(event) })),
+  };
+}
+
+type Answer = { ok: boolean; says: string };
+
+const saidDone: Record<SubscriptionAct, string> = {
+  pause: "Paused. Nothing is charged until it is gone on with.",
+  resume: "It goes on.",
+  skip: "The next period is left out.",
+  cancel: "Ended.",
+  "cancel-at-end": "It ends when the next period would begin.",
+  "go-on": "It goes on after all.",
+};
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { now, found } = await mustFind(context, params);
+  const { id, mode, terms, customer } = found.subscription;
+  const form = await formOf(request);
+  const press = form.get("press");
+  const told = async (changed: Changed, done: string, action: string) => {
+    if (!changed.ok) return data<Answer>({ ok: false, says: tell(changed.says) }, { status: 409 });
+    await changeSettings(rt, { person: person.email, action, subject: id }, []);
+    return { ok: true, says: done } satisfies Answer;
+  };
+  if (isSubscriptionAct(press))
+    return told(await actOn(rt, id, press, person.email), saidDone[press], `subscription: ${press}`);
+  if (press !== "change") throw data("That cannot be done here.", { status: 400 });
+  const typed = String(form.get("quantity") ?? "");
+  const quantity = /^[1-9]\d{0,2}$/.test(typed.trim()) ? Number(typed) : null;
+  if (quantity === null)
+    return data<Answer>({ ok: false, says: "Write how many, from 1 to 999." }, { status: 422 });
+  const plan = String(form.get("plan") ?? "");
+  const other =
+    plan === terms.plan
+      ? null
+      : termsIn(now, mode, plan, { currency: terms.currency, language: customer.language });
+  if (plan !== terms.plan && !other)
+    return data<Answer>({ ok: false, says: "No offer has such a plan any more." }, { status: 422 });
+  const change = { quantity, ...(other && { terms: other }) };
+  return told(
+    await changePlan(rt, id, change, person.email),
+    "Changed from the next period on.",
+    "subscription changed",
+  );
+}
+
+const actNames: Record<SubscriptionAct, string> = {
+  pause: "Pause",
+  resume: "Go on",
+  skip: "Leave the next period out",
+  "cancel-at-end": "End with its period",
+  "go-on": "Go on after all",
+  cancel: "End now",
+};
+
+const periodWords = { open: "waits", paid: "paid", skipped: "left out", unpaid: "not paid" } as const;
+const periodMeanings = { open: "waits", paid: "proven", skipped: "none", unpaid: "wrong" } as const;
+
+export default function SubscriptionPage({ loaderData, params }: Route.ComponentProps) {
+  const { subscription, acts, offer, instrument, plans, periods, events, locale } = loaderData;
+  const { terms, mode, currency, state } = subscription;
+  const at = `/s/${params.storefront}/operate`;
+  const sum = (amount: number) => <Amount amount={amount} currency={currency} locale={locale} />;
+  const fetcher = useFetcher<Answer>();
+  const [asking, setAsking] = useState(false);
+  const busy = fetcher.state !== "idle";
+  useLive(true, state === "ended" ? 10_000 : 4_000);
+  const send = (press: string) => void fetcher.submit({ press }, { method: "post" });
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <Link to={`${at}/subscriptions?mode=${mode}`}>All subscriptions</Link>
+          <h1>
+            Subscription {subscription.reference} <ModePlate mode={mode} />
+          </h1>
+          <p>
+            {subscription.quantity === 1 ? terms.name : `${subscription.quantity} × ${terms.name}`},{" "}
+            {sum(subscription.amount)} {rhythmWords(terms.rhythm)}
+            {terms.times === null ? "" : `, ${terms.times} times`}.
+          </p>
+        </div>
+        <SubscriptionState subscription={subscription} />
+      </PageHead>
+      {fetcher.data && !busy && (
+        <Note meaning={fetcher.data.ok ? "proven" : "wrong"}>{fetcher.data.says}</Note>
+      )}
+      <Sheet>
+        <Stack>
+          <h2>Whose it is, and what it is charged to</h2>
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Shopper</th>
+                <th scope="col">E-mail</th>
+                <th scope="col">Charged by</th>
+                <th scope="col">To</th>
+                <th scope="col">Next charge</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <td>{subscription.shopper || <Small as="span">erased</Small>}</td>
+                <td>{subscription.customer.email || <Small as="span">none</Small>}</td>
+                <td>{offer ?? <Small as="span">nobody yet</Small>}</td>
+                <td>
+                  {instrument?.state === "kept" ? (
+                    instrument.name
+                  ) : (
+                    <Says meaning={state === "ended" || state === "waiting" ? "none" : "wrong"}>
+                      nothing is kept
+                    </Says>
+                  )}
+                </td>
+                <td>
+                  {subscription.nextDue === null || state === "paused" || subscription.ends ? (
+                    <Small as="span">none</Small>
+                  ) : (
+                    <When at={subscription.nextDue} />
+                  )}
+                </td>
+              </tr>
+            </tbody>
+          </Table>
+          {subscription.mandate && (
+            <details>
+              <summary>
+                What the shopper agreed to, <When at={subscription.mandate.at} />
+              </summary>
+              <blockquote lang={subscription.mandate.language}>
+                {subscription.mandate.words.split("\n").map((line) => (
+                  <div key={line}>{line}</div>
+                ))}
+              </blockquote>
+            </details>
+          )}
+          {acts.length > 0 && (
+            <Row>
+              {acts.map((act) => (
+                <Button
+                  key={act}
+                  type="button"
+                  disabled={busy}
+                  {...(act === "cancel" && { $kind: "danger" as const })}
+                  onClick={() => (act === "cancel" ? setAsking(true) : send(act))}
+                >
+                  {actNames[act]}
+                </Button>
+              ))}
+            </Row>
+          )}
+          {acts.length > 1 && (
+            <fetcher.Form method="post">
+              <Row $align="end">
+                <Field>
+                  Plan
+                  <Select name="plan" defaultValue={terms.plan}>
+                    {!plans.some(({ plan }) => plan === terms.plan) && (
+                      <option value={terms.plan}>{terms.name}</option>
+                    )}
+                    {plans.map(({ plan, name }) => (
+                      <option key={plan} value={plan}>
+                        {name}
+                      </option>
+                    ))}
+                  </Select>
+                </Field>
+                <TextBox
+                  label="Pieces"
+                  name="quantity"
+                  inputMode="numeric"
+                  maxLength={3}
+                  size={4}
+                  defaultValue={String(subscription.quantity)}
+                />
+                <Button name="press" value="change" disabled={busy}>
+                  Change from the next period on
+                </Button>
+              </Row>
+            </fetcher.Form>
+          )}
+        </Stack>
+      </Sheet>
+      <Sheet>
+        <Stack>
+          <h2>Its periods</h2>
+          {periods.length === 0 ? (
+            <Small>None yet: the first begins when the shopper has paid.</Small>
+          ) : (
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">Period</th>
+                  <th scope="col">From</th>
+                  <th scope="col">Until</th>
+                  <th scope="col">Order</th>
+                  <th scope="col">State</th>
+                  <th scope="col">Charged</th>
+                  <th scope="col" className="amount">
+                    Amount
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {periods.map((one) => (
+                  <tr key={one.number}>
+                    <td>{one.number}</td>
+                    <td>{one.first}</td>
+                    <td>{one.until}</td>
+                    <td>
+                      {one.orderId && (
+                        <Link to={`${at}/orders/${one.orderId}`}>
+                          <Mono>{one.order}</Mono>
+                        </Link>
+                      )}
+                    </td>
+                    <td>
+                      <Says meaning={periodMeanings[one.state]}>{periodWords[one.state]}</Says>
+                    </td>
+                    <td>
+                      {one.number === 0
+                        ? "by the shopper"
+                        : one.tries === 0
+                          ? ""
+                          : one.tries === 1
+                            ? "once"
+                            : `${one.tries} times`}
+                    </td>
+                    <td className="amount">{sum(one.amount)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          )}
+        </Stack>
+      </Sheet>
+      <Sheet>
+        <Stack>
+          <h2>What happened</h2>
+          {events.length === 0 ? (
+            <Small>Nothing yet.</Small>
+          ) : (
+            <Table>
+              <thead>
+                <tr>
+                  <th scope="col">When</th>
+                  <th scope="col">What</th>
+                  <th scope="col">By</th>
+                </tr>
+              </thead>
+              <tbody>
+                {events.map(({ id, at: when, says, by }) => (
+                  <tr key={id}>
+                    <td>
+                      <When at={when} />
+                    </td>
+                    <td>{says}</td>
+                    <td>{by === "zahlung" ? "by itself" : by === "shop" ? "the shop" : by}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+          )}
+        </Stack>
+      </Sheet>
+      {asking && (
+        <Ask
+          title={`End subscription ${subscription.reference}?`}
+          says={
+            <p>
+              Nothing is charged any more, from this moment on. What was paid stays paid: refunds are made at
+              the payments. It cannot be taken up again.
+            </p>
+          }
+          onClose={() => setAsking(false)}
+        >
+          <Button
+            type="button"
+            $kind="danger"
+            onClick={() => {
+              setAsking(false);
+              send("cancel");
+            }}
+          >
+            End it now
+          </Button>
+          <Button type="button" onClick={() => setAsking(false)}>
+            Leave it
+          </Button>
+        </Ask>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,200 @@
+import { and, asc, desc, eq, gte, lt, or, sql } from "drizzle-orm";
+import type { Mode } from "#core/mode";
+import { type DayOfCharges, forecast } from "#core/subscriptions/forecast";
+import type { SubscriptionState } from "#core/subscriptions/course";
+import type { RhythmUnit } from "#core/subscriptions/schedule";
+import type { Subscription } from "../database/rows";
+import {
+  checkouts,
+  instruments,
+  subscriptionEvents,
+  subscriptionPeriods,
+  subscriptions,
+} from "../database/schema";
+import type { Runtime } from "../runtime";
+
+export interface SubscriptionFilter {
+  mode: Mode;
+  state: SubscriptionState | null;
+  /** The beginning of the shop's number, or the shop's name of a shopper. */
+  query: string;
+  /** The id of the last one seen. */
+  after: string | null;
+}
+
+const PAGE = 25;
+/** No file has more lines. */
+const MOST_EXPORTED = 100_000;
+const DAY = 86_400_000;
+const FORECAST_DAYS = 30;
+
+const endOf = (beginning: string) => `${beginning}\u{10ffff}`;
+
+/** A page of a storefront's subscriptions, the newest first; `next` leads to the one after it. */
+export async function listSubscriptionsHere(
+  rt: Runtime,
+  storefrontId: string,
+  filter: SubscriptionFilter,
+  limit = PAGE,
+): Promise<{ rows: Subscription[]; next: string | null }> {
+  const { mode, state, query, after } = filter;
+  const [from] = after ? await rt.db.orm.select().from(subscriptions).where(eq(subscriptions.id, after)) : [];
+  const byReference = and(gte(subscriptions.reference, query), lt(subscriptions.reference, endOf(query)));
+  const rows = await rt.db.orm
+    .select()
+    .from(subscriptions)
+    .where(
+      and(
+        eq(subscriptions.storefrontId, storefrontId),
+        eq(subscriptions.mode, mode),
+        eq(subscriptions.origin, "shop"),
+        state ? eq(subscriptions.state, state) : undefined,
+        query === "" ? undefined : or(byReference, eq(subscriptions.shopper, query)),
+        from &&
+          or(
+            lt(subscriptions.createdAt, from.createdAt),
+            and(eq(subscriptions.createdAt, from.createdAt), lt(subscriptions.id, from.id)),
+          ),
+      ),
+    )
+    .orderBy(desc(subscriptions.createdAt), desc(subscriptions.id))
+    .limit(limit + 1);
+  const page = rows.slice(0, limit);
+  return { rows: page, next: rows.length > limit ? (page.at(-1)?.id ?? null) : null };
+}
+
+/** All that a filter lets through, for a file. */
+export const exportedSubscriptions = async (rt: Runtime, storefrontId: string, filter: SubscriptionFilter) =>
+  (await listSubscriptionsHere(rt, storefrontId, { ...filter, after: null }, MOST_EXPORTED)).rows;
+
+/** What of the days before today was due, and what of it came. Minor units. */
+export interface DayBefore {
+  day: string;
+  expected: number;
+  came: number;
+}
+
+export interface Forecast {
+  currency: string;
+  before: DayBefore[];
+  ahead: DayOfCharges[];
+}
+
+/** What was due and came in the last thirty days, and what is to be charged in the next; by currency, days in UTC. */
+export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode): Promise<Forecast[]> {
+  const now = rt.now();
+  const today = dayOf(now);
+  const dueDay = sql<string>`date(${subscriptions.nextDue} / 1000, 'unixepoch')`;
+  const unit = sql<RhythmUnit>`json_extract(${subscriptions.terms}, '$.rhythm.unit')`;
+  const count = sql<number>`json_extract(${subscriptions.terms}, '$.rhythm.count')`;
+  const left = sql<number | null>`json_extract(${subscriptions.terms}, '$.times') - ${subscriptions.charged}`;
+  const day = sql<string>`date(${subscriptionPeriods.dueAt} / 1000, 'unixepoch')`;
+  const whose = and(
+    eq(subscriptions.storefrontId, storefrontId),
+    eq(subscriptions.mode, mode),
+    eq(subscriptions.origin, "shop"),
+  );
+  const [due, past] = await rt.db.orm.batch([
+    rt.db.orm
+      .select({
+        currency: subscriptions.currency,
+        ...{ day: dueDay, unit, count, left },
+        how: sql<number>`count(*)`,
+        amount: sql<number>`sum(${subscriptions.amount})`,
+      })
+      .from(subscriptions)
+      .where(
+        and(
+          whose,
+          lt(subscriptions.nextDue, now + FORECAST_DAYS * DAY),
+          sql`${subscriptions.state} in ('running', 'behind')`,
+          eq(subscriptions.ends, false),
+        ),
+      )
+      .groupBy(subscriptions.currency, dueDay, unit, count, left),
+    rt.db.orm
+      .select({
+        currency: subscriptions.currency,
+        day,
+        expected: sql<number>`sum(${subscriptionPeriods.amount})`,
+        came: sql<number>`sum(case when ${subscriptionPeriods.state} = 'paid' then ${subscriptionPeriods.amount} else 0 end)`,
+      })
+      .from(subscriptionPeriods)
+      .innerJoin(subscriptions, eq(subscriptions.id, subscriptionPeriods.subscriptionId))
+      .where(
+        and(
+          whose,
+          gte(subscriptionPeriods.dueAt, now - FORECAST_DAYS * DAY),
+          lt(subscriptionPeriods.dueAt, now + DAY),
+        ),
+      )
+      .groupBy(subscriptions.currency, day),
+  ]);
+  const currencies = [...new Set([...due, ...past].map((one) => one.currency))].sort();
+  return currencies.map((currency) => {
+    const mine = due
+      .filter((one) => one.currency === currency)
+      .map((one) => ({
+        ...{ day: one.day, left: one.left, count: one.how, amount: one.amount },
+        rhythm: { unit: one.unit, count: one.count },
+      }));
+    return {
+      currency,
+      before: past
+        .filter((one) => one.currency === currency)
+        .map((one) => ({ day: one.day, expected: one.expected, came: one.came }))
+        .sort((a, b) => a.day.localeCompare(b.day)),
+      ahead: forecast(mine, today, FORECAST_DAYS),
+    };
+  });
+}
+
+const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10);
+
+/** One subscription of a storefront with its periods, the newest first, what happened, and what it is charged to. */
+export async function subscriptionHere(rt: Runtime, storefrontId: string, id: string) {
+  const [subscription] = await rt.db.orm
+    .select()
+    .from(subscriptions)
+    .where(and(eq(subscriptions.id, id), eq(subscriptions.storefrontId, storefrontId)));
+  if (!subscription) return null;
+  const [periods, events, [instrument]] = await Promise.all([
+    rt.db.orm
+      .select({ period: subscriptionPeriods, order: checkouts.reference, orderId: checkouts.orderId })
+      .from(subscriptionPeriods)
+      .leftJoin(checkouts, eq(checkouts.id, subscriptionPeriods.checkoutId))
+      .where(eq(subscriptionPeriods.subscriptionId, id))
+      .orderBy(desc(subscriptionPeriods.number))
+      .limit(200),
+    rt.db.orm
+      .select()
+      .from(subscriptionEvents)
+      .where(eq(subscriptionEvents.subscriptionId, id))
+      .orderBy(desc(subscriptionEvents.id))
+      .limit(200),
+    rt.db.orm
+      .select({ name: instruments.name, state: instruments.state, until: instruments.until })
+      .from(instruments)
+      .where(eq(instruments.id, subscription.instrumentId ?? "")),
+  ]);
+  return { subscription, periods, events, instrument: instrument ?? null };
+}
+
+/** A shopper's subscriptions that are not over, the oldest first. */
+export const subscriptionsOfShopper = (
+  rt: Runtime,
+  { storefrontId, mode, shopper }: { storefrontId: string; mode: Mode; shopper: string },
+): Promise<Subscription[]> =>
+  rt.db.orm
+    .select()
+    .from(subscriptions)
+    .where(
+      and(
+        eq(subscriptions.shopper, shopper),
+        eq(subscriptions.mode, mode),
+        eq(subscriptions.storefrontId, storefrontId),
+        sql`${subscriptions.state} not in ('ended', 'waiting')`,
+      ),
+    )
+    .orderBy(asc(subscriptions.createdAt))
+    .execute();
