@@ -305,8 +305,8 @@ function Choose({
         </Form>
         {chosen && !paying && mandate && (
           <Small as="ul">
-            {mandate.map((line) => (
-              <li key={line}>{line}</li>
+            {mandate.map((line, i) => (
+              <li key={line}>{i ? line : <strong>{line}</strong>}</li>
             ))}
           </Small>
         )}

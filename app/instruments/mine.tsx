@@ -15,6 +15,8 @@ import { lightOf } from "../looks/look-style";
 import { Button } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
 import catalogue from "../words/mine.json";
+import { Subscribed } from "./subscribed";
+import { actForShopper, chargeToOther, isShoppersAct, subscribedTo } from "./subscribed.server";
 import type { Route } from "./+types/mine";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -36,12 +38,14 @@ function mustRead(context: Context, token: string, request: Request) {
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { rt, mine } = mustRead(context, params.token, request);
   const { storefrontId, mode, language, returnAddress } = mine;
-  const [storefront, look, kept] = await Promise.all([
+  const [storefront, look, kept, subscribed] = await Promise.all([
     storefrontOf(rt, storefrontId),
     lookFor(rt, storefrontId, mode),
     keptOf(rt, mine),
+    subscribedTo(rt, mine),
   ]);
   return {
+    subscribed,
     ...{ language, returnAddress, words: wordsIn(language), checkout: wordsFor(language) },
     storefront: storefront?.name ?? "",
     mode,
@@ -56,6 +60,10 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, mine } = mustRead(context, params.token, request);
   const form = await formOf(request);
+  const act = form.get("act");
+  const subscription = String(form.get("subscription") ?? "");
+  if (isShoppersAct(act)) await actForShopper(rt, mine, subscription, act);
+  if (form.has("to")) await chargeToOther(rt, mine, subscription, String(form.get("to")));
   const id = String(form.get("instrument") ?? "");
   // What is gone already is as it was wanted.
   if (form.get("press") === "forget") await forget(rt, mine, id);
@@ -66,6 +74,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 /** What a shopper has kept with a shop, and the presses that have it forgotten or shown first. */
 export default function Mine({ loaderData }: Route.ComponentProps) {
   const { storefront, mode, look, language, words, checkout, kept, returnAddress } = loaderData;
+  const { subscribed } = loaderData;
   return (
     <CheckoutPage
       $test={mode === "test"}
@@ -115,6 +124,11 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
             </Row>
           </Stack>
         </Card>
+        {subscribed.length > 0 && (
+          <Card>
+            <Subscribed subscribed={subscribed} words={words} />
+          </Card>
+        )}
         <CheckoutFoot look={look} words={checkout} />
       </Column>
     </CheckoutPage>

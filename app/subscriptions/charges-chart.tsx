@@ -41,14 +41,20 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
           cursor={{ fill: color.sunk }}
         />
         {today && (
-          <ReferenceLine x={today.day} stroke={color.ink} label={{ value: "today", fill: color.inkSoft }} />
+          <ReferenceLine
+            x={today.day}
+            stroke={color.ink}
+            label={{ value: "today", fill: color.inkSoft, position: "insideTopRight" }}
+          />
         )}
         <Bar dataKey="came" name="came" stackId="sum" fill={color.moss} isAnimationActive={false} />
         <Bar
           dataKey="missing"
           name="did not come"
           stackId="sum"
-          fill={color.madder}
+          fill={color.madderSoft}
+          stroke={color.madder}
+          strokeWidth={1.5}
           isAnimationActive={false}
         />
         <Bar

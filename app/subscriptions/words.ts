@@ -41,6 +41,10 @@ export function eventWords(event: SubscriptionEvent): string {
       return event.sent
         ? `The shopper was asked by mail for something else to pay period ${event.number} with.`
         : `The shopper is to be asked for period ${event.number}; there is no address to write to.`;
+    case "instrument-ends":
+      return "What it is charged to ends before the next charge.";
+    case "instrument-changed":
+      return "From now on it is charged to something else that the shopper has kept.";
     case "paused":
       return "Paused.";
     case "resumed":

@@ -9,6 +9,8 @@ export type SubscriptionEvent =
   | { what: "refused"; number: number; reason: DeclineReason | null }
   /** The shopper was asked by mail; `sent`: whether there was an address to write to. */
   | { what: "asked"; number: number; sent: boolean }
+  /** What it is charged to ends before the next charge; it is charged to something else from now on. */
+  | { what: "instrument-ends" | "instrument-changed" }
   | { what: "paused" | "resumed" }
   /** A period was left out beforehand, or its order was called off. */
   | { what: "skipped" | "let-off"; number: number }
@@ -23,6 +25,8 @@ export const subscriptionHappenings = [
   "paid",
   "refused",
   "asked",
+  "instrument-ends",
+  "instrument-changed",
   "paused",
   "resumed",
   "skipped",

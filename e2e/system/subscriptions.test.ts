@@ -304,6 +304,43 @@ describe("a charge that is refused", () => {
   });
 });
 
+describe("what a subscription is charged to", () => {
+  const lastOf = async (shopper: string) =>
+    must((await keptOf(rt(), { storefrontId: DE, mode: "test", shopper })).at(-1));
+
+  it("is told of once when it ends before the next charge", async () => {
+    const begun = await begin("S-20", { shopper: "shopper-20" });
+    const due = must(begun.nextDue);
+    await rt()
+      .db.orm.update(instruments)
+      .set({ until: due - 3 * DAY })
+      .where(eq(instruments.id, must(begun.instrumentId)));
+    expect(await goOnAt(begun.id, due - 20 * DAY)).toBe(due - 14 * DAY);
+    for (let turn = 0; turn < 2; turn++) expect(await goOnAt(begun.id, due - 10 * DAY)).toBe(due);
+    expect(await happened(begun.id)).toEqual(["begun", "instrument-ends"]);
+  });
+
+  it("is something else of the shopper’s once they or the shop say so, and that is tried at once", async () => {
+    const begun = await begin("S-21", { shopper: "shopper-21", token: "play-short-later" });
+    await begin("S-22", { shopper: "shopper-21" });
+    await goOnAt(begun.id, must(begun.nextDue));
+    expect(await now(begun.id)).toMatchObject({ state: "behind" });
+    const other = (await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-21" })).find(
+      ({ id }) => id !== begun.instrumentId,
+    );
+    const foreign = await lastOf("shopper-20");
+    const refused = await api("POST", "/subscriptions/S-21/instrument", { instrument: foreign.id });
+    expect(refused.body).toMatchObject({ status: 409, detail: "subscriptions.no-instrument" });
+    await api("POST", "/subscriptions/S-21/instrument", { instrument: must(other).id });
+    await until("it is paid", async () => (await now(begun.id)).state === "running");
+    expect(await chargedFor("S-21")).toEqual([
+      "S-21 captured 3400",
+      "S-21-1 captured 2900",
+      "S-21-1 declined 2900",
+    ]);
+  });
+});
+
 describe("the shop", () => {
   it("pauses, goes on, leaves a period out, changes and ends", async () => {
     const begun = await begin("S-10");
@@ -313,7 +350,7 @@ describe("the shop", () => {
     expect((await api("POST", "/subscriptions/S-10/resume")).body).toMatchObject({ state: "running" });
     const skipped = await api("POST", "/subscriptions/S-10/skip");
     expect(skipped.body.periods).toMatchObject([{ number: 0 }, { number: 1, state: "skipped", order: null }]);
-    expect(await goOnAt(begun.id, due)).toBeGreaterThan(due + 27 * DAY);
+    expect(await goOnAt(begun.id, due)).toBeGreaterThan(due + 13 * DAY);
     const changed = await api("POST", "/subscriptions/S-10/change", { quantity: 3 });
     expect(changed.body).toMatchObject({ quantity: 3, amount: "87.00" });
     await goOnAt(begun.id, must((await now(begun.id)).nextDue));

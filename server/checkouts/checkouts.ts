@@ -153,14 +153,22 @@ export const cartOf = ({ currency, country, language, group, ...order }: Order, 
 /** Which offers this checkout's order gets, decided now, on the storefront as it stands. */
 export async function decideFor(
   rt: Runtime,
-  { id, order, storefrontId, mode }: Pick<Checkout, "id" | "order" | "storefrontId" | "mode">,
+  {
+    id,
+    order,
+    storefrontId,
+    mode,
+    origin,
+  }: Pick<Checkout, "id" | "order" | "storefrontId" | "mode" | "origin">,
   device?: Around["device"],
 ): Promise<{ now: StorefrontNow; decision: Decision }> {
   const now = await mustStand(rt, storefrontId);
   const candidates = candidatesIn(now, mode);
   const tries = candidates.some(({ document }) => document.rules) ? await refusedTries(rt, id) : 0;
-  const around = { at: rt.now(), tries, ...(device && { device }) };
-  return { now, decision: decide(candidates, cartOf(order, around)) };
+  const { subscription, ...cart } = cartOf(order, { at: rt.now(), tries, ...(device && { device }) });
+  // A rehearsal tries what the method can, whatever plans the offer has.
+  const asks = origin !== "rehearsal" && subscription !== undefined;
+  return { now, decision: decide(candidates, { ...cart, ...(asks && { subscription }) }) };
 }
 
 /** What choosing an offer adds to a checkout; nothing in a rehearsal, which tries the provider with the order as it is. */

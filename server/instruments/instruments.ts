@@ -137,12 +137,16 @@ export async function keptOf(
   rt: Runtime,
   whose: Shopper,
 ): Promise<
-  (KeptInstrument & Pick<InstrumentRow, "storefrontId" | "connectionId" | "methodId" | "createdAt">)[]
+  (KeptInstrument &
+    Pick<InstrumentRow, "storefrontId" | "connectionId" | "methodId" | "createdAt"> & {
+      /** Whether its shopper agreed to be charged without being there, as far as the card network says so. */
+      mayBeCharged: boolean;
+    })[]
 > {
   const rows = (await rowsOf(rt, whose)).filter((one) => !isOver(one, rt.now()));
-  return rows.map(({ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt }, i) => ({
-    ...{ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt },
-    usual: i === 0,
+  return rows.map(({ id, offerId, name, until, storefrontId, connectionId, methodId, ...row }, i) => ({
+    ...{ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt: row.createdAt },
+    ...{ usual: i === 0, mayBeCharged: row.networkReference !== null },
   }));
 }
 
@@ -174,13 +178,20 @@ export async function idAtProvider(
   return row && paysBy(row, road, whose) && !isOver(row, rt.now()) ? atProvider(rt, row) : null;
 }
 
+export async function instrumentRow(rt: Runtime, id: string | null): Promise<InstrumentRow | null> {
+  const [row] = await rt.db.orm
+    .select()
+    .from(instruments)
+    .where(eq(instruments.id, id ?? ""));
+  return row ?? null;
+}
+
 /** Something kept as it is charged without its shopper; null where it cannot be any more. */
 export async function chargeable(
   rt: Runtime,
   id: string | null,
 ): Promise<{ kept: string; networkReference: string | null; row: InstrumentRow } | null> {
-  if (id === null) return null;
-  const [row] = await rt.db.orm.select().from(instruments).where(eq(instruments.id, id));
+  const row = await instrumentRow(rt, id);
   const kept = row?.state === "kept" ? atProvider(rt, row) : null;
   return row && kept !== null ? { kept, networkReference: row.networkReference, row } : null;
 }

@@ -4,6 +4,8 @@ import type { ProfileInstrument } from "#core/profiles/profile";
 import type { Repeating, RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import { type Customer } from "#core/subscriptions/order";
+import type { Terms } from "#core/subscriptions/agreed";
+import { usualTrying } from "#core/subscriptions/plan";
 import { dueAt } from "#core/subscriptions/schedule";
 import { termsOf } from "#core/subscriptions/terms";
 import { paymentsOf } from "../checkouts/checkouts";
@@ -27,6 +29,13 @@ const MANDATE = { words: "A rehearsal subscribes, and has everything ended and f
 const TWO_YEARS = 2 * 365 * 86_400_000;
 /** Of a plan of days or weeks no more periods are played than these. */
 const MOST_PERIODS = 60;
+
+/** What is subscribed to where the offer has no plan: a rehearsal tries what the method can. */
+const ownTerms = ({ currency, price }: { currency: string; price: number }): Terms => ({
+  ...{ plan: "rehearsal", name: "Rehearsal", currency, rhythm: { count: 1, unit: "month" }, times: null },
+  ...{ price, setUp: 0, setUpName: "", trial: null, fixedDay: null, tax: null },
+  ...{ trying: usualTrying, timeZone: "UTC" },
+});
 
 /** What got in a case's way. */
 class Stuck extends Error {
@@ -60,10 +69,10 @@ export async function playRepeats(
 ): Promise<Play> {
   const { storefrontId } = offer.offer;
   const { repeats } = offer.working.document;
-  const terms = (repeats?.plans ?? []).flatMap((plan) =>
+  const plans = (repeats?.plans ?? []).flatMap((plan) =>
     repeats ? (termsOf(plan, { currency, language }, repeats) ?? []) : [],
-  )[0];
-  if (!terms) return { ok: false, says: said("play.no-plan", { currency }) };
+  );
+  const terms = plans[0] ?? ownTerms({ currency, price: order.total });
   const { country, group, email, returnAddress } = order;
   const customer: Customer = { country, language, group, email, returnAddress };
   const good = offer.profile.instruments.find((one) => one.case === "approved")?.token ?? "";
@@ -75,9 +84,12 @@ export async function playRepeats(
     const scene: Scene = { rt, offer, id: made.subscription.id, good };
     const first = await payFor(rt, offer, made.checkout, token, { mandate: MANDATE });
     if (!first.ok) return first;
-    await waitFor(rt, async () => (await now(scene)).state === "running");
-    if ((await now(scene)).state !== "running")
-      return { ok: false, says: said("play.not-begun"), paymentId: first.payment.id };
+    const begun = async () => {
+      const { state, instrumentId } = await now(scene);
+      return state === "running" && instrumentId !== null;
+    };
+    await waitFor(rt, begun);
+    if (!(await begun())) return { ok: false, says: said("play.not-begun"), paymentId: first.payment.id };
     const planned = await courses[script.repeats ?? "begun"](scene);
     const counted = { planned, ...(await countsOf(scene)) };
     const last = (await lastPaymentOf(scene)) ?? first.payment;

@@ -438,6 +438,25 @@ export const openApi = (origin: string) => ({
         },
       },
     },
+    "/subscriptions/{reference}/instrument": {
+      post: {
+        summary: "Charge it to something else that its shopper has kept",
+        parameters: [byReference, idempotency],
+        requestBody: {
+          required: true,
+          content: json({
+            type: "object",
+            required: ["instrument"],
+            properties: { instrument: text("Something kept, of which the shopper agreed to be charged.") },
+          }),
+        },
+        responses: {
+          "200": { description: "Changed", content: json(ref("SubscriptionWithPeriods")) },
+          "404": problemResponse,
+          ...refusals,
+        },
+      },
+    },
     "/subscriptions/{reference}/{act}": {
       post: {
         summary: "Pause, resume, skip the next period, cancel at once or at the end, or go on after all",

@@ -27,6 +27,7 @@ import { deleteInstrument, deleteShopper, listInstruments, postShopperPage, putU
 import {
   actOnSubscription,
   changeSubscription,
+  changeSubscriptionInstrument,
   getSubscription,
   listPlans,
   listSubscriptions,
@@ -169,6 +170,10 @@ export function shopApi(rt: Runtime): Router {
   router.post(
     "/subscriptions/:reference/change",
     on((request, call) => changeSubscription(rt, request, call)),
+  );
+  router.post(
+    "/subscriptions/:reference/instrument",
+    on((request, call) => changeSubscriptionInstrument(rt, request, call)),
   );
   router.post(
     "/subscriptions/:reference/:act",

@@ -17,7 +17,13 @@ import { keptOf } from "../instruments/instruments";
 import { candidatesIn } from "../offers/candidates";
 import type { Runtime } from "../runtime";
 import { newSubscription, termsIn } from "../subscriptions/begin";
-import { actOn, changePlan, type Changed, type SubscriptionAct } from "../subscriptions/change";
+import {
+  actOn,
+  changeInstrument,
+  changePlan,
+  type Changed,
+  type SubscriptionAct,
+} from "../subscriptions/change";
 import { subscriptionForShop } from "../subscriptions/news";
 import { subscriptionByReference } from "../subscriptions/subscriptions";
 import { type Call, notFound, read } from "./call";
@@ -256,6 +262,16 @@ export async function changeSubscription(rt: Runtime, request: Request, call: Ca
       : termsFrom(call.now, call.caller.mode, plan, { currency: one.terms.currency, language });
   const change = { ...(terms && { terms }), ...(quantity !== undefined && { quantity }) };
   return answerOf(rt, await changePlan(rt, one.id, change, "shop"));
+}
+
+const instrumentBody = yup.object({ instrument: yup.string().strict().max(60).required() });
+
+/** Has it charged to something else that its shopper has kept. */
+export async function changeSubscriptionInstrument(rt: Runtime, request: Request, call: Call) {
+  idempotencyKeyOf(request);
+  const one = await subscriptionHere(rt, request, call);
+  const { instrument } = read(instrumentBody, request.body);
+  return answerOf(rt, await changeInstrument(rt, one.id, instrument, "shop"));
 }
 
 async function answerOf(rt: Runtime, changed: Changed): Promise<Answer> {

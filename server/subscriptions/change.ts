@@ -1,3 +1,4 @@
+import { and, eq } from "drizzle-orm";
 import { type Told, said } from "#core/said";
 import type { Terms } from "#core/subscriptions/agreed";
 import { dueAt, firstDayOf } from "#core/subscriptions/schedule";
@@ -5,11 +6,12 @@ import { regularSum } from "#core/subscriptions/terms";
 import { guardFailed, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow } from "../database/prepared";
-import type { Subscription } from "../database/rows";
+import { instrumentRow, keptOf } from "../instruments/instruments";
+import type { Period, Subscription } from "../database/rows";
 import { subscriptionPeriods } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { ending } from "./go-on";
-import { changing, see, type Seen } from "./subscriptions";
+import { changing, see, type Seen, subscriptionOf } from "./subscriptions";
 
 /** What can be done to a subscription, by the shop, a person here, or its shopper. */
 export const subscriptionActs = ["pause", "resume", "skip", "cancel", "cancel-at-end", "go-on"] as const;
@@ -120,6 +122,65 @@ export const changePlan = (
       { event: { what: "changed", plan: plan.plan, quantity: pieces }, by },
     );
   });
+
+/**
+ * Has a subscription charged to something else that its shopper has kept, and agreed to be charged by; where a charge is
+ * refused at the moment, it is tried with that at once.
+ */
+export async function changeInstrument(
+  rt: Runtime,
+  id: string,
+  instrumentId: string,
+  by: string,
+): Promise<Changed> {
+  const subscription = await subscriptionOf(rt, id);
+  const usable = subscription ? await instrumentsFor(rt, subscription) : [];
+  const one = usable.find((each) => each.id === instrumentId);
+  if (!one) return { ok: false, says: said("subscriptions.no-instrument") };
+  return write(rt, id, (seen) => {
+    const { state } = seen.subscription;
+    if (seen.subscription.instrumentId === instrumentId) return [];
+    if (state === "ended" || state === "waiting")
+      return said("subscriptions.cannot", { act: "change", state });
+    return [
+      ...changing(
+        rt,
+        seen.subscription,
+        { instrumentId, offerId: one.offerId },
+        { event: { what: "instrument-changed" }, by },
+      ),
+      ...(seen.unsettled ? [tryAnew(rt, seen.unsettled.period)] : []),
+    ];
+  });
+}
+
+/** The statement that has an open period tried as if it never had been. */
+const tryAnew = (rt: Runtime, { subscriptionId, number }: Period): Statement =>
+  rt.db.orm
+    .update(subscriptionPeriods)
+    .set({ tries: 0, reason: null })
+    .where(
+      and(
+        eq(subscriptionPeriods.subscriptionId, subscriptionId),
+        eq(subscriptionPeriods.number, number),
+        eq(subscriptionPeriods.state, "open"),
+      ),
+    );
+
+/** What a subscription's shopper has kept that it can be charged to: of the same account, and agreed to by as much as now. */
+export async function instrumentsFor(rt: Runtime, subscription: Subscription) {
+  const { storefrontId, mode, shopper, instrumentId } = subscription;
+  const [all, now] = await Promise.all([
+    keptOf(rt, { storefrontId, mode, shopper }),
+    instrumentRow(rt, instrumentId),
+  ]);
+  return all.filter(
+    (one) =>
+      one.connectionId === now?.connectionId &&
+      one.methodId === now.methodId &&
+      (one.mayBeCharged || now.networkReference === null),
+  );
+}
 
 /** Reads, decides and writes; read anew where somebody else has written in between. */
 async function write(rt: Runtime, id: string, decide: (seen: Seen) => Statement[] | Told): Promise<Changed> {

@@ -47,9 +47,10 @@ async function goOnOnce(rt: Runtime, seen: Seen, at: number): Promise<number | n
   if (subscription.state === "waiting") return (await begin(rt, subscription, at)) ? "again" : null;
   if (unsettled && (await noteRefusal(rt, subscription, unsettled, at))) return "again";
   const deed = nextDeed(course, at);
+  if (deed.do === "wait" && (await tellEnd(rt, subscription, at))) return "again";
   switch (deed.do) {
     case "wait":
-      return deed.until;
+      return wakeFor(subscription, deed.until, at);
     case "open":
       await open(rt, subscription, at);
       return "again";
@@ -70,6 +71,28 @@ async function goOnOnce(rt: Runtime, seen: Seen, at: number): Promise<number | n
       await rt.db.write(settling(rt, subscription, unsettled, deed.do === "settle", at));
       return "again";
   }
+}
+
+/** When it is looked at again: as it waits for a charge, once before that as well. */
+function wakeFor({ nextDue }: Subscription, until: number | null, at: number): number | null {
+  if (until === null || until !== nextDue || until - TOLD_BEFORE <= at) return until;
+  return until - TOLD_BEFORE;
+}
+
+/** How long before a charge it is told that what it goes to ends before. */
+const TOLD_BEFORE = 14 * DAY;
+
+/** Tells once that what a subscription is charged to ends before the next charge. False where there is nothing to tell. */
+async function tellEnd(rt: Runtime, seen: Subscription, at: number): Promise<boolean> {
+  const { state, nextDue, instrumentId, toldEnds, ends } = seen;
+  if (state !== "running" || ends || nextDue === null || toldEnds === instrumentId) return false;
+  if (nextDue - TOLD_BEFORE > at) return false;
+  const until = (await chargeable(rt, instrumentId))?.row.until ?? null;
+  if (until === null || until + DAY > nextDue) return false;
+  await rt.db.write(
+    changing(rt, seen, { toldEnds: instrumentId }, { event: { what: "instrument-ends" }, at }),
+  );
+  return true;
 }
 
 /** Has a subscription run once its first order is paid, or ends one whose shopper never paid. */

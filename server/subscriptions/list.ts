@@ -140,10 +140,12 @@ export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode):
       }));
     return {
       currency,
-      before: past
-        .filter((one) => one.currency === currency)
-        .map((one) => ({ day: one.day, expected: one.expected, came: one.came }))
-        .sort((a, b) => a.day.localeCompare(b.day)),
+      // Every day has its place, also one on which nothing was due.
+      before: Array.from({ length: FORECAST_DAYS + 1 }, (_, i) => {
+        const then = dayOf(now - (FORECAST_DAYS - i) * DAY);
+        const one = past.find((each) => each.currency === currency && each.day === then);
+        return { day: then, expected: one?.expected ?? 0, came: one?.came ?? 0 };
+      }),
       ahead: forecast(mine, today, FORECAST_DAYS),
     };
   });

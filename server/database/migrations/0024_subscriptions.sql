@@ -48,6 +48,7 @@ CREATE TABLE `subscriptions` (
 	`ending` text,
 	`offer_id` text,
 	`instrument_id` text,
+	`told_ends` text,
 	`mandate` text,
 	`schedule` text,
 	`next` integer NOT NULL,

@@ -47,6 +47,8 @@ export const subscriptions = sqliteTable(
     /** The offer and the kept instrument that it is charged by, once the shopper has paid with them. */
     offerId: text().references(() => offers.id),
     instrumentId: text().references(() => instruments.id),
+    /** The instrument of which was told that it ends before it is charged next. */
+    toldEnds: text(),
     /** What the shopper agreed to, in which words and when. */
     mandate: text({ mode: "json" }).$type<Consent>(),
     schedule: text({ mode: "json" }).$type<Schedule>(),

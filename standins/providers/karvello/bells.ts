@@ -53,8 +53,10 @@ const ringOne = (post: Post, side: SideName, bell: Hook, tell: string, about: ob
 
 /** Rings every bell of the account that listens to `tell`. */
 export function ring(post: Post, side: SideName, account: string, tell: string, about: object) {
+  // What is told is how it stands now, however late it is heard.
+  const now = structuredClone(about);
   for (const bell of post.house.books(side).hooks)
-    if (bell.account === account && bell.kinds.includes(tell)) ringOne(post, side, bell, tell, about);
+    if (bell.account === account && bell.kinds.includes(tell)) ringOne(post, side, bell, tell, now);
 }
 
 /** Rings every bell of the account to try it. */
