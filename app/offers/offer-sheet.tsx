@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
+import { saysTheSame } from "#core/offers/merge";
 import type { Basket } from "#core/offers/baskets";
 import type { Candidate } from "#core/offers/decide";
 import type { Zone } from "#core/offers/zones";
@@ -104,6 +105,7 @@ export function OfferSheet({
     `draft ${view.person} offer ${view.id}`,
     working.number,
     saved,
+    (one) => saysTheSame(readDraft(one, storefront.locale).document, working.document),
   );
   const [pressed, setPressed] = useState(false);
   const { document, problems } = readDraft(draft, storefront.locale);

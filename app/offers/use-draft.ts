@@ -20,9 +20,10 @@ export interface Overtaken {
  * A draft that survives a reload, a sign-out and a lost session: every edit is kept in this browser for this person until
  * it is saved, and leaving the page with unsaved work asks first. What somebody else saves meanwhile is put together with
  * it field by field; where both changed one field, `overtaken` shows both until the person has chosen. `takenIn` are
- * the fields of theirs that were taken in.
+ * the fields of theirs that were taken in. `isSaved` says whether a draft comes to just what the revision says, however it
+ * is written: then it was saved, whether or not anybody has heard of that.
  */
-export function useDraft(name: string, revision: number, saved: Draft) {
+export function useDraft(name: string, revision: number, saved: Draft, isSaved: (draft: Draft) => boolean) {
   const [kept, setKept] = useState<Kept | null>(null);
   const [restored, setRestored] = useState(false);
   const [takenIn, setTakenIn] = useState<string[]>([]);
@@ -43,7 +44,12 @@ export function useDraft(name: string, revision: number, saved: Draft) {
     [name],
   );
   // What an earlier version of the page kept may lack a field that there is now.
-  const mine = read === name && kept ? whole(kept, saved) : null;
+  const own = read === name && kept ? whole(kept, saved) : null;
+  const isOver = own !== null && own.basedOn !== revision && isSaved(own.draft);
+  const mine = isOver ? null : own;
+  useEffect(() => {
+    if (isOver) keep(null);
+  }, [isOver, keep]);
   const draft = mine?.draft ?? saved;
   // What was typed and taken back again, or is saved meanwhile, is no unsaved work.
   const dirty = mine !== null && !saysTheSame(mine.draft, saved);

@@ -10,6 +10,11 @@ const Box = styled.div`
   ul {
     margin-top: 0.2rem;
   }
+  /* Each can be pressed without its neighbours. */
+  li a {
+    display: inline-block;
+    padding-block: 0.15rem;
+  }
 `;
 
 /** The id of the box that a path belongs to, so that a complaint leads there. */

@@ -10,10 +10,13 @@ import {
 } from "recharts";
 import { moneyText } from "#core/money/money";
 import type { Forecast } from "#server/subscriptions/list";
+import { Small } from "../parts/sheet";
+import { useInBrowser } from "../parts/when";
 import { color } from "../theme/tokens";
 
 /** What was due and what came of it, day by day; and what is to be charged from today on. */
 export default function ChargesChart({ forecast, locale }: { forecast: Forecast; locale: string }) {
+  const drawn = useInBrowser();
   const { currency, before, ahead } = forecast;
   const [today] = ahead;
   const rows = [
@@ -28,6 +31,8 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
   const text = (amount: number) => moneyText({ amount, currency }, locale);
   const dayText = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: "UTC" });
   const short = (day: string) => dayText.format(Date.parse(day));
+  // The library's own markup has inline styles, which the page's policy takes from scripts alone.
+  if (!drawn) return <Small>Drawing…</Small>;
   return (
     <ResponsiveContainer width="100%" height={200}>
       <BarChart data={rows} margin={{ top: 8, right: 8, bottom: 0, left: 16 }} accessibilityLayer>

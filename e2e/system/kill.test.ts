@@ -6,14 +6,19 @@ import type { AddressInfo } from "node:net";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sign } from "#core/webhooks/standard-webhooks";
+import { type Plan, usualTrying } from "#core/subscriptions/plan";
+import { termsOf } from "#core/subscriptions/terms";
 import { auditBreak } from "#server/audit/audit";
 import { pay } from "#server/checkouts/pay";
 import { currentEndpoint } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
 import { cutOver as cutOverSaid, fallBack } from "#server/cutover/cutover";
-import { call, openLine } from "#server/gateway/gateway";
+import { call, lineOf, openLine } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
+import { mustStand } from "#server/storefronts/now";
+import { newSubscription } from "#server/subscriptions/begin";
 import { callerOf, issueApiKey, setNewsAddress } from "#server/storefronts/storefronts";
+import { editOffer } from "../../demo/accounts";
 import { lockedNow, must, rehearse, until } from "../../demo/play";
 import { program } from "../../scripts/programs.mjs";
 import { anotherZahlung, kill, openKite, openWorld, type SystemWorld } from "./world";
@@ -193,6 +198,77 @@ describe("killed at any moment", () => {
     expect(backs.sort()).toEqual([false, true]);
     expect(await count("cutovers")).toBe(before + 2);
   });
+
+  it("charges each period of a subscription once, however often it dies as they all come due", async () => {
+    const plan: Plan = {
+      ...{ id: "daily", names: { de: "Wind", en: "Wind" }, rhythm: { count: 1, unit: "month" }, times: null },
+      ...{ prices: { EUR: 700 }, setUp: {}, setUpNames: {}, trial: null, fixedDay: null, tax: null },
+    };
+    const repeats = { plans: [plan], trying: usualTrying, timeZone: "UTC" };
+    await editOffer(world.rt, "luvwinkel-de", world.offerId, { repeats });
+    const now = await mustStand(world.rt, "luvwinkel-de");
+    const terms = must(termsOf(plan, { currency: "EUR", language: "de" }, repeats), "terms");
+    const customer = {
+      country: "DE",
+      language: "de",
+      group: "retail",
+      email: "",
+      returnAddress: "http://x.example/",
+    };
+    const mandate = { words: "Es wird abgebucht.", language: "de" };
+    const ids: string[] = [];
+    for (let i = 0; i < 12; i++) {
+      const made = newSubscription(world.rt, now, {
+        ...{ mode: "test", origin: "shop", reference: `KILL-${i}`, shopper: `shopper-${i}` },
+        ...{ customer, terms, quantity: 1 },
+      });
+      await world.rt.db.write(made.statements);
+      const paid = await pay(world.rt, made.checkout, world.offerId, "play-approved", {
+        mandate,
+        patient: true,
+      });
+      if (paid.kind !== "payment") throw new Error(paid.kind);
+      const line = must(await lineOf(world.rt, paid.payment), "line");
+      await call(world.rt, line, "actForShopper", { ref: paid.payment.providerRef, answer: "pass" });
+      ids.push(made.subscription.id);
+    }
+    const running = "subscriptions where state = 'running' and instrument_id is not null";
+    await until("they run", async () => (await count(running)) === ids.length);
+    // For this process nothing is due, for the others everything.
+    world.clock.offset = -10 * 86_400_000;
+    const due = Date.now() - 1_000;
+    await world.rt.db.client.batch([
+      { sql: "update subscriptions set next_due = ?", args: [due] },
+      { sql: "update jobs set run_at = ? where kind = 'repeat' and lease is null", args: [due] },
+    ]);
+    for (const alive of [15, 60, 150, 30]) {
+      const { child } = await another();
+      await new Promise((resolve) => setTimeout(resolve, alive));
+      await kill(child, "SIGKILL");
+    }
+    world.clock.offset = 600_000;
+    await world.rt.db.client.execute(
+      "update jobs set run_at = 0, lease = null where kind in ('repeat', 'operation')",
+    );
+    world.rt.nudge();
+    const paidPeriods = "subscription_periods where number = 1 and state = 'paid'";
+    await until("every period", async () => (await count(paidPeriods)) === ids.length);
+    world.clock.offset = 0;
+    expect(await count("subscription_periods where number > 0")).toBe(ids.length);
+    const tried = await rows(
+      "select id, reference, captured from payments where order_reference like 'KILL-%-1'",
+    );
+    expect(tried.filter((one) => one.captured === 700)).toHaveLength(ids.length);
+    // The provider says the same: of all that was ever asked for, each period was taken once.
+    const line = must(await openLine(world.rt, { connectionId: world.connectionId, mode: "test" }), "line");
+    let taken = 0;
+    for (const { reference } of tried) {
+      const found = await call(world.rt, line, "find", { reference: String(reference) });
+      if (found.kind !== "answered") throw new Error(found.kind);
+      taken += found.value.payments.filter((one) => one.captured > 0).length;
+    }
+    expect(taken).toBe(ids.length);
+  }, 120_000);
 
   it("charges once when killed while the provider works", async () => {
     // Karvello charges, its answer never comes, and its webhooks neither.

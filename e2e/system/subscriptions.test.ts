@@ -419,6 +419,8 @@ describe("the shop", () => {
     await api("DELETE", "/shoppers/shopper-10");
     expect(await now(running.id)).toMatchObject({ state: "ended", shopper: "", customer: { email: "" } });
     expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-10" })).toEqual([]);
+    // Once the provider has forgotten it as well, nothing is left of it.
+    await until("it is gone", async () => (await now(running.id)).instrumentId === null);
   });
 });
 

@@ -14,6 +14,7 @@ import type { Checkout, Period, Subscription } from "../database/rows";
 import { checkouts, subscriptionPeriods, subscriptions } from "../database/schema";
 import { chargeable } from "../instruments/instruments";
 import { askFor } from "../jobs/jobs";
+import { operationsOf } from "../operations/operations";
 import { orderOf as knownOrder } from "../orders/orders";
 import type { Runtime } from "../runtime";
 import { changing, see, type Seen, type Unsettled } from "./subscriptions";
@@ -222,6 +223,12 @@ async function charge(
   if (paid.kind === "refused") throw new ToldError(said("subscriptions.not-charged"));
 }
 
+const MOST_UNHEARD = 5;
+
+/** Whether nothing came of asking for a payment, so that nobody has refused it either. */
+const cameToNothing = async (rt: Runtime, paymentId: string): Promise<boolean> =>
+  (await operationsOf(rt, paymentId)).some(({ kind, state }) => kind === "create" && state === "nothing");
+
 /** Writes down that a period was refused, once for each payment. False where there is nothing new. */
 async function noteRefusal(
   rt: Runtime,
@@ -232,6 +239,16 @@ async function noteRefusal(
   const last = payments.at(-1);
   if (!last || checkout.activePaymentId !== null || checkout.state !== "open") return false;
   if (last.id === period.refusedPaymentId) return false;
+  // A charge that the provider has never heard of was no try: it is made anew, unless that happens again and again.
+  if (payments.length < MOST_UNHEARD && (await cameToNothing(rt, last.id))) {
+    await rt.db.write([
+      rt.db.orm
+        .update(subscriptionPeriods)
+        .set({ refusedPaymentId: last.id, tries: 0 })
+        .where(and(isOne(period), eq(subscriptionPeriods.tries, period.tries))),
+    ]);
+    return true;
+  }
   const { number } = period;
   const reason = last.decline;
   await rt.db.write([

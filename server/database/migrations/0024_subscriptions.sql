@@ -61,7 +61,7 @@ CREATE TABLE `subscriptions` (
 	`ended_at` integer,
 	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action,
 	FOREIGN KEY (`offer_id`) REFERENCES `offers`(`id`) ON UPDATE no action ON DELETE no action,
-	FOREIGN KEY (`instrument_id`) REFERENCES `instruments`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`instrument_id`) REFERENCES `instruments`(`id`) ON UPDATE no action ON DELETE set null,
 	CONSTRAINT "subscriptions_mode" CHECK("subscriptions"."mode" in ('test', 'live')),
 	CONSTRAINT "subscriptions_origin" CHECK("subscriptions"."origin" in ('shop', 'walk', 'rehearsal')),
 	CONSTRAINT "subscriptions_states" CHECK("subscriptions"."state" in ('waiting', 'running', 'behind', 'paused', 'ended')),

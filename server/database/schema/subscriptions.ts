@@ -46,7 +46,8 @@ export const subscriptions = sqliteTable(
     ending: text().$type<Ending>(),
     /** The offer and the kept instrument that it is charged by, once the shopper has paid with them. */
     offerId: text().references(() => offers.id),
-    instrumentId: text().references(() => instruments.id),
+    // A shopper who is erased leaves none behind.
+    instrumentId: text().references(() => instruments.id, { onDelete: "set null" }),
     /** The instrument of which was told that it ends before it is charged next. */
     toldEnds: text(),
     /** What the shopper agreed to, in which words and when. */
