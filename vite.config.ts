@@ -90,6 +90,7 @@ export default defineConfig(({ isSsrBuild }) => ({
       "yup",
       "minisearch",
       "recharts",
+      "@internationalized/date",
       "papaparse",
       "@tiptap/react",
       "@tiptap/starter-kit",

@@ -14,6 +14,7 @@ import { measureOrders, measureRebuild } from "./orders";
 import { measurePages } from "./pages";
 import { measurePlan, measureProving } from "./plan";
 import { measureInterpreting, measureSignatures } from "./profiles";
+import { measureRepeats } from "./repeats";
 import { measureThinking } from "./thinking";
 import { measureThroughput } from "./throughput";
 
@@ -50,6 +51,7 @@ const parts: Record<string, () => unknown> = {
   throughput: () => within({}, measureThroughput),
   orders: () => within({}, measureOrders),
   rebuild: () => within({}, measureRebuild),
+  repeats: () => within({ beside: false }, measureRepeats),
   jobs: measureJobs,
   ...(hasLibsqlServer && { libsqlServer: measureServer }),
   allCases: () => within({}, measureAllCases),

@@ -118,8 +118,9 @@ try {
   await shot(page, "payout");
   await go("/shop", "shop");
   const dark = await open(wide, "dark");
-  await dark.goto(at("/rehearse"));
-  await shot(dark, "rehearse-dark");
+  await dark.goto(at("/operate/subscriptions?mode=live"));
+  await dark.locator(".recharts-bar").first().waitFor();
+  await shot(dark, "subscriptions-dark");
   const small = await open(phone);
   await toCheckout(small, "test");
   await shot(small, "checkout-phone", { fullPage: true });

@@ -415,6 +415,14 @@ describe("the shop", () => {
     const id = String(begun.body.subscription);
     await until("it is over", async () => (await now(id)).state === "ended");
     expect(await now(id)).toMatchObject({ ending: "never-begun" });
+    // One that is called off before it was paid cannot be paid any more.
+    const early = await api("POST", "/subscriptions", { reference: "S-15", plan: "season", ...who });
+    await api("POST", "/subscriptions/S-15/cancel");
+    const token = must(String(early.body.address).split("/").at(-1));
+    await until(
+      "its checkout is closed",
+      async () => (await checkoutByToken(rt(), token))?.state === "cancelled",
+    );
     const running = await begin("S-14", { shopper: "shopper-10" });
     await api("DELETE", "/shoppers/shopper-10");
     expect(await now(running.id)).toMatchObject({ state: "ended", shopper: "", customer: { email: "" } });

@@ -8,6 +8,7 @@ import { listWebhooks } from "../intake/list";
 import { failingJobs } from "../jobs/list";
 import { filterFrom, listPayments } from "../payments/list";
 import { allPeople } from "../people/people";
+import { listSubscriptionsHere, type SubscriptionFilter } from "../subscriptions/list";
 import { mustStand } from "../storefronts/now";
 import { addStorefront, allStorefronts, issueApiKey } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
@@ -36,6 +37,8 @@ afterAll(() => world.close());
 
 const payments = (query: string) =>
   listPayments(world.rt, north.id, filterFrom(new URLSearchParams(query), "live"));
+const subscriptions = (change: Partial<SubscriptionFilter>) =>
+  listSubscriptionsHere(world.rt, north.id, { mode: "live", state: null, query: "", after: null, ...change });
 const filter = { connection: null, mode: null, operation: null, result: null, from: null, to: null };
 const lists: [string, () => Promise<unknown>][] = [
   ["payments, the newest", () => payments("")],
@@ -56,6 +59,10 @@ const lists: [string, () => Promise<unknown>][] = [
   ],
   ["payments by e-mail", () => payments("q=ida@example.org")],
   ["payments by last four digits", () => payments("q=0019")],
+  ["subscriptions", () => subscriptions({})],
+  ["subscriptions, further on", () => subscriptions({ after: "sub_1" })],
+  ["subscriptions of a state", () => subscriptions({ state: "behind", after: "sub_1" })],
+  ["subscriptions by number", () => subscriptions({ query: "LW-1" })],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
   [
     "webhooks, further on",

@@ -46,6 +46,7 @@ export async function goOn(rt: Runtime, id: string, at: number = rt.now()): Prom
 async function goOnOnce(rt: Runtime, seen: Seen, at: number): Promise<number | null | "again"> {
   const { subscription, unsettled, course } = seen;
   if (subscription.state === "waiting") return (await begin(rt, subscription, at)) ? "again" : null;
+  if (subscription.state === "ended" && !subscription.schedule) return endFirst(rt, subscription);
   if (unsettled && (await noteRefusal(rt, subscription, unsettled, at))) return "again";
   const deed = nextDeed(course, at);
   if (deed.do === "wait" && (await tellEnd(rt, subscription, at))) return "again";
@@ -98,18 +99,7 @@ async function tellEnd(rt: Runtime, seen: Subscription, at: number): Promise<boo
 
 /** Has a subscription run once its first order is paid, or ends one whose shopper never paid. */
 async function begin(rt: Runtime, seen: Subscription, at: number): Promise<boolean> {
-  const opened = await rt.db.orm
-    .select()
-    .from(checkouts)
-    .where(
-      and(
-        eq(checkouts.storefrontId, seen.storefrontId),
-        eq(checkouts.mode, seen.mode),
-        eq(checkouts.reference, seen.reference),
-      ),
-    )
-    .orderBy(desc(checkouts.createdAt));
-  const checkout = opened.find(({ order }) => order.subscription?.id === seen.id);
+  const checkout = await firstCheckout(rt, seen);
   if (!checkout) return false;
   if (checkout.state === "open") return beginByItself(rt, seen, checkout);
   if (checkout.state !== "paid") {
@@ -137,6 +127,30 @@ async function begin(rt: Runtime, seen: Subscription, at: number): Promise<boole
     first,
   ]);
   return true;
+}
+
+/** The checkout at which a subscription begins. */
+async function firstCheckout(rt: Runtime, seen: Subscription): Promise<Checkout | null> {
+  const opened = await rt.db.orm
+    .select()
+    .from(checkouts)
+    .where(
+      and(
+        eq(checkouts.storefrontId, seen.storefrontId),
+        eq(checkouts.mode, seen.mode),
+        eq(checkouts.reference, seen.reference),
+      ),
+    )
+    .orderBy(desc(checkouts.createdAt));
+  return opened.find(({ order }) => order.subscription?.id === seen.id) ?? null;
+}
+
+/** Closes the checkout of a subscription that was ended before it began: nobody pays it any more. */
+async function endFirst(rt: Runtime, seen: Subscription): Promise<null> {
+  const checkout = await firstCheckout(rt, seen);
+  if (checkout?.state === "open" && checkout.activePaymentId === null)
+    await rt.db.write(closing(rt, checkout, "cancelled"));
+  return null;
 }
 
 /** Charges the first order to what the shopper has kept, once, where the shop has begun the subscription with that. */
