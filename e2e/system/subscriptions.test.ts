@@ -7,6 +7,7 @@ import { endCheckout } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
 import type { Subscription } from "#server/database/rows";
 import {
+  connectionTroubles,
   instruments,
   outbox,
   payments,
@@ -292,6 +293,30 @@ describe("a charge that is refused", () => {
     expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-9" })).toEqual([]);
     expect(await now(begun.id)).toMatchObject({ state: "behind" });
     expect(await happened(begun.id)).toEqual(["begun", "opened", "refused", "asked"]);
+  });
+
+  it("is not counted by what the shopper tries at the page that they were asked to", async () => {
+    const begun = await begin("S-24", { shopper: "shopper-24", token: "play-asks-later" });
+    const due = must(begun.nextDue);
+    await goOnAt(begun.id, due);
+    const asked = (await rt().db.orm.select().from(outbox))
+      .map(({ body }) => JSON.parse(body) as { data: { order?: string; address?: string } })
+      .find(({ data }) => data.order === "S-24-1" && data.address);
+    await payAt(String(must(asked).data.address), "play-short");
+    expect(await goOnAt(begun.id, due + DAY)).toBe(due + 5 * DAY);
+    expect((await periodsOf(begun.id))[1]).toMatchObject({ reason: "authentication-failed", tries: 1 });
+  });
+
+  it("is not made while the provider does not answer, and comes when it does", async () => {
+    const begun = await begin("S-23", { shopper: "shopper-23" });
+    const { connectionId } = world;
+    await rt().db.orm.insert(connectionTroubles).values({ connectionId, mode: "test", since: rt().now() });
+    await expect(goOnAt(begun.id, must(begun.nextDue))).rejects.toThrow("subscriptions.offer-away");
+    expect(await chargedFor("S-23")).toEqual(["S-23 captured 3400"]);
+    expect(await now(begun.id)).toMatchObject({ state: "running" });
+    await rt().db.orm.delete(connectionTroubles);
+    await goOnAt(begun.id, must(begun.nextDue));
+    expect(await chargedFor("S-23")).toEqual(["S-23 captured 3400", "S-23-1 captured 2900"]);
   });
 
   it("goes on without the period whose order is called off", async () => {

@@ -17,6 +17,7 @@ import { asTold, nearestLocale, ownWordsTold } from "#core/profiles/telling";
 import type { Statement } from "../database/open";
 import type { Checkout, Payment, Revision } from "../database/rows";
 import type { payments } from "../database/schema";
+import { isLeftAloneNow } from "../gateway/breakers";
 import { type Line, openLine, type RimFault } from "../gateway/gateway";
 import { candidatesIn } from "../offers/candidates";
 import { carrierOf } from "../offers/carrier";
@@ -149,7 +150,8 @@ export async function chargeLater(
   const candidate = candidatesIn(stands, checkout.mode).find(({ id }) => id === offerId);
   if (offer?.way !== "provider" || candidate?.standing !== "ready" || candidate.off) return { kind: "away" };
   const way = await wayOf(rt, stands, offer, checkout.mode);
-  if (!way) return { kind: "away" };
+  // Nobody waits for it: while the provider does not answer, it is not asked.
+  if (!way || candidate.troubled || isLeftAloneNow(rt, way.line)) return { kind: "away" };
   return payBy(rt, checkout, way, "", { choiceFee: 0, label: "", later, patient: true });
 }
 

@@ -41,6 +41,10 @@ export function leftAloneFor({ breakers, now }: Asking, side: Side): number | nu
   return may ? null : Math.max(0, (after.openUntil ?? now()) - now());
 }
 
+/** Whether an account would be left alone if it were asked now. Asks nobody, and changes nothing. */
+export const isLeftAloneNow = ({ breakers, now }: Pick<Asking, "breakers" | "now">, side: Side): boolean =>
+  !mayAsk(breakers.of(side), now()).may;
+
 /** Notes whether an account answered. What begins or ends is written down, so that offers and home know of it. */
 export async function noteAnswer(rt: Asking, side: Side, answered: boolean): Promise<void> {
   const before = rt.breakers.of(side);

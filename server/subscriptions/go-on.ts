@@ -243,14 +243,17 @@ const MOST_UNHEARD = 5;
 const cameToNothing = async (rt: Runtime, paymentId: string): Promise<boolean> =>
   (await operationsOf(rt, paymentId)).some(({ kind, state }) => kind === "create" && state === "nothing");
 
-/** Writes down that a period was refused, once for each payment. False where there is nothing new. */
+/**
+ * Writes down that a period was refused, once for each charge that was made without the shopper: what they try at the page
+ * that they were asked to says nothing of what they have kept. False where there is nothing new.
+ */
 async function noteRefusal(
   rt: Runtime,
   seen: Subscription,
   { period, checkout, payments }: Unsettled,
   at: number,
 ): Promise<boolean> {
-  const last = payments.at(-1);
+  const last = payments.filter(({ keeping }) => keeping === null).at(-1);
   if (!last || checkout.activePaymentId !== null || checkout.state !== "open") return false;
   if (last.id === period.refusedPaymentId) return false;
   // A charge that the provider has never heard of was no try: it is made anew, unless that happens again and again.
