@@ -155,9 +155,10 @@ export function start(name, command, args, env, log) {
 export async function untilAnswers(name, address, child, ms = 180_000) {
   const end = Date.now() + ms;
   while (Date.now() < end) {
-    if (child.exitCode !== null) throw new Error(`${name} did not start.`);
+    if (child.exitCode !== null || child.signalCode !== null) throw new Error(`${name} did not start.`);
     try {
-      if ((await fetch(address)).ok) return;
+      // One that is never answered is asked again: it may have come while nobody listened yet.
+      if ((await fetch(address, { signal: AbortSignal.timeout(5_000) })).ok) return;
     } catch {
       // Not yet.
     }
