@@ -16,6 +16,7 @@ import {
 } from "#server/database/schema";
 import { call, lineOf } from "#server/gateway/gateway";
 import { keptOf } from "#server/instruments/instruments";
+import { act } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
 import { offerOf } from "#server/offers/offers";
 import { boardOf } from "#server/rehearsal/boards";
@@ -249,6 +250,11 @@ describe("a charge that is refused", () => {
     await until("it runs again", async () => (await now(begun.id)).state === "running");
     const rescued = await now(begun.id);
     expect(rescued.instrumentId).not.toBe(begun.instrumentId);
+    // What is told of the first payment after that changes nothing.
+    const first = (await rt().db.orm.select().from(payments)).find((one) => one.orderReference === "S-5");
+    await act(rt(), "ida", must(first), { kind: "refund", amount: 100, once: "after-rescue" });
+    await until("the refund", async () => (await paymentOf(rt(), must(first).id))?.refunded === 100);
+    expect((await now(begun.id)).instrumentId).toBe(rescued.instrumentId);
     await goOnAt(begun.id, must(rescued.nextDue));
     expect((await chargedFor("S-5")).at(-1)).toBe("S-5-2 captured 2900");
   });

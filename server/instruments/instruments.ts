@@ -73,7 +73,16 @@ export function keepingOf(
               instrumentId: sql`(select ${instruments.id} from ${instruments} where ${one})`,
               offerId: payment.offerId,
             })
-            .where(and(eq(subscriptions.id, subscriptionId), ne(subscriptions.state, "ended"))),
+            // What is told later of a payment changes nothing once another was agreed to, or something else was chosen.
+            .where(
+              and(
+                eq(subscriptions.id, subscriptionId),
+                ne(subscriptions.state, "ended"),
+                sql`json_extract(${subscriptions.mandate}, '$.at') = ${keeping.consent.at}`,
+                sql`not exists (select 1 from subscription_events e where e.subscription_id = ${subscriptions.id}
+                  and json_extract(e.event, '$.what') = 'instrument-changed' and e.at > ${keeping.consent.at})`,
+              ),
+            ),
         ]),
   ];
 }
