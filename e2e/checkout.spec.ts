@@ -77,7 +77,7 @@ test("in test a card is filled in by a press, and listed in the page's language"
   // The frame is somebody else's page: until it listens, a press comes to nothing and is made again.
   const fillIn = (card: string, number: string) =>
     expect(async () => {
-      await panel.getByRole("button", { name: `Fill in: ${card}` }).click();
+      await panel.getByRole("button", { name: `Fill in: ${card}`, exact: true }).click();
       await expect(frame.getByLabel("Card number")).toHaveValue(number, { timeout: 2_000 });
     }).toPass();
   await fillIn("Norda, empty", "9901 0000 0000 0027");
