@@ -27,7 +27,7 @@ import { mustStand } from "#server/storefronts/now";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { type AtDashboard, atDashboard, keysAt } from "../../demo/dashboards";
 import { cardDocument, until } from "../../demo/play";
-import { inTest, openKite, openWorld, partsNow, type SystemWorld } from "./world";
+import { inTest, openKite, openWorld, partsNow, type SystemWorld, wholeRehearsal } from "./world";
 
 const lookAtDomain = speaking(lookAtDomainSaid);
 const interlockingFrom = speaking(interlockingFromSaid);
@@ -222,8 +222,10 @@ describe("a device wallet", () => {
       ]),
     );
     await startRehearsal(world.rt, "ida", await now(), required);
-    await until("the rehearsal", async () =>
-      (await cells()).every((cell) => cell.proof && cell.proof.state !== "running"),
+    await until(
+      "the rehearsal",
+      async () => (await cells()).every((cell) => cell.proof && cell.proof.state !== "running"),
+      wholeRehearsal,
     );
     const bad = (await cells())
       .filter((cell) => cell.proof?.state !== "passed")

@@ -24,7 +24,7 @@ import { storefrontNow } from "#server/storefronts/now";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { atDashboard, keysAt } from "../../demo/dashboards";
 import { cardDocument, until } from "../../demo/play";
-import { openKite, openWorld, type SystemWorld } from "./world";
+import { openKite, openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
 let world: SystemWorld;
 beforeAll(async () => {
@@ -96,10 +96,11 @@ describe("a provider whose shopper goes on elsewhere", () => {
         expect.arrayContaining(["approved", "insufficient-funds", "webhook-lost", "answer-lost"]),
       );
       await startRehearsal(world.rt, "ida", await now(), required);
-      await until("the rehearsal", async () => {
+      const isOver = async () => {
         const { cells, running } = await boardOf(world.rt, await now());
         return running === null && cells.filter((cell) => cell.required).every((cell) => cell.proof !== null);
-      });
+      };
+      await until("the rehearsal", isOver, wholeRehearsal);
       const { cells } = await boardOf(world.rt, await now());
       const bad = cells
         .filter((cell) => cell.required && cell.proof?.state !== "passed")

@@ -14,7 +14,7 @@ import { type Board, countCases } from "#server/rehearsal/board";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal, stopRehearsal } from "#server/rehearsal/run";
 import { cardDocument, luvwinkel, offerNow, until, whereIs } from "../../demo/play";
-import { onServer, openWorld, type SystemWorld } from "./world";
+import { onServer, openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
 let world: SystemWorld;
 beforeAll(async () => {
@@ -22,14 +22,11 @@ beforeAll(async () => {
 });
 afterAll(() => world.end());
 
-// Some forty purchases each on a busy machine: a limit that tells a hang, and nothing about speed.
-const patience = 600_000;
-
 const board = async (): Promise<Board> => boardOf(world.rt, await offerNow(world.rt, world.offerId));
 async function rehearse(cases = [...caseIds]) {
   const id = await startRehearsal(world.rt, "test", await offerNow(world.rt, world.offerId), cases);
   expect(id).not.toBeNull();
-  await until("the rehearsal ends", async () => (await board()).running === null, patience);
+  await until("the rehearsal ends", async () => (await board()).running === null, wholeRehearsal);
 }
 
 describe("a rehearsal", () => {
@@ -72,7 +69,7 @@ describe("a rehearsal", () => {
       );
       expect((await board()).cells[0]?.proof?.changed).toEqual(["test keys"]);
     },
-    2 * patience,
+    2 * wholeRehearsal,
   );
 
   it("keeps each case's newest proof in sight, however many purchases were walked since", async () => {

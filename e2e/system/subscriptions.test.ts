@@ -27,7 +27,7 @@ import { see, subscriptionOf } from "#server/subscriptions/subscriptions";
 import { editOffer } from "../../demo/accounts";
 import { until } from "../../demo/play";
 import { must } from "./at-providers";
-import { openWorld, type SystemWorld } from "./world";
+import { openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
 // Payments that repeat: begun at a checkout or by the shop, charged once for each period, tried again, rescued, ended.
 
@@ -485,7 +485,8 @@ describe("the rehearsal of an offer that repeats payments", () => {
       await offer(),
       mine.map(({ caseId }) => caseId),
     );
-    await until("the rehearsal", async () => (await boardOf(rt(), await offer())).running === null, 120_000);
+    const isOver = async () => (await boardOf(rt(), await offer())).running === null;
+    await until("the rehearsal", isOver, wholeRehearsal);
     const { cells } = await boardOf(rt(), await offer());
     const ended = cells.filter(({ caseId }) => caseId.startsWith("repeat-"));
     expect(

@@ -2,7 +2,7 @@ import { eq } from "drizzle-orm";
 import type { Order } from "#core/orders/order";
 import type { ProfileInstrument } from "#core/profiles/profile";
 import type { Repeating, RehearsalCase } from "#core/rehearsal/script";
-import { said, type Told } from "#core/said";
+import { said, type Told, ToldError } from "#core/said";
 import { type Customer } from "#core/subscriptions/order";
 import type { Terms } from "#core/subscriptions/agreed";
 import { usualTrying } from "#core/subscriptions/plan";
@@ -161,7 +161,10 @@ async function comesDue(scene: Scene): Promise<void> {
   const due = (await now(scene)).nextDue;
   if (due === null) return;
   const settled = async () => {
-    await goOn(rt, id, due);
+    // What cannot be done just now is tried again, as the work in the background would.
+    await goOn(rt, id, due).catch((error: unknown) => {
+      if (!(error instanceof ToldError)) throw error;
+    });
     const open = (await see(rt, id))?.course.open;
     return !open || open.payment === "refused";
   };

@@ -234,7 +234,14 @@ async function charge(
     statements,
   });
   if (paid.kind === "away") throw new ToldError(said("subscriptions.offer-away"));
-  if (paid.kind === "refused") throw new ToldError(said("subscriptions.not-charged"));
+  if (paid.kind !== "refused" || (await wasTriedSince(rt, period))) return;
+  throw new ToldError(said("subscriptions.not-charged"));
+}
+
+/** Whether somebody else has charged a period in between: what came of that is read and gone on from. */
+async function wasTriedSince(rt: Runtime, period: Period): Promise<boolean> {
+  const [row] = await rt.db.orm.select().from(subscriptionPeriods).where(isOne(period));
+  return row?.tries !== period.tries;
 }
 
 const MOST_UNHEARD = 5;
