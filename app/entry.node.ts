@@ -10,6 +10,7 @@ import { installProfiles, type PageHosts, pageHosts } from "#server/profiles/pro
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
 import { pageHostsContext, nonceContext, runtimeContext } from "./context";
+import { writeButton, writeButtonRefusal } from "./embed/button-words.server";
 import { writeNotice } from "./embed/notice-words.server";
 import { writeAsking } from "./receipts/asking-letter.server";
 import { writeReceipt } from "./receipts/letter.server";
@@ -110,6 +111,8 @@ export async function open(options: OpenOptions): Promise<void> {
     speak: tell,
     writeReceipt,
     writeNotice,
+    writeButton,
+    writeButtonRefusal,
     writeAsking,
   });
   await installProfiles(rt, resolve(options.root, settings.profilesFolder));

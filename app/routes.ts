@@ -11,6 +11,7 @@ export default [
     route("receipt", "receipts/receipt.tsx"),
   ]),
   route("mine/:token", "instruments/mine.tsx"),
+  route("buy/:token", "buttons/buy.tsx"),
   layout("frame/signed-in.tsx", [
     index("home/first-storefront.ts"),
     layout("frame/everybody.tsx", [

@@ -203,6 +203,10 @@ const offers = {
   }),
   wallet: await offerMethod(rt, DE, wallet.connectionId, "wallet", {
     wording: say("Pennywhistle", "", ["de", "en"]),
+    button: {
+      ...{ places: ["product", "basket"], label: "buy", shape: "soft", size: "usual", colour: "deep" },
+      lastLook: "here",
+    },
     stages,
     statement,
   }),

@@ -1,3 +1,5 @@
+import { type ButtonFacts, buttonView, type ButtonView } from "#core/buttons/button";
+import type { WalletRefusal } from "#core/buttons/course";
 import type { AskingView } from "#core/subscriptions/asking";
 import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
 import type { Money } from "#core/money/money";
@@ -45,6 +47,10 @@ export interface Runtime {
     facts: NoticeFacts,
     about: { language: string; country: string; total: Money },
   ): NoticeView | null;
+  /** A button in the shopper's words. */
+  writeButton(facts: ButtonFacts, language: string): ButtonView;
+  /** Why something cannot be bought at an address, as a wallet shows it to the shopper. */
+  writeButtonRefusal(because: WalletRefusal, language: string): string;
   /** The script for shops' own pages. */
   embed: EmbedScript;
   /** Tells the worker that something waits, so that it does not sleep on. */
@@ -88,6 +94,8 @@ export interface RuntimeOptions {
   speak?: (told: Told) => string;
   writeReceipt?: Runtime["writeReceipt"];
   writeNotice?: Runtime["writeNotice"];
+  writeButton?: Runtime["writeButton"];
+  writeButtonRefusal?: Runtime["writeButtonRefusal"];
   writeAsking?: Runtime["writeAsking"];
 }
 
@@ -132,6 +140,11 @@ export async function openRuntime(settings: Settings, options: RuntimeOptions): 
       options.writeAsking ??
       ((view) => Promise.resolve({ subject: view.name, text: view.address, html: "" })),
     writeNotice: options.writeNotice ?? plainNotice,
+    writeButton:
+      options.writeButton ??
+      ((facts, language) =>
+        buttonView(facts, { language, direction: "ltr", text: facts.name, trouble: facts.settings.label })),
+    writeButtonRefusal: options.writeButtonRefusal ?? ((because) => because),
     embed: readEmbedScript(options.root),
     speak: options.speak ?? ((told) => (typeof told === "string" ? told : told.code)),
     nudge: () => onNudge.forEach((wake) => wake()),

@@ -131,4 +131,68 @@ export class NoticeElement extends HTMLElement {
   }
 }
 
+const heights: Record<string, string> = { small: "40px", usual: "48px", large: "56px" };
+const corners: Record<string, string> = { square: "0", soft: "8px", round: "28px" };
+
+/**
+ * A button that pays at once. The form that the page was sent with does the same without this script; with it, what cannot be
+ * begun is said where the shopper is, and a second press changes nothing.
+ */
+export class ButtonElement extends HTMLElement {
+  #says = make("p", "");
+  #press = make("button", "");
+
+  connectedCallback(): void {
+    if (this.shadowRoot) return;
+    const root = this.attachShadow({ mode: "open" });
+    root.adoptedStyleSheets = [sheet];
+    const { style } = this.#press;
+    const [ground, ink] = [this.getAttribute("ground") ?? "", this.getAttribute("ink") ?? ""];
+    this.#press.type = "button";
+    this.#press.textContent = this.querySelector("button")?.textContent ?? "";
+    Object.assign(style, {
+      background: ground,
+      color: ink,
+      border: `1px solid ${ink}`,
+      textDecoration: "none",
+    });
+    Object.assign(style, { width: "100%", fontWeight: "600", paddingInline: "1rem" });
+    style.height = heights[this.getAttribute("size") ?? ""] ?? "48px";
+    style.borderRadius = corners[this.getAttribute("shape") ?? ""] ?? "0";
+    this.#press.onclick = () => void this.#begin();
+    this.#says.role = "alert";
+    this.#says.style.margin = "0";
+    root.append(this.#press, this.#says);
+    // Whoever comes back to a page that was kept finds the button as it was.
+    window.addEventListener("pageshow", () => this.#rest());
+  }
+
+  #rest(): void {
+    this.#press.ariaBusy = null;
+  }
+
+  async #begin(): Promise<void> {
+    if (this.#press.ariaBusy === "true") return;
+    this.#press.ariaBusy = "true";
+    this.#says.textContent = "";
+    const body = new URLSearchParams({
+      token: this.getAttribute("token") ?? "",
+      offer: this.getAttribute("offer") ?? "",
+    });
+    const address = await fetch(`${origin}/embed/v1/press`, {
+      ...{ method: "POST", body, credentials: "omit" },
+      headers: { accept: "application/json" },
+    })
+      .then((answer) => (answer.ok ? (answer.json() as Promise<{ address?: string }>) : null))
+      .catch(() => null)
+      .then((answer) => answer?.address);
+    if (address && /^https?:/.test(address)) location.assign(address);
+    else {
+      this.#rest();
+      this.#says.textContent = this.getAttribute("trouble");
+    }
+  }
+}
+
+if (!customElements.get("zahlung-button")) customElements.define("zahlung-button", ButtonElement);
 if (!customElements.get("zahlung-notice")) customElements.define("zahlung-notice", NoticeElement);

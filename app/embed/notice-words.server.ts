@@ -9,6 +9,13 @@ import catalogue from "../words/embed.json";
 type Language = keyof typeof catalogue;
 const isSpoken = (language: string): language is Language => Object.hasOwn(catalogue, language);
 
+/** What shops' own pages say in a shopper's language; English where it is not spoken here. */
+export function embedWords(language: string): { spoken: Language; words: (typeof catalogue)["en"] } {
+  const base = language.split("-")[0] ?? "";
+  const spoken = isSpoken(base) ? base : "en";
+  return { spoken, words: catalogue[spoken] };
+}
+
 /** Where values stand in a sentence, they are put in; each is text, never markup. */
 const filled = (sentence: string, values: Record<string, string>): string =>
   sentence.replace(/\{(\w+)\}/g, (whole, name: string) => values[name] ?? whole);
@@ -20,11 +27,9 @@ export function writeNotice(
 ): NoticeView | null {
   const smallest = smallestOf(quoted.plans);
   if (!smallest) return null;
-  const base = language.split("-")[0] ?? "";
-  const spoken = isSpoken(base) ? base : "en";
-  const words = catalogue[spoken];
+  const { spoken, words } = embedWords(language);
   const { yearly } = wordsFor(language);
-  const locale = isSpoken(base) ? shopperLocale({ language, country }) : "en";
+  const locale = spoken === language.split("-")[0] ? shopperLocale({ language, country }) : "en";
   const money = (sum: Money) => moneyText(sum, locale);
   const percent = new Intl.NumberFormat(locale, { style: "percent", maximumFractionDigits: 2 });
   const days = new Intl.RelativeTimeFormat(locale, { numeric: "auto" });

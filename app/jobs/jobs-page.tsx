@@ -69,6 +69,7 @@ const words: Record<JobKind, string> = {
   "tell-findings": "Tell people what was found",
   "forget-instrument": "Have a provider forget what a shopper kept",
   repeat: "Charge what is paid again and again",
+  "close-button": "End a purchase that was begun by a button",
   "ask-shopper": "Ask a shopper for something else to pay with",
   prune: "Forget what is of no use any more",
 };

@@ -29,7 +29,7 @@ import { AskFirst } from "../parts/ask";
 import { Button, Check, Field, Select } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";
 import { Note, Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { PageHead, Pairs, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { mustOperate } from "../people/session";
 import { color } from "../theme/tokens";
@@ -119,12 +119,6 @@ const Beside = styled.div`
   top: 1rem;
   min-width: 0;
 `;
-const Pairs = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
-  gap: 0.7rem 1rem;
-  align-items: start;
-`;
 const SaveBar = styled.div`
   position: sticky;
   bottom: 0;
@@ -161,6 +155,7 @@ const textsOf = (look: Look): Texts => ({
   receipts: look.receipts ? "yes" : "",
   remembers: look.remembers ? "yes" : "",
   mostShown: look.mostShown > 0 ? String(look.mostShown) : "",
+  mostButtons: look.mostButtons ? String(look.mostButtons) : "",
   ...look.support,
   ...Object.fromEntries(Object.entries(look.terms.links).map(([lang, link]) => [`terms-${lang}`, link])),
   ...Object.fromEntries(Object.entries(look.privacy).map(([lang, link]) => [`privacy-${lang}`, link])),
@@ -320,6 +315,17 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
                       value={texts.mostShown ?? ""}
                       onChange={put("mostShown")}
                       wrong={wrong("mostShown")}
+                    />
+                    <TextBox
+                      name="mostButtons"
+                      label="Buttons that pay, on one of the shop’s pages"
+                      hint="The first so many of the offers’ order. Empty: all."
+                      inputMode="numeric"
+                      maxLength={2}
+                      placeholder="All"
+                      value={texts.mostButtons ?? ""}
+                      onChange={put("mostButtons")}
+                      wrong={wrong("mostButtons")}
                     />
                     <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
                   </Pairs>

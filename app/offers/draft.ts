@@ -1,3 +1,4 @@
+import type { ButtonSettings } from "#core/buttons/button";
 import { isCountry } from "#core/places/codes";
 import { decimalText, parseTyped } from "#core/money/money";
 import type { Afterwards } from "#core/offers/afterwards";
@@ -26,8 +27,11 @@ export interface Draft extends Omit<
   | "limitsOf"
   | "notices"
   | "keeps"
+  | "button"
   | "repeats"
 > {
+  /** Left out, or on none of the shop's pages: there is no button. */
+  button: ButtonSettings | undefined;
   repeats: RepeatsDraft;
   /** Empty: on none of them. */
   notices: NoticePlace[];
@@ -60,6 +64,7 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
     limitsOf: document.limitsOf,
     notices: document.notices ?? [],
     keeps: document.keeps ?? "none",
+    button: document.button,
     repeats: draftOfRepeats(document.repeats),
     telling: {
       lines: document.telling?.lines,
@@ -174,7 +179,17 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     holdBack: _held,
     ...others
   } = draft;
-  const { charge: _charge, orderNumber, sign, telling: tells, limitsOf, notices, keeps, ...shared } = others;
+  const {
+    charge: _charge,
+    orderNumber,
+    sign,
+    telling: tells,
+    limitsOf,
+    notices,
+    keeps,
+    button,
+    ...shared
+  } = others;
   const { repeats: repeating, ...rest } = shared;
   const { repeats, problems: unread } = readRepeats(repeating, read);
   problems.push(...unread);
@@ -191,6 +206,7 @@ export function readDraft(draft: Draft, locale: string): DraftReading {
     ...(limitsOf && { limitsOf }),
     ...(notices.length > 0 && { notices }),
     ...(keeps !== "none" && { keeps }),
+    ...(button && button.places.length > 0 && { button }),
     ...(repeats && { repeats }),
     ...(Object.keys(telling).length > 0 && { telling }),
     ...{ countries: countries.filter(isCountry), limits, stages, wording },

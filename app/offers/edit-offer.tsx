@@ -10,6 +10,7 @@ import { When } from "../parts/when";
 import { spoken } from "../words/spoken.server";
 import { MoneyPath } from "./money-path";
 import { OfferSheet } from "./offer-sheet";
+import { ButtonFields } from "./button-fields";
 import { KeepFields } from "./keep-fields";
 import { NoticeFields } from "./notice-fields";
 import { mustFindOffer, pressedOn, sheetView } from "./sheet-view.server";
@@ -61,6 +62,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
           <MoneyPath {...part} terms={terms} />
           {terms.keeps && <KeepFields {...part} provider={loaderData.provider} />}
           {terms.repeats && <RepeatFields {...part} terms={terms} timeZone={loaderData.timeZone} />}
+          {terms.button && <ButtonFields {...part} provider={loaderData.provider} terms={terms.button} />}
           {terms.quotes && <NoticeFields {...part} provider={loaderData.provider} />}
           <TellingFields {...part} telling={loaderData.telling} />
         </>

@@ -95,3 +95,11 @@ export const PageHead = styled.header`
     max-width: 46rem;
   }
 `;
+
+/** Fields beside each other, as many as there is room for. */
+export const Pairs = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(13rem, 1fr));
+  gap: 0.7rem 1rem;
+  align-items: start;
+`;

@@ -6,6 +6,7 @@ import afterwards from "./en/afterwards.json";
 import answers from "./en/answers.json";
 import apply from "./en/apply.json";
 import baskets from "./en/baskets.json";
+import buttons from "./en/buttons.json";
 import cases from "./en/cases.json";
 import checkouts from "./en/checkouts.json";
 import clashes from "./en/clashes.json";
@@ -80,6 +81,7 @@ export default {
   answers,
   apply,
   baskets,
+  buttons,
   cases,
   checkouts,
   clashes,

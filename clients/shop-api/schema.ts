@@ -321,7 +321,7 @@ export interface paths {
     };
     get?: never;
     put?: never;
-    /** Ask what a page of the shop can show of a basket: notices of instalments */
+    /** Ask what a page of the shop can show of a basket: notices of instalments, and buttons that pay */
     post: {
       parameters: {
         query?: never;
@@ -1565,6 +1565,156 @@ export interface paths {
     };
     put?: never;
     post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/purchases/{id}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Read a purchase that was begun by a button */
+    get: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The purchase */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Purchase"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/purchases/{id}/confirm": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Order and pay a purchase that its shopper has looked at; once, however often it is asked */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path: {
+          id: string;
+        };
+        cookie?: never;
+      };
+      requestBody?: never;
+      responses: {
+        /** @description The purchase as it is now */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["Purchase"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        401: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        404: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description The key called too often. Come back once Retry-After (seconds) is over; nothing was done. */
+        429: {
+          headers: {
+            "Retry-After"?: number;
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+        /** @description A problem document (RFC 9457) */
+        503: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/problem+json": components["schemas"]["Problem"];
+          };
+        };
+      };
+    };
     delete?: never;
     options?: never;
     head?: never;
@@ -3018,6 +3168,49 @@ export interface paths {
   };
 }
 export interface webhooks {
+  "button.question": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /**
+     * A shopper is buying by a button: the shop is asked, or told
+     * @description Goes to answersAt of the page that the button stood on, signed as news is (with the secret of the news address), and has to be answered within 3 seconds. button.delivery asks what it comes to at an address; button.order has the order made, and asks again under the same basket until it was answered: the shop makes one order for a basket and answers with it each time; button.closed says that nothing came of an order that was asked for.
+     */
+    post: {
+      parameters: {
+        query?: never;
+        header?: never;
+        path?: never;
+        cookie?: never;
+      };
+      requestBody?: {
+        content: {
+          "application/json": components["schemas"]["ButtonQuestion"];
+        };
+      };
+      responses: {
+        /** @description The answer; anything to button.closed */
+        200: {
+          headers: {
+            [name: string]: unknown;
+          };
+          content: {
+            "application/json": components["schemas"]["ButtonAnswer"];
+          };
+        };
+      };
+    };
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "checkout.closed": {
     parameters: {
       query?: never;
@@ -3330,6 +3523,26 @@ export interface components {
     /** @description What a page of the shop shows: one product, or all that is in the basket. */
     Basket: {
       billTo?: components["schemas"]["Place"];
+      /** @description What buttons that pay need; left out: the page has none. */
+      buttons?: {
+        /**
+         * Format: uri
+         * @description Where the shop answers what delivery and tax come to, and makes the order.
+         */
+        answersAt: string;
+        /** @description The shop's own name of what is bought: one order comes of it, whatever is pressed, and the shop answers for it. */
+        basket: string;
+        /**
+         * Format: uri
+         * @description Where a shopper looks once more before they order, where the offer says that they do so at the shop; it gets the purchase's id as `purchase`.
+         */
+        lookAddress?: string;
+        /**
+         * Format: uri
+         * @description Where a shopper comes back to who does not buy.
+         */
+        returnAddress: string;
+      };
       /** @description ISO 3166-1 alpha-2. */
       country: string;
       /** @description ISO 4217. */
@@ -3367,7 +3580,7 @@ export interface components {
        * @description Which page it is.
        * @enum {unknown}
        */
-      place: "home" | "product" | "basket" | "checkout";
+      place: "home" | "product" | "basket" | "small-basket" | "checkout";
       /** @description Whether the shopper has ordered before. */
       returning?: boolean;
       /**
@@ -3391,6 +3604,8 @@ export interface components {
        * @example 12.30
        */
       total: string;
+      /** @description The shopper's User-Agent, which rules about devices go by. */
+      userAgent?: string;
       /** @description Grams, which rules can ask for. */
       weight?: number;
     };
@@ -3445,6 +3660,90 @@ export interface components {
       subscription: string;
       /** @description Grows with every change: the highest one is the truth. */
       version: number;
+    };
+    ButtonAnswer:
+      | {
+          deliveries: {
+            /** @description The shop's own. */
+            id: string;
+            /** @description As the shopper reads it. */
+            name: string;
+            /**
+             * @description Its price. Decimal text with no more decimals than the currency has.
+             * @example 12.30
+             */
+            shipping: string;
+            /**
+             * @description The tax in the whole order then. Decimal text with no more decimals than the currency has.
+             * @example 12.30
+             */
+            tax: string;
+            /**
+             * @description What the whole order comes to then. Decimal text with no more decimals than the currency has.
+             * @example 12.30
+             */
+            total: string;
+          }[];
+          lines: {
+            /** @description The shop's own name for what kind of goods it is, which rules can ask for. */
+            kind?: string;
+            /** @description As the shopper reads it. */
+            name: string;
+            /** @description With up to three decimals. */
+            quantity: number;
+            /**
+             * @description unit × quantity, rounded to the minor unit. Decimal text with no more decimals than the currency has.
+             * @example 12.30
+             */
+            total: string;
+            /**
+             * @description For one; negative for a discount. Decimal text with no more decimals than the currency has.
+             * @example 12.30
+             */
+            unit: string;
+          }[];
+          /**
+           * @description Whether lines and shipping hold the tax already.
+           * @default true
+           */
+          taxIncluded: boolean;
+        }
+      | components["schemas"]["Order"]
+      | {
+          /** @enum {unknown} */
+          refused: "not-served" | "sold-out" | "changed";
+          /** @description Why, for the shopper, in their language. */
+          says?: string;
+        };
+    ButtonQuestion: {
+      data: {
+        address?: components["schemas"]["PurchaseAddress"];
+        /** @description The shop's own name of what is bought. */
+        basket: string;
+        contact?: components["schemas"]["PurchaseContact"];
+        /** @description ISO 4217. */
+        currency?: string;
+        /** @description Of an order: the delivery that was chosen. */
+        delivery?: string;
+        /** @description The shopper's, BCP 47. */
+        language?: string;
+        /** @description The offer. */
+        offer?: string;
+        /** @description The purchase. */
+        session: string;
+        /**
+         * @description Of an order: what the shopper agreed to; the order must not come to anything else. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        total?: string;
+      };
+      /**
+       * Format: date-time
+       * @description RFC 3339.
+       */
+      timestamp: string;
+      /** @enum {unknown} */
+      type: "button.delivery" | "button.order" | "button.closed";
     };
     Checkout: {
       /**
@@ -3549,6 +3848,22 @@ export interface components {
       }[];
     };
     Embed: {
+      /** @description The buttons that pay, in the order of the offers; empty where none stands on this page. */
+      buttons: {
+        /** @description In which language it is, BCP 47. */
+        language: string;
+        /** @description All of it as an HTML element, to be put in as it stands. */
+        markup: string;
+        /** @description The offer. */
+        offer: string;
+        /**
+         * @description How high it is: 40, 48 or 56 pixels.
+         * @enum {unknown}
+         */
+        size: "small" | "usual" | "large";
+        /** @description What stands on it, in the shopper's language. */
+        text: string;
+      }[];
       /**
        * Format: date-time
        * @description RFC 3339.
@@ -3969,6 +4284,81 @@ export interface components {
       title: string;
       /** @description Which problem. */
       type: string;
+    };
+    Purchase: {
+      /** @description Where it goes; null while nothing is chosen. */
+      address: components["schemas"]["PurchaseAddress"] | null;
+      /** @description The shop's own name of what is bought. */
+      basket: string;
+      /**
+       * @description Why nothing came of it.
+       * @enum {unknown}
+       */
+      because:
+        | "left"
+        | "too-late"
+        | "not-as-told"
+        | "not-offered"
+        | "elsewhere"
+        | "not-served"
+        | "sold-out"
+        | "changed"
+        | null;
+      /** @description What choosing it costs; negative where it saves. Decimal text. */
+      charge: string;
+      /** @description Whom the wallet names; null while nothing is agreed to. */
+      contact: components["schemas"]["PurchaseContact"] | null;
+      /** @description ISO 4217. */
+      currency: string;
+      /** @description The delivery that was chosen. */
+      delivery: {
+        /** @description The shop's own. */
+        id: string;
+        /** @description As it was told. */
+        name: string;
+        /**
+         * @description Its price. Decimal text with no more decimals than the currency has.
+         * @example 12.30
+         */
+        price: string;
+      } | null;
+      /**
+       * Format: uri
+       * @description Where the shopper goes on.
+       */
+      goTo: string;
+      /** @description The offer whose button was pressed. */
+      offer: string;
+      /** @description The shop's order number, once it is ordered. */
+      order: string | null;
+      /** @description Its id. */
+      purchase: string;
+      /** @enum {unknown} */
+      state: "open" | "agreed" | "ordering" | "ordered" | "over";
+      /**
+       * @description What the shopper agreed to, without what choosing this way of paying costs or saves. Decimal text with no more decimals than the currency has.
+       * @example 12.30
+       */
+      total: string;
+    };
+    PurchaseAddress: {
+      /** @description The town. */
+      city?: string;
+      /** @description ISO 3166-1 alpha-2. */
+      country: string;
+      lines?: string[];
+      /** @description As it is written there. */
+      postcode?: string;
+      /** @description ISO 3166-2. */
+      region?: string;
+    };
+    PurchaseContact: {
+      /** @description The e-mail address. */
+      email?: string;
+      /** @description The name. */
+      name?: string;
+      /** @description The number. */
+      phone?: string;
     };
     Rhythm: {
       count: number;

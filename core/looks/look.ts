@@ -36,6 +36,8 @@ export interface Look {
   support: { email: string; phone: string; page: string };
   /** How many ways of paying are shown before the others are asked for; zero: all. */
   mostShown: number;
+  /** How many buttons that pay stand beside each other on the shop's own pages; not said: all. */
+  mostButtons?: number;
   /** Whether a shopper finds again chosen what the same e-mail address was paid with last; not said: no. */
   remembers?: boolean;
   /** Whether shoppers who left an address get receipts by e-mail. */
@@ -176,9 +178,11 @@ export function readLook(
     support: { email: text("email"), phone: text("phone"), page: text("page") },
     mostShown: /^\d{1,2}$/.test(text("mostShown")) ? Number(text("mostShown")) : 0,
     receipts: text("receipts") === "yes",
+    ...(/^[1-9]\d?$/.test(text("mostButtons")) && { mostButtons: Number(text("mostButtons")) }),
     ...(text("remembers") === "yes" && { remembers: true }),
   };
-  if (!/^\d{0,2}$/.test(text("mostShown"))) refuse("mostShown", "look.no-count");
+  for (const name of ["mostShown", "mostButtons"])
+    if (!/^\d{0,2}$/.test(text(name))) refuse(name, "look.no-count");
   for (const [field, trouble] of [
     ["accent", accentTrouble(look)],
     ["ground", groundTrouble(look)],

@@ -14,6 +14,7 @@ import type { PictureRef } from "../looks/look";
 import { type Afterwards, afterwardsProblems } from "./afterwards";
 import { type Charge, chargeProblems, isCharge } from "./charge";
 import { isOfferIcon, type OfferIcon } from "./icons";
+import { type ButtonSettings, type ButtonTerms, isAllowed, isButton } from "../buttons/button";
 import { areNoticePlaces, type NoticePlace } from "./notices";
 import { type HoldBack, MOST_DAYS } from "./holding";
 import { type OfflineKind } from "../ways/offline/kinds";
@@ -85,6 +86,8 @@ export interface OfferDocument {
   notices?: NoticePlace[];
   /** Of what the least and greatest totals are meant; not said: of all that is asked for. */
   limitsOf?: "goods";
+  /** Where it stands as a button that pays at once; left out: nowhere. */
+  button?: ButtonSettings;
   /** What the shop says after each outcome. */
   afterwards?: Afterwards;
   /** Under which further conditions it is shown; none: no further ones. */
@@ -118,6 +121,8 @@ export interface OfferTerms {
   repeats?: boolean;
   /** Whether the provider quotes what paying in parts comes to. */
   quotes?: boolean;
+  /** What the provider allows of a button, where it has one. */
+  button?: ButtonTerms;
   /** What kind of offer without a provider it is. */
   offline?: OfflineKind;
 }
@@ -194,6 +199,7 @@ const schema = yup
     orderNumber: unlessLeftOut("affixes", isAffixes),
     telling: unlessLeftOut("telling", isTelling),
     notices: unlessLeftOut("notices", areNoticePlaces),
+    button: unlessLeftOut("button", isButton),
     keeps: unlessLeftOut("keeps", (value) => keepScopes.some((one) => one === value)),
     repeats: unlessLeftOut("repeats", isRepeats),
     limitsOf: unlessLeftOut("limits-of", (value) => value === "goods"),
@@ -256,6 +262,8 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
       }),
     );
   if (document.notices && !terms.quotes) refuse("notices", said("offer.quotes-nothing"));
+  if (document.button && !(terms.button && isAllowed(document.button, terms.button)))
+    refuse("button", said("offer.no-such-button"));
   if (document.telling) problems.push(...tellingProblems(document.telling, terms.needs && [...terms.needs]));
   if (document.afterwards) problems.push(...afterwardsProblems(document.afterwards, terms.languages));
   for (const [state, stage] of Object.entries(document.stages)) {

@@ -110,6 +110,30 @@ export interface TokenReading {
   token?: string;
 }
 
+/**
+ * What a shopper has agreed to at a wallet whose button they pressed: the one-time token that pays it, the sum in minor
+ * units, and where it goes.
+ */
+export interface SessionReading {
+  state: "open" | "agreed" | "over";
+  token?: string;
+  amount?: number;
+  currency?: string;
+  /** The id of the delivery that the shopper chose. */
+  delivery?: string;
+  address?: SessionAddress;
+  contact?: { name?: string; email?: string; phone?: string };
+}
+
+/** Where something goes, as a wallet says it; lines only once the shopper has agreed. */
+export interface SessionAddress {
+  country: string;
+  region?: string;
+  postcode?: string;
+  city?: string;
+  lines?: string[];
+}
+
 /** What was paid out to the merchant, in the provider's own word for its state. An amount below nothing was taken. */
 export interface PayoutReading {
   id: string;
@@ -199,6 +223,8 @@ export interface Answers {
   requestToken: { ref: string; address: string };
   readToken: TokenReading;
   dropToken: object;
+  openSession: { ref: string; address: string };
+  readSession: SessionReading;
   /** A payment, or of a device wallet what became of the request. */
   actForShopper: PaymentReading | TokenReading;
 }
@@ -246,6 +272,7 @@ const token = yup.object({
 
 type Readable = Exclude<
   OperationName,
+  | "readSession"
   | "create"
   | "read"
   | "find"
@@ -287,6 +314,7 @@ const readers: Record<Readable, yup.Schema> = {
   requestToken: yup.object({ ref: text(), address: text() }),
   readToken: token,
   dropToken: done,
+  openSession: yup.object({ ref: text(), address: text() }),
   actForShopper: token,
 };
 

@@ -31,6 +31,7 @@ export const operationWords: Partial<Record<OperationName, Said>> = {
   requestToken: said("plain-words.ask-shoppers-device-one"),
   readToken: said("plain-words.read-what-shopper-decided"),
   dropToken: said("plain-words.take-such-request-back"),
+  openSession: said("plain-words.open-sessions"),
   actForShopper: said("plain-words.play-shopper-sandbox"),
 };
 

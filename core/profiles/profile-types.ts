@@ -184,6 +184,8 @@ export type OperationName =
   | "requestToken"
   | "readToken"
   | "dropToken"
+  | "openSession"
+  | "readSession"
   | "actForShopper";
 /**
  * How messages are signed.
@@ -430,6 +432,8 @@ export interface Profile {
     requestToken?: ProfileOperation;
     readToken?: ProfileOperation;
     dropToken?: ProfileOperation;
+    openSession?: ProfileOperation;
+    readSession?: ProfileOperation;
     actForShopper?: ProfileOperation;
   };
   payment?: Expression;
@@ -519,6 +523,13 @@ export interface Profile {
      * What can be done before it is approved.
      */
     meanwhile: string;
+  };
+  /**
+   * What a wallet asks while a shopper chooses an address, and what it is answered. Needed with openSession. Since version 2.
+   */
+  sessions?: {
+    asked: Expression;
+    told: Expression;
   };
   /**
    * Rights that a key may lack, each tried.
@@ -661,6 +672,49 @@ export interface ProfileMethod {
    * Whether it keeps what was paid with for the next time, where the shopper wants that. Since version 2.
    */
   keeps?: boolean;
+  /**
+   * That shops may show it as a button that pays at once, and how that may look. Needs openSession, readSession and sessions. Since version 2.
+   */
+  button?: {
+    /**
+     * What may stand on it: “Buy with …”, “Pay with …”, or the name alone.
+     *
+     * @minItems 1
+     * @maxItems 3
+     */
+    labels: ("buy" | "pay" | "name")[];
+    /**
+     * How its corners may be.
+     *
+     * @minItems 1
+     * @maxItems 3
+     */
+    shapes: ("square" | "soft" | "round")[];
+    /**
+     * In which colours it may be.
+     *
+     * @minItems 1
+     * @maxItems 10
+     */
+    colours: {
+      /**
+       * Its name in settings.
+       */
+      id: string;
+      /**
+       * What people choose it by.
+       */
+      label: string;
+      /**
+       * What is behind the words.
+       */
+      ground: string;
+      /**
+       * The words themselves.
+       */
+      ink: string;
+    }[];
+  };
   /**
    * Whether what it keeps can be charged again by the shop, without the shopper being there, once they have agreed to that. Since version 2.
    */
@@ -1054,6 +1108,8 @@ export const operationNames: readonly OperationName[] = [
   "requestToken",
   "readToken",
   "dropToken",
+  "openSession",
+  "readSession",
   "actForShopper",
 ];
 export const problemKinds: readonly ProblemKind[] = [

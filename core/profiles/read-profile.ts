@@ -148,6 +148,10 @@ function meaningless(profile: Profile): ProfileProblem[] {
     for (const name of ["requestToken", "readToken"] as const)
       if (!profile.operations[name])
         say(["operations"], said("read-profile.lacks-riding-another-connection", { name }));
+  const hasSessions = profile.sessions && profile.operations.openSession && profile.operations.readSession;
+  profile.methods.forEach(({ button }, i) => {
+    if (button && !hasSessions) say(["methods", i, "button"], said("read-profile.button-lacks-sessions"));
+  });
   if (profile.link && !profile.operations.linkedKeys)
     say(["operations"], said("read-profile.lacks-linkedkeys-linking-needs"));
   return problems;
@@ -169,6 +173,7 @@ function expressionsOf(profile: Profile): Found[] {
     add(["operations", name, "response"], response);
   }
   add(["payment"], profile.payment);
+  for (const key of ["asked", "told"] as const) add(["sessions", key], profile.sessions?.[key]);
   for (const key of ["when", "code", "text"] as const) add(["problem", key], profile.problem[key]);
   if (profile.webhooks)
     for (const key of ["kind", "at", "payment"] as const) add(["webhooks", key], profile.webhooks[key]);

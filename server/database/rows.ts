@@ -20,6 +20,7 @@ export type Payment = typeof tables.payments.$inferSelect;
 /** A payment whose money a provider moves. */
 export type ProviderPayment = Payment & { connectionId: string; keySetId: string; profileVersionId: string };
 export type InstrumentRow = typeof tables.instruments.$inferSelect;
+export type ButtonSession = typeof tables.buttonSessions.$inferSelect;
 export type Subscription = typeof tables.subscriptions.$inferSelect;
 export type Period = typeof tables.subscriptionPeriods.$inferSelect;
 export type Operation = typeof tables.paymentOperations.$inferSelect;

@@ -15,6 +15,7 @@ export * from "./schema/payments";
 export * from "./schema/receipts";
 export * from "./schema/slips";
 export * from "./schema/instruments";
+export * from "./schema/buttons";
 export * from "./schema/subscriptions";
 export * from "./schema/operations";
 export * from "./schema/payouts";

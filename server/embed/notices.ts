@@ -4,6 +4,7 @@ import type { NoticePlace, NoticeView } from "#core/offers/notices";
 import { candidatesIn } from "../offers/candidates";
 import { quotesFor } from "../offers/quotes";
 import type { Runtime } from "../runtime";
+import { escaped } from "./escaped";
 import { offerIn, type StorefrontNow } from "../storefronts/now";
 
 interface Wanted {
@@ -38,9 +39,6 @@ export async function noticesFor(
   );
   return views.filter((one) => one !== null);
 }
-
-const escapes: Record<string, string> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (letter) => escapes[letter] ?? letter);
 
 /** A notice as a page puts it in: it can be read without any script. */
 export const noticeMarkup = ({ offer, language, direction, lines, more }: NoticeView, token: string) =>

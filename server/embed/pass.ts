@@ -1,6 +1,6 @@
 import type { Mode } from "#core/mode";
-import type { Cart } from "#core/offers/decide";
-import { isNoticePlace, type NoticePlace } from "#core/offers/notices";
+import type { PassCart } from "#core/buttons/pass-cart";
+import { type EmbedPlace, isEmbedPlace } from "#core/buttons/places";
 import type { Runtime } from "../runtime";
 
 /** What a page of a shop may ask: about one basket, from one origin, for a while. It is public, so it says no more. */
@@ -8,10 +8,23 @@ export interface Pass {
   storefrontId: string;
   mode: Mode;
   origin: string;
-  place: NoticePlace;
-  cart: Omit<Cart, "asked"> & { asked: Omit<Cart["asked"], "at"> };
+  place: EmbedPlace;
+  cart: PassCart;
+  /** What its buttons need, where it has any. */
+  buys?: Buying;
   /** Milliseconds since the epoch. */
   until: number;
+}
+
+/** What a press on a button begins with. */
+export interface Buying {
+  /** The shop's own name of what is bought: one order comes of it. */
+  basket: string;
+  /** Where the shop answers what delivery and tax come to, and makes the order. */
+  answersAt: string;
+  /** Where the shopper comes back to, and where they look once more, if that is at the shop. */
+  returnAddress: string;
+  lookAddress: string | null;
 }
 
 /** How long a page can ask; milliseconds. */
@@ -26,7 +39,7 @@ export const passText = (rt: Pick<Runtime, "seal">, pass: Pass): string =>
 export function readPass(rt: Pick<Runtime, "seal" | "now">, text: string): Pass | null {
   try {
     const pass = JSON.parse(rt.seal.open(text, PURPOSE)) as Pass;
-    return isNoticePlace(pass.place) && pass.until > rt.now() ? pass : null;
+    return isEmbedPlace(pass.place) && pass.until > rt.now() ? pass : null;
   } catch {
     return null;
   }

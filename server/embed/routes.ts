@@ -2,6 +2,8 @@ import express, { type Request, type Response, type Router } from "express";
 import { RateLimiterMemory } from "rate-limiter-flexible";
 import type { Runtime } from "../runtime";
 import { mustStand } from "../storefronts/now";
+import { takePress } from "../buttons/routes";
+import { isNoticePlace } from "#core/offers/notices";
 import { noticesFor } from "./notices";
 import { readPass } from "./pass";
 
@@ -25,13 +27,15 @@ export function embedRoutes(rt: Runtime): Router {
     response.send(bytes);
   });
   const pace = new RateLimiterMemory({ points: ASKS_PER_SECOND, duration: 1 });
+  const mayAsk = (request: Request): Promise<boolean> =>
+    pace.consume(request.ip ?? "unknown").then(
+      () => true,
+      () => false,
+    );
   router.get("/v1/notice", async (request, response) => {
     try {
       response.set({ vary: "Origin", "cache-control": "private, no-store" });
-      const may = await pace.consume(request.ip ?? "unknown").then(
-        () => true,
-        () => false,
-      );
+      const may = await mayAsk(request);
       if (!may) return void refuse(response, 429, "Too many at once. Come back in a second.");
       await giveNotice(rt, request, response);
     } catch (error) {
@@ -39,6 +43,21 @@ export function embedRoutes(rt: Runtime): Router {
       refuse(response, 503, "This cannot be told just now.");
     }
   });
+  router.post(
+    "/v1/press",
+    express.urlencoded({ extended: false, limit: "100kb" }),
+    async (request, response) => {
+      try {
+        response.set({ vary: "Origin", "cache-control": "private, no-store" });
+        const may = await mayAsk(request);
+        if (!may) return void refuse(response, 429, "Too many at once. Come back in a second.");
+        await takePress(rt, request, response);
+      } catch (error) {
+        rt.log.error({ err: error }, "a press failed");
+        refuse(response, 503, "This is not possible just now.");
+      }
+    },
+  );
   router.use((_, response) => refuse(response, 404, "There is nothing at this address."));
   return router;
 }
@@ -55,6 +74,7 @@ async function giveNotice(rt: Runtime, request: Request, response: Response): Pr
     return refuse(response, 403, "This page may not ask for that, or no longer.");
   response.set("access-control-allow-origin", pass.origin);
   const { storefrontId, mode, place, cart } = pass;
+  if (!isNoticePlace(place)) return void response.json(null);
   const asked = { ...cart.asked, at: rt.now() };
   const now = await mustStand(rt, storefrontId);
   const all = await noticesFor(rt, now, { mode, place, cart: { ...cart, asked } }, PATIENCE);

@@ -145,6 +145,8 @@ export const operationLabels: Record<OperationName, Said> = {
   requestToken: said("gateway.ask-device"),
   readToken: said("gateway.read-devices-answer"),
   dropToken: said("gateway.take-request-back"),
+  openSession: said("gateway.open-session"),
+  readSession: said("gateway.read-session"),
   actForShopper: said("gateway.act-shopper"),
 };
 
@@ -183,7 +185,17 @@ export async function call<N extends OperationName>(
 
 /** What a provider that does not answer is left alone with; whatever looks after an account goes out all the same. */
 const isGuarded: ReadonlySet<OperationName> = new Set([
-  ...(["create", "read", "find", "capture", "void", "release", "refund", "requestToken"] as const),
+  ...([
+    "create",
+    "read",
+    "find",
+    "capture",
+    "void",
+    "release",
+    "refund",
+    "requestToken",
+    "openSession",
+  ] as const),
 ]);
 
 /** Whether a provider did not answer, or broke. */
@@ -326,7 +338,9 @@ async function busy(
 
 /** The one-time token in a device wallet's answer, so that it is masked wherever the answer is kept. */
 async function tokenIn(profile: Profile, name: OperationName, sent: Answered): Promise<string[]> {
-  if (!ridesAlong(profile) || (name !== "readToken" && name !== "actForShopper")) return [];
+  const hands =
+    name === "readSession" || (ridesAlong(profile) && (name === "readToken" || name === "actForShopper"));
+  if (!hands) return [];
   try {
     const reading = await readResponse(profile, name, sent);
     const value = reading.ok ? (reading.value as { token?: unknown }) : {};

@@ -2,6 +2,7 @@ import express, { type Express } from "express";
 import { createServer, type Server } from "node:http";
 import { collectDefaultMetrics, Counter, Gauge, Registry } from "prom-client";
 import { sql } from "drizzle-orm";
+import { walletRoutes } from "../buttons/routes";
 import { embedRoutes } from "../embed/routes";
 import { pictureOf } from "../looks/pictures";
 import { isPrivate } from "../wire/addresses";
@@ -52,6 +53,7 @@ export function openFront(rt: Runtime): Front {
   });
   app.use("/api/v1", shopApi(rt));
   app.use("/embed", embedRoutes(rt));
+  app.use("/wallets", walletRoutes(rt));
   // A picture is named by what it shows, so that it never changes under its name.
   app.get("/pictures/:name", async (request, response) => {
     const bytes = await pictureOf(rt, request.params.name.replace(/\.png$/, ""));

@@ -35,6 +35,7 @@ export type JobKind =
   | "forget-instrument"
   | "repeat"
   | "ask-shopper"
+  | "close-button"
   | "prune";
 
 export interface NewJob {

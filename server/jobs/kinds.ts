@@ -1,7 +1,8 @@
 import { setTimeout as wait } from "node:timers/promises";
-import { ToldError } from "#core/said";
+import { said, ToldError } from "#core/said";
 import { isUnsettled } from "#core/payments/fold";
 import { housekeeping, threeDays, towardsProvider, towardsShop } from "#core/jobs/back-off";
+import { closeSession } from "../buttons/close";
 import { checkoutOf } from "../checkouts/checkouts";
 import { TAKE_EVERY, takeToken } from "../checkouts/device";
 import { expireCheckout, isSetAside, letGoOf } from "../checkouts/leave";
@@ -234,6 +235,15 @@ export const kinds: Kinds = {
     work: async (rt, { key }) => (await sendAsking(rt, key), END),
     backOff: threeDays,
     atOnce: 4,
+    ofOneLane: 2,
+  },
+  "close-button": {
+    work: async (rt, { key }) => {
+      if (!(await closeSession(rt, key))) throw new ToldError(said("buttons.not-told"));
+      return END;
+    },
+    backOff: towardsShop,
+    atOnce: 6,
     ofOneLane: 2,
   },
   "forget-instrument": { work: async (rt, { key }) => (await forgetThere(rt, key), END), ...provider },

@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, lt, notExists, sql } from "drizzle-orm";
+import { forgetOld } from "../buttons/close";
 import {
   apiAnswers,
   exchanges,
@@ -25,6 +26,7 @@ export async function prune(rt: Runtime): Promise<void> {
     orm.delete(sessions).where(lt(sessions.expiresAt, now)),
     orm.delete(signInFailures).where(lt(signInFailures.lastAt, now - DAY)),
     orm.delete(rimFaults).where(lt(rimFaults.until, now)),
+    forgetOld(rt),
   ]);
   await rt.db.write([
     // Exchanges that belong to no payment and no checkout: keys that were proven, lists that were read.

@@ -40,6 +40,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     authentication: method?.authentication ?? [],
     ...(method?.needs && { needs: method.needs }),
     ...(profile.operations.quote && { quotes: true }),
+    ...(method?.button && { button: method.button }),
     ...(method?.keeps && { keeps: true }),
     ...(method?.keeps && method.repeats && { repeats: true }),
     ...(method?.statement && { statement: method.statement }),

@@ -168,7 +168,8 @@ export const openApi = (origin: string) => ({
     },
     "/embeds": {
       post: {
-        summary: "Ask what a page of the shop can show of a basket: notices of instalments",
+        summary:
+          "Ask what a page of the shop can show of a basket: notices of instalments, and buttons that pay",
         requestBody: { required: true, content: json(ref("Basket")) },
         responses: { "200": { description: "What to put in", content: json(ref("Embed")) }, ...refusals },
       },
@@ -190,6 +191,32 @@ export const openApi = (origin: string) => ({
         parameters: [byId],
         responses: {
           "200": { description: "The checkout", content: json(ref("CheckoutWithPayments")) },
+          "401": problemResponse,
+          "429": tooMany,
+          "503": problemResponse,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/purchases/{id}": {
+      get: {
+        summary: "Read a purchase that was begun by a button",
+        parameters: [byId],
+        responses: {
+          "200": { description: "The purchase", content: json(ref("Purchase")) },
+          "401": problemResponse,
+          "429": tooMany,
+          "503": problemResponse,
+          "404": problemResponse,
+        },
+      },
+    },
+    "/purchases/{id}/confirm": {
+      post: {
+        summary: "Order and pay a purchase that its shopper has looked at; once, however often it is asked",
+        parameters: [byId],
+        responses: {
+          "200": { description: "The purchase as it is now", content: json(ref("Purchase")) },
           "401": problemResponse,
           "429": tooMany,
           "503": problemResponse,
@@ -528,6 +555,17 @@ export const openApi = (origin: string) => ({
       },
       "Of two, the one with the higher version is the truth. What concerns an order names it as order; where the shopper is asked for something else to pay with, address is where they do.",
     ),
+    "button.question": {
+      post: {
+        summary: "A shopper is buying by a button: the shop is asked, or told",
+        description:
+          "Goes to answersAt of the page that the button stood on, signed as news is (with the secret of the news address), and has to be answered within 3 seconds. button.delivery asks what it comes to at an address; button.order has the order made, and asks again under the same basket until it was answered: the shop makes one order for a basket and answers with it each time; button.closed says that nothing came of an order that was asked for.",
+        requestBody: { content: json(ref("ButtonQuestion")) },
+        responses: {
+          "200": { description: "The answer; anything to button.closed", content: json(ref("ButtonAnswer")) },
+        },
+      },
+    },
     "news.test": newsOf("News arrives", {
       storefront: text("The storefront's id."),
       mode: ref("Mode"),

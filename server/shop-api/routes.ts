@@ -34,6 +34,7 @@ import {
   postSubscription,
 } from "./subscriptions";
 import { isSubscriptionAct } from "../subscriptions/change";
+import { getPurchase, postConfirm } from "./purchases";
 import { fieldsRefused, problem, ProblemError, sendProblem } from "./problem";
 
 /** The shop API, version 1. */
@@ -182,6 +183,14 @@ export function shopApi(rt: Runtime): Router {
       if (!isSubscriptionAct(act)) throw notFound("act");
       return actOnSubscription(rt, request, call, act);
     }),
+  );
+  router.get(
+    "/purchases/:id",
+    on((request, call) => getPurchase(rt, request, call)),
+  );
+  router.post(
+    "/purchases/:id/confirm",
+    on((request, call) => postConfirm(rt, request, call)),
   );
   router.get(
     "/orders/:reference",

@@ -1,4 +1,7 @@
-import { noticePlaces } from "#core/offers/notices";
+import { buttonSizes } from "#core/buttons/button";
+import { overs, sessionStates } from "#core/buttons/course";
+import { refusals } from "#core/buttons/delivery";
+import { embedPlaces } from "#core/buttons/places";
 import { withheldCodes } from "#core/offers/decide";
 import { orderStates } from "#core/orders/paid";
 import { endings, periodStates, subscriptionStates } from "#core/subscriptions/course";
@@ -22,6 +25,11 @@ const maybe = (description: string, extra: object = {}) => ({
   type: ["string", "null"],
   description,
   ...extra,
+});
+
+const maybeOf = (name: string, description: string) => ({
+  anyOf: [ref(name), { type: "null" }],
+  description,
 });
 
 const orderStanding = {
@@ -136,7 +144,28 @@ export const schemas = {
     required: ["place", "origin", ...wholeBasket],
     description: "What a page of the shop shows: one product, or all that is in the basket.",
     properties: {
-      place: { enum: [...noticePlaces], description: "Which page it is." },
+      place: { enum: [...embedPlaces], description: "Which page it is." },
+      userAgent: text("The shopper's User-Agent, which rules about devices go by."),
+      buttons: {
+        type: "object",
+        required: ["basket", "answersAt", "returnAddress"],
+        additionalProperties: false,
+        description: "What buttons that pay need; left out: the page has none.",
+        properties: {
+          basket: text(
+            "The shop's own name of what is bought: one order comes of it, whatever is pressed, and the shop answers for it.",
+            { maxLength: 64 },
+          ),
+          answersAt: text("Where the shop answers what delivery and tax come to, and makes the order.", {
+            format: "uri",
+          }),
+          returnAddress: text("Where a shopper comes back to who does not buy.", { format: "uri" }),
+          lookAddress: text(
+            "Where a shopper looks once more before they order, where the offer says that they do so at the shop; it gets the purchase's id as `purchase`.",
+            { format: "uri" },
+          ),
+        },
+      },
       origin: text("From where the shopper's browser asks: scheme and host of the page.", {
         examples: ["https://shop.example"],
       }),
@@ -166,7 +195,111 @@ export const schemas = {
         markup: text("All of it as an HTML element, to be put in as it stands."),
       }),
     },
+    buttons: {
+      type: "array",
+      description: "The buttons that pay, in the order of the offers; empty where none stands on this page.",
+      items: whole({
+        offer: text("The offer."),
+        text: text("What stands on it, in the shopper's language."),
+        language: text("In which language it is, BCP 47."),
+        size: { enum: [...buttonSizes], description: "How high it is: 40, 48 or 56 pixels." },
+        markup: text("All of it as an HTML element, to be put in as it stands."),
+      }),
+    },
   }),
+  Purchase: whole({
+    purchase: text("Its id."),
+    basket: text("The shop's own name of what is bought."),
+    offer: text("The offer whose button was pressed."),
+    state: { enum: [...sessionStates] },
+    because: { enum: [...overs, null], description: "Why nothing came of it." },
+    currency: text("ISO 4217."),
+    total: amount("What the shopper agreed to, without what choosing this way of paying costs or saves."),
+    charge: text("What choosing it costs; negative where it saves. Decimal text."),
+    address: maybeOf("PurchaseAddress", "Where it goes; null while nothing is chosen."),
+    contact: maybeOf("PurchaseContact", "Whom the wallet names; null while nothing is agreed to."),
+    delivery: {
+      type: ["object", "null"],
+      description: "The delivery that was chosen.",
+      required: ["id", "name", "price"],
+      properties: { id: text("The shop's own."), name: text("As it was told."), price: amount("Its price.") },
+    },
+    order: maybe("The shop's order number, once it is ordered."),
+    goTo: text("Where the shopper goes on.", { format: "uri" }),
+  }),
+  PurchaseAddress: {
+    type: "object",
+    required: ["country"],
+    properties: {
+      country: text("ISO 3166-1 alpha-2."),
+      region: text("ISO 3166-2."),
+      postcode: text("As it is written there."),
+      city: text("The town."),
+      lines: { type: "array", items: text("Street and what else; only once the shopper has agreed.") },
+    },
+  },
+  PurchaseContact: {
+    type: "object",
+    properties: { name: text("The name."), email: text("The e-mail address."), phone: text("The number.") },
+  },
+  ButtonQuestion: {
+    type: "object",
+    required: ["type", "timestamp", "data"],
+    properties: {
+      type: { enum: ["button.delivery", "button.order", "button.closed"] },
+      timestamp: text("RFC 3339.", { format: "date-time" }),
+      data: {
+        type: "object",
+        required: ["session", "basket"],
+        properties: {
+          session: text("The purchase."),
+          basket: text("The shop's own name of what is bought."),
+          offer: text("The offer."),
+          currency: text("ISO 4217."),
+          language: text("The shopper's, BCP 47."),
+          address: ref("PurchaseAddress"),
+          contact: ref("PurchaseContact"),
+          delivery: text("Of an order: the delivery that was chosen."),
+          total: amount("Of an order: what the shopper agreed to; the order must not come to anything else."),
+        },
+      },
+    },
+  },
+  ButtonAnswer: {
+    anyOf: [
+      {
+        type: "object",
+        required: ["lines", "deliveries"],
+        description: "To button.delivery: what it comes to there, for each delivery that the shop offers.",
+        properties: {
+          lines: basket.lines,
+          taxIncluded: basket.taxIncluded,
+          deliveries: {
+            type: "array",
+            minItems: 1,
+            maxItems: 20,
+            items: whole({
+              id: text("The shop's own.", { maxLength: 64 }),
+              name: text("As the shopper reads it.", { maxLength: 100 }),
+              shipping: amount("Its price."),
+              tax: amount("The tax in the whole order then."),
+              total: amount("What the whole order comes to then."),
+            }),
+          },
+        },
+      },
+      ref("Order"),
+      {
+        type: "object",
+        required: ["refused"],
+        description: "To either: the shop does not sell.",
+        properties: {
+          refused: { enum: [...refusals] },
+          says: text("Why, for the shopper, in their language.", { maxLength: 300 }),
+        },
+      },
+    ],
+  },
   Instruments: whole({
     instruments: {
       type: "array",

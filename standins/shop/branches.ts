@@ -72,6 +72,11 @@ export const money = (minor: number, currency = "EUR"): string =>
 /** What the shop says, in each language that it speaks. */
 export const shopWords = {
   de: {
+    ...{
+      lookOnceMore: "Bitte sehen Sie noch einmal nach",
+      soldOut: "Ausverkauft.",
+      notServed: "Dorthin liefern wir nicht.",
+    },
     ...{ today: "Was fliegt heute?", toBasket: "In den Warenkorb", basket: "Warenkorb", change: "ändern" },
     ...{ empty: "Der Warenkorb ist leer", toShop: "Zum Laden", shipping: "Versand", sum: "Zusammen" },
     ...{ tax: "darin 19 % Steuer", email: "E-Mail", country: "Land", postcode: "Postleitzahl" },
@@ -98,6 +103,7 @@ export const shopWords = {
     },
   },
   en: {
+    ...{ lookOnceMore: "Please look once more", soldOut: "Sold out.", notServed: "We do not deliver there." },
     ...{ today: "What flies today?", toBasket: "Put into the basket", basket: "Basket", change: "change" },
     ...{ empty: "The basket is empty", toShop: "To the shop", shipping: "Shipping", sum: "Total" },
     ...{ tax: "tax of 19 % included", email: "E-mail", country: "Country", postcode: "Postcode" },
@@ -118,6 +124,11 @@ export const shopWords = {
     },
   },
   ja: {
+    ...{
+      lookOnceMore: "もう一度ご確認ください",
+      soldOut: "売り切れです。",
+      notServed: "その住所には配達できません。",
+    },
     ...{ today: "今日は何を揚げますか", toBasket: "かごに入れる", basket: "かご", change: "変更" },
     ...{ empty: "かごは空です", toShop: "店へ", shipping: "送料", sum: "合計" },
     ...{ tax: "うち税 19 %", email: "メール", country: "国", postcode: "郵便番号" },

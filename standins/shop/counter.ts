@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { Webhook } from "standardwebhooks";
 import { Shelf } from "../server";
-import { type BranchId, branchOf, decimal, minorOf, priceIn } from "./branches";
+import { type BranchId, branchOf, decimal, type Language, minorOf, priceIn } from "./branches";
 import { type Delivery, goodIn, goods, SHIPPING, taxIn } from "./goods";
 
 export type Mode = "test" | "live";
@@ -32,6 +32,8 @@ export interface ShopOrder {
   version: number;
   closed: boolean;
   checkout: string | null;
+  /** The bag that it was made of, where it was bought by a button. */
+  bag?: string;
   /** The payment that pays it, or the last that was tried. */
   payment?: string;
   /** Where its money is, as it was told. */
@@ -56,6 +58,28 @@ interface State extends Access {
   orders: ShopOrder[];
   /** What shoppers subscribe to, by the number of the order that it began with. */
   subscriptions?: Record<string, Subscription>;
+  /** What buttons were shown for, and how the shop behaves when it is asked about it. */
+  bags?: Record<string, Bag>;
+  manner?: Manner;
+}
+
+/** What lies in a bag that a button was shown for. */
+export interface Bag {
+  branch: BranchId;
+  mode: Mode;
+  language: Language;
+  basket: Record<string, number>;
+  group?: string;
+  shopper?: string;
+  /** The order that was made of it. */
+  order?: string;
+}
+
+/** How the shop behaves when it is asked, which its keeper can set. */
+export interface Manner {
+  soldOut: string[];
+  /** Milliseconds before it answers. */
+  slow: number;
 }
 
 /** A subscription as the shop knows it from what it was told. */
@@ -129,9 +153,10 @@ function asTold({ lines, currency = "EUR", ...order }: Wanted) {
 export interface Embed {
   script: { address: string; integrity: string };
   notices: { markup: string }[];
+  buttons: { markup: string }[];
 }
 /** The pages that something is put into. */
-export type EmbedPlace = "home" | "product" | "basket";
+export type EmbedPlace = "home" | "product" | "basket" | "small-basket";
 /** A page does not wait for longer than this, milliseconds. */
 const PATIENCE = 1_500;
 
@@ -231,6 +256,25 @@ export class Counter {
     return this.order(lines, shopper, shopper.delivery === "pick-up" ? 0 : priceIn(SHIPPING, currency));
   }
 
+  /** The order of a bag that was bought by a button. */
+  orderOfBag(
+    lines: Line[],
+    shipping: number,
+    about: Pick<ShopOrder, "email" | "country" | "language" | "branch"> & Partial<ShopOrder>,
+  ): ShopOrder {
+    return this.order(lines, about, shipping);
+  }
+
+  /** An order as the payment service takes it. */
+  orderAsTold = (order: ShopOrder) => ({
+    ...asTold(order),
+    reference: order.no,
+    ...(order.shopper && { shopper: order.shopper }),
+    ...(order.deposit && { payNow: decimal(partOf(order), order.currency) }),
+    email: order.email,
+    returnAddress: `${this.origin()}/orders/${order.no}`,
+  });
+
   private order(
     lines: Line[],
     shopper: Pick<ShopOrder, "email" | "country" | "language" | "branch"> & Partial<ShopOrder>,
@@ -264,14 +308,7 @@ export class Counter {
       order,
       "POST",
       "/checkouts",
-      {
-        ...asTold(order),
-        reference: order.no,
-        ...(order.shopper && { shopper: order.shopper }),
-        ...(order.deposit && { payNow: decimal(partOf(order), order.currency) }),
-        email: order.email,
-        returnAddress: `${this.origin()}/orders/${order.no}`,
-      },
+      this.orderAsTold(order),
       `${order.no}-${press}`,
     );
     if (called.ok) {
@@ -279,6 +316,12 @@ export class Counter {
       this.shelf.changed();
     }
     return called;
+  }
+
+  /** Reads a purchase that was begun by a button, or has it ordered. */
+  purchase(side: Pick<ShopOrder, "mode" | "branch">, id: string, act?: "confirm"): Promise<Called> {
+    const path = `/purchases/${encodeURIComponent(id)}`;
+    return act ? this.call(side, "POST", `${path}/${act}`, {}) : this.call(side, "GET", path);
   }
 
   /** What can be subscribed to in a shop; nothing where nobody answers. */
@@ -326,14 +369,21 @@ export class Counter {
   }
 
   /** What a page puts in for a basket; null where there is nothing, or nobody answers. */
-  async embedFor(place: EmbedPlace, wanted: Wanted): Promise<Embed | null> {
+  async embedFor(place: EmbedPlace, wanted: Wanted, bag?: string): Promise<Embed | null> {
     const side = { mode: this.state.mode, ...(wanted.branch && { branch: wanted.branch }) };
     if (!this.access(wanted.branch).keys[side.mode] || wanted.lines.length === 0) return null;
-    const body = { ...asTold(wanted), place, origin: this.origin() };
+    const here = this.origin();
+    const buttons = bag && {
+      basket: bag,
+      answersAt: `${here}/ask/${wanted.branch ?? "de"}/${side.mode}`,
+      returnAddress: `${here}/basket`,
+      lookAddress: `${here}/purchase`,
+    };
+    const body = { ...asTold(wanted), place, origin: here, ...(buttons && { buttons }) };
     const called = await this.call(side, "POST", "/embeds", body, undefined, PATIENCE);
     if (!called.ok) return null;
     const embed = called.body as unknown as Embed;
-    return embed.notices.length > 0 ? embed : null;
+    return embed.notices.length + embed.buttons.length > 0 ? embed : null;
   }
 
   /** Takes news. False when its signature does not fit. */

@@ -1,7 +1,9 @@
+import { randomBytes } from "node:crypto";
 import express, { type Request, type Response } from "express";
 import { listen } from "../server";
 import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
+import { answer, bagOf, keepBag } from "./bags";
 import { Counter, type Embed, type EmbedPlace, linesOf, type Mode } from "./counter";
 import { type BranchId, branchOf, customers, isBranch, priceIn, shopWords } from "./branches";
 import { goods, isDelivery, SHIPPING } from "./goods";
@@ -15,6 +17,7 @@ import {
   orderScript,
   page,
   plansPage,
+  purchasePage,
   signInPage,
   textPage,
   texts,
@@ -42,6 +45,16 @@ app.post("/news/:branch/:mode", asText, (request, response) =>
   hear(request, response, request.params.branch),
 );
 
+// What the payment service asks while somebody buys by a button, signed as news is.
+app.post("/ask/:branch/:mode", asText, async (request, response) => {
+  const { branch, mode } = request.params;
+  if ((mode !== "test" && mode !== "live") || !isBranch(branch)) return void response.status(404).end();
+  const headers = request.headers as Record<string, string>;
+  const said = await answer(counter, { mode, branch }, headers, String(request.body));
+  if (said) response.json(said);
+  else response.status(401).end();
+});
+
 app.use(express.urlencoded({ extended: false, limit: "20kb" }));
 const show = (response: Response, title: string, body: Html, request: Request, embed: Embed | null = null) =>
   response
@@ -55,16 +68,25 @@ function policy(): string {
 }
 
 /** What the payment service has to put onto a page with these goods on it. */
-function embedOn(place: EmbedPlace, { branch, customer, language }: Visit, basket: Record<string, number>) {
+function embedOn(place: EmbedPlace, visit: Visit, basket: Record<string, number>) {
+  const { branch, customer, language } = visit;
   const { currency, countries } = branchOf(branch);
+  // The first page speaks of a price and sells nothing by itself.
+  const bag = place === "home" ? undefined : bagOf(`${place} ${visit.shopper}`, basket);
+  if (bag)
+    keepBag(counter, bag, {
+      ...{ branch, mode: counter.state.mode, language, basket },
+      ...(customer && { group: customer.group, shopper: customer.id }),
+    });
   const lines = linesOf(basket, currency, language);
   // What is looked at is not sent yet; what is in the basket will be.
   const shipping = place === "basket" ? priceIn(SHIPPING, currency) : 0;
-  return counter.embedFor(place, {
+  const wanted = {
     ...{ lines, shipping, currency, branch, language, country: countries[0] ?? "DE" },
     total: lines.reduce((sum, line) => sum + line.cents * line.quantity, shipping),
     ...(customer && { group: customer.group }),
-  });
+  };
+  return counter.embedFor(place, wanted, bag);
 }
 /** Whose price the first page speaks of. */
 const OF_THE_SEASON = "sturm";
@@ -79,8 +101,26 @@ function visitOf(request: Request): Visit {
   const language = languages.find((one) => one === cookieOf(request, "language")) ?? languages[0] ?? "de";
   const word = cookieOf(request, "customer");
   const customer = customers[word] ? { ...customers[word], id: `customer-${word}` } : null;
-  return { branch, language, customer, basket: basketOf(request) };
+  return {
+    branch,
+    language,
+    customer,
+    basket: basketOf(request),
+    shopper: numbers.get(request) ?? cookieOf(request, "shopper"),
+  };
 }
+
+// Whoever comes gets a number, by which their basket is the same in every window until it is ordered.
+const numbers = new WeakMap<Request, string>();
+function newShopper(response: Response): string {
+  const number = randomBytes(9).toString("base64url");
+  remember(response, "shopper", number);
+  return number;
+}
+app.get(["/goods/:id", "/basket"], (request, response, next) => {
+  numbers.set(request, cookieOf(request, "shopper") || newShopper(response));
+  next();
+});
 
 const remember = (response: Response, name: string, value: string) =>
   response.append("set-cookie", `${name}=${value}; Path=/; SameSite=Lax; Max-Age=604800`);
@@ -217,6 +257,20 @@ app.get("/mine", async (request, response) => {
   if (called.ok) return void response.redirect(303, String(called.body.address));
   show(response.status(502), "Luvwinkel", textPage(called.says, []), request);
 });
+app.get("/purchase", async (request, response) => {
+  const { branch } = visitOf(request);
+  const id = String(request.query.purchase ?? "");
+  const called = await counter.purchase({ mode: counter.state.mode, branch }, id);
+  if (!called.ok) return void response.status(404).send("There is no such purchase.");
+  show(response, "Luvwinkel", purchasePage(called.body, visitOf(request)), request);
+});
+app.post("/purchase", async (request, response) => {
+  const { branch } = visitOf(request);
+  const { purchase = "" } = request.body as Record<string, string>;
+  const called = await counter.purchase({ mode: counter.state.mode, branch }, purchase, "confirm");
+  if (called.ok) return void response.redirect(303, String(called.body.goTo));
+  show(response.status(502), "Luvwinkel", textPage(called.says, []), request);
+});
 app.post("/orders/:no/pay", (request, response) =>
   toPayment(response, request, String(request.params.no), String(Date.now())),
 );
@@ -238,6 +292,13 @@ app.get("/order.js", (_, response) => void response.type("text/javascript").send
 app.get("/orders/:no", (request, response) => {
   const order = counter.orderOf(String(request.params.no));
   if (!order) return void response.status(404).send("There is no such order.");
+  // What was bought by a button is in the basket no more.
+  if (order.bag !== undefined) {
+    const { shopper, basket } = visitOf(request);
+    if (order.bag === bagOf(`basket ${shopper}`, basket)) keepBasket(response, {});
+    // What is bought next is another purchase, even if it is the same again.
+    newShopper(response);
+  }
   show(response, order.no, orderPage(order, visitOf(request)), request);
 });
 app.get("/orders/:no/stage", (request, response) => {
@@ -274,6 +335,16 @@ app.post("/keeper", async (request, response) => {
   const says: string[] = [];
   for (const one of ["test", "live"] as const) if (keys[one]) says.push(await counter.sayHello(one, which));
   show(response, "Shopkeeper", keeperPage(state, says), request);
+});
+app.post("/keeper/manner", (request, response) => {
+  const { soldOut = "", slow = "0" } = request.body as Record<string, string>;
+  const known = soldOut.split(/[\s,]+/).filter((one) => goods.some(({ id }) => id === one));
+  counter.state.manner = {
+    soldOut: known,
+    slow: Math.min(Math.max(Math.trunc(Number(slow)) || 0, 0), 20_000),
+  };
+  counter.shelf.changed();
+  response.redirect(303, "/keeper");
 });
 app.post("/keeper/files", (request, response) => {
   const { name = "", text = "" } = request.body as Record<string, string>;

@@ -1,6 +1,6 @@
 import { amountOf, deeds, deedsOf } from "./back-office";
 import { type Html, html, raw } from "../html";
-import { type Embed, type Mode, partOf, type Plan, type ShopOrder } from "./counter";
+import { type Embed, type Manner, type Mode, partOf, type Plan, type ShopOrder } from "./counter";
 import {
   branches,
   type BranchId,
@@ -21,6 +21,8 @@ export interface Visit {
   language: Language;
   customer: { id: string; group: string; name: string } | null;
   basket: Record<string, number>;
+  /** A number of their own, which nobody else has. */
+  shopper: string;
 }
 
 const wordsOf = ({ language }: Pick<Visit, "language">) => shopWords[language];
@@ -38,10 +40,12 @@ button{font:inherit;font-weight:bold;background:#084c7a;color:#fff;border:0;bord
 input,select{font:inherit;padding:.45rem .6rem;border:1px solid #5b7484;border-radius:.6rem;max-width:100%;background:#fff;color:#20303c}label{display:block;margin:.6rem 0}
 table{width:100%;border-collapse:collapse}td,th{padding:.35rem .3rem;text-align:left;border-bottom:1px solid #c7dbe4}td.sum,th.sum{text-align:right;white-space:nowrap}
 .stage{font-size:1.4rem;font-weight:bold}.no{color:#a01d12}.ok{color:#1d5a28}:focus-visible{outline:3px solid #f0602f;outline-offset:2px}.wide{overflow-x:auto}
-zahlung-notice{display:block;margin:.8rem 0;padding:.6rem .9rem;background:#eef6d8;border-radius:.8rem}zahlung-notice>*{display:block}zahlung-notice:not(:defined){padding-bottom:2.85rem}`);
+zahlung-notice{display:block;margin:.8rem 0;padding:.6rem .9rem;background:#eef6d8;border-radius:.8rem}zahlung-notice>*{display:block}zahlung-notice:not(:defined){padding-bottom:2.85rem}
+zahlung-button{display:block;max-width:22rem;margin:.6rem 0;min-height:48px}zahlung-button[size=small]{min-height:40px}zahlung-button[size=large]{min-height:56px}`);
 
 /** What the payment service has for a page, put in as it stands. */
-const put = (embed: Embed | null) => embed !== null && embed.notices.map(({ markup }) => raw(markup));
+const put = (embed: Embed | null) =>
+  embed !== null && [...embed.notices, ...embed.buttons].map(({ markup }) => raw(markup));
 
 export const page = (title: string, body: Html, visit: Visit, mode: Mode, embed: Embed | null = null) =>
   String(
@@ -157,6 +161,32 @@ export const plansPage = (plans: readonly Plan[], visit: Visit, wrong = "") => {
         <p><button name="plan" value="${plan.plan}">${words.subscribe}</button></p>
       </form>`;
     })}`;
+};
+
+interface Bought {
+  purchase: string;
+  currency: string;
+  total: string;
+  address: { country: string; postcode?: string; city?: string; lines?: string[] } | null;
+  delivery: { name: string; price: string } | null;
+}
+
+/** What a shopper agreed to at a wallet, to be looked at once more. */
+export const purchasePage = (body: Record<string, unknown>, visit: Visit) => {
+  const words = wordsOf(visit);
+  const { purchase, currency, total, address, delivery } = body as unknown as Bought;
+  const written = (amount: string) => money(minorOf(amount, currency), currency);
+  const where = [...(address?.lines ?? []), address?.postcode, address?.city, address?.country];
+  return html`<h1>${words.lookOnceMore}</h1>
+    <div class="slip">
+      <p>${where.filter(Boolean).join(", ")}</p>
+      <p>${delivery && `${delivery.name}, ${written(delivery.price)}`}</p>
+      <p class="stage">${written(total)}</p>
+      <form method="post" action="/purchase">
+        <button name="purchase" value="${purchase}">${words.pay}</button>
+        <a href="/basket">${words.basket}</a>
+      </form>
+    </div>`;
 };
 
 /** One thing that is sold. */
@@ -375,6 +405,7 @@ export function keeperPage(
     keys: Record<Mode, string>;
     beside?: Partial<Record<BranchId, { keys: Record<Mode, string> }>>;
     files?: Record<string, string>;
+    manner?: Manner;
   },
   says: string[] = [],
 ): Html {
@@ -418,6 +449,23 @@ export function keeperPage(
           html`<li>${branchOf(id).name}: test key ${hint(keys.test)}, live key ${hint(keys.live)}</li>`,
       )}
     </ul>
+    <h2>When a button asks</h2>
+    <form class="slip" method="post" action="/keeper/manner">
+      <label
+        >Sold out, by id (${goods.map(({ id }) => id).join(", ")})<br /><input
+          name="soldOut"
+          size="40"
+          value="${(state.manner?.soldOut ?? []).join(" ")}"
+      /></label>
+      <label
+        >Milliseconds before the shop answers<br /><input
+          name="slow"
+          size="8"
+          inputmode="numeric"
+          value="${String(state.manner?.slow ?? 0)}"
+      /></label>
+      <p><button>Behave like that</button></p>
+    </form>
     <h2>Files under /.well-known/</h2>
     <ul>
       ${Object.keys(state.files ?? {}).map((name) => html`<li><a href="/.well-known/${name}">${name}</a></li>`)}

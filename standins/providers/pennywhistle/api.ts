@@ -13,6 +13,7 @@ import {
 import type { Post } from "../../kit/notes";
 import { Fault, text } from "../../kit/provider";
 import { drawerOf, purchase, tell } from "./purses";
+import { sessionRoutes, useSession } from "./sessions";
 
 type Body = Record<string, unknown>;
 const says: Record<Cannot, Fault> = {
@@ -80,7 +81,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   router.post("/purchases", (request, response) => {
     const account = me(request);
     const body = (request.body as { purchase?: Body } | undefined)?.purchase ?? {};
-    const { your_reference, amount, when, return_to, way = "wallet", shop } = body;
+    const { your_reference, amount, when, return_to, way = "wallet", shop, agreed } = body;
     if (account.review !== "open")
       throw new Fault(403, "merchant_not_active", "The merchant may not take payments yet");
     const { value, currency = "" } = (amount ?? {}) as { value?: string; currency?: string };
@@ -100,6 +101,10 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
     );
     const seen = once.seen && books.bills[once.seen];
     if (seen) return answer(response, seen);
+    const session =
+      agreed === undefined || agreed === null
+        ? null
+        : useSession(house, side, account, String(agreed), sum, currency);
     const bill = house.open(
       side,
       {
@@ -115,6 +120,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
       `pw_${randomText(16)}`,
     );
     once.keep(bill.no);
+    if (session) payerDoes[session.does ?? "agree"]?.(bill);
     tell(post, house, side, bill);
     answer(response, bill, 201);
   });
@@ -160,6 +166,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
         payerDoes[String(does)]?.(bill) ?? (payerDoes[String(does)] ? undefined : "wrong-state"),
     );
 
+  sessionRoutes(router, house, side, me);
   router.post("/hooks", (request, response) => {
     const { to, kinds } = request.body as { to?: string; kinds?: string[] };
     if (!to || !URL.canParse(to)) throw new Fault(422, "unreadable", "to is no address");

@@ -4,8 +4,10 @@ import { House, randomText, sides } from "../../kit/house";
 import { Post } from "../../kit/notes";
 import type { Provider } from "../../kit/provider";
 import { type Choice, shopperRoutes } from "../../kit/shopper";
+import { errandRoutes } from "../../kit/errands";
 import { apiRoutes, payerDoes } from "./api";
 import { identityRoutes } from "./identity";
+import { asking } from "./sessions";
 import { detachedJws, drawerOf, manner, merchants, newClient, newKey, tell } from "./purses";
 
 export const payerChoices: Choice[] = [
@@ -49,6 +51,14 @@ export function pennywhistle(origin: () => string, file?: string): Provider {
             if (!cannot) tell(post, house, side, bill);
             return cannot;
           }),
+        );
+        app.use(
+          `/pennywhistle/${side}/errand`,
+          errandRoutes(
+            ...([house, side, manner, asking] as const),
+            payerChoices.filter(({ does }) => ["agree", "empty", "blocked"].includes(does)),
+            () => undefined,
+          ),
         );
       }
       const tellAccount = (side: "sandbox" | "live", account: { id: string }) => {

@@ -1,0 +1,399 @@
+import { createServer, type Server } from "node:http";
+import { eq } from "drizzle-orm";
+import { Webhook } from "standardwebhooks";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import type { ButtonSettings } from "#core/buttons/button";
+import { closeSession } from "#server/buttons/close";
+import { goOn, type Standing } from "#server/buttons/go-on";
+import { sessionByToken } from "#server/buttons/sessions";
+import type { ButtonSession } from "#server/database/rows";
+import { buttonSessions, checkouts, jobs, payments } from "#server/database/schema";
+import { saveLook } from "#server/looks/looks";
+import { mustStand } from "#server/storefronts/now";
+import { issueApiKey } from "#server/storefronts/storefronts";
+import { connectAccount, editOffer, offerMethod } from "../../demo/accounts";
+import { freePort } from "../../scripts/setup.mjs";
+import { until } from "../../demo/play";
+import { must } from "./at-providers";
+import { openWorld, type SystemWorld } from "./world";
+
+// Buttons that pay: pressed on a shop's page, agreed to at the wallet, priced and ordered by the shop, and paid once.
+
+const DE = "luvwinkel-de";
+const SECRET = `whsec_${Buffer.alloc(32, 7).toString("base64")}`;
+const ORIGIN = "http://localhost:4999";
+let world: SystemWorld;
+let key = "";
+let offerId = "";
+let shop: Server;
+let answersAt = "";
+const rt = () => world.rt;
+
+interface Question {
+  type: string;
+  data: Record<string, unknown> & { basket: string; address?: { country: string }; total?: string };
+}
+let asked: Question[] = [];
+/** How the shop answers; what it says is JSON, or a status where it is a number. */
+let answers: (question: Question) => object | number | Promise<object | number>;
+
+const line = { name: "Einleiner „Möwe“", quantity: 1, unit: "39.00", total: "39.00" };
+const deliveries = [
+  { id: "parcel", name: "Paket", shipping: "4.90", tax: "7.01", total: "43.90" },
+  { id: "pick-up", name: "Abholen", shipping: "0.00", tax: "6.23", total: "39.00" },
+];
+const basketOf = (more: object = {}) => ({
+  ...{ currency: "EUR", lines: [line], shipping: "0.00", tax: "6.23", total: "39.00" },
+  ...{ country: "DE", language: "de", group: "retail", place: "product", origin: ORIGIN, ...more },
+});
+/** The usual shop: it delivers to Germany and Austria, and makes one order for a basket. */
+const usual = ({ type, data }: Question): object => {
+  if (type === "button.closed") return {};
+  const served = ["DE", "AT", "GB"].includes(data.address?.country ?? "");
+  if (!served) return { refused: "not-served", says: "Dorthin liefern wir nicht." };
+  if (type === "button.delivery") return { lines: [line], deliveries };
+  const { place: _place, origin: _origin, ...basket } = basketOf();
+  const chosen = must(deliveries.find(({ id }) => id === data.delivery));
+  const { shipping, tax, total } = chosen;
+  return {
+    ...{ ...basket, shipping, tax, total, reference: `O-${data.basket}` },
+    ...{ email: "ida@example.org", returnAddress: `${ORIGIN}/orders` },
+  };
+};
+
+beforeAll(async () => {
+  world = await openWorld({ beside: false });
+  key = await issueApiKey(rt(), "ida", DE, "test");
+  const about = { provider: "pennywhistle", storefrontId: DE, modes: ["test"] as const };
+  const { connectionId } = await connectAccount(rt(), world.standins, about);
+  offerId = await offerMethod(rt(), DE, connectionId, "wallet", {});
+  await set({});
+  const port = await freePort();
+  shop = createServer((request, response) => {
+    const parts: Buffer[] = [];
+    request.on("data", (part: Buffer) => parts.push(part));
+    request.on("end", () => {
+      const body = Buffer.concat(parts).toString();
+      const headers = request.headers as Record<string, string>;
+      // Whoever is not the payment service is told nothing; this throws where the signature does not fit.
+      const question = new Webhook(SECRET).verify(body, headers) as Question;
+      asked.push(question);
+      void Promise.resolve(answers(question)).then((said) => {
+        response.statusCode = typeof said === "number" ? said : 200;
+        response.end(typeof said === "number" ? "" : JSON.stringify(said));
+      });
+    });
+  });
+  await new Promise<void>((resolve) => shop.listen(port, resolve));
+  answersAt = `http://localhost:${port}/ask`;
+  expect((await embed({})).status).toBe(422);
+  await api("PUT", "/news-address", { address: `http://localhost:${port}/news`, secret: SECRET });
+});
+afterAll(async () => {
+  shop.closeAllConnections();
+  shop.close();
+  await world.end();
+});
+beforeEach(() => {
+  asked = [];
+  answers = usual;
+});
+
+const settings: ButtonSettings = {
+  ...{ places: ["product", "basket"], label: "buy", shape: "soft", size: "usual", colour: "deep" },
+  lastLook: "none",
+};
+const set = (change: Partial<ButtonSettings>) =>
+  editOffer(rt(), DE, offerId, { button: { ...settings, ...change } });
+
+async function api(method: string, path: string, body?: object) {
+  const answer = await fetch(`${world.origin}/api/v1${path}`, {
+    method,
+    headers: { authorization: `Bearer ${key}`, ...(body && { "content-type": "application/json" }) },
+    ...(body && { body: JSON.stringify(body) }),
+  });
+  return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+}
+let baskets = 0;
+const embed = (more: object, basket = `b-${++baskets}`) =>
+  api("POST", "/embeds", {
+    ...basketOf(more),
+    buttons: { basket, answersAt, returnAddress: `${ORIGIN}/basket`, lookAddress: `${ORIGIN}/look` },
+  });
+const press = (token: string, origin = ORIGIN, offer = offerId) =>
+  fetch(`${world.origin}/embed/v1/press`, {
+    method: "POST",
+    headers: { origin, accept: "application/json" },
+    body: new URLSearchParams({ token, offer }),
+  });
+
+/** A purchase as its shopper is led to the wallet. */
+interface Errand {
+  basket: string;
+  /** The wallet's page. */
+  page: string;
+  session: ButtonSession;
+}
+async function begin(basket = `b-${++baskets}`): Promise<Errand> {
+  const shown = await embed({}, basket);
+  const pressed = await press(String(shown.body.token));
+  const { address } = (await pressed.json()) as { address: string };
+  const rows = await rt().db.orm.select().from(buttonSessions).where(eq(buttonSessions.basket, basket));
+  return { basket, page: address, session: must(rows.find((one) => one.address === address)) };
+}
+const at = async ({ page }: Errand, form: Record<string, string>) => {
+  const answer = await fetch(page, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
+  return answer.headers.get("location") ?? "";
+};
+const see = async ({ page }: Errand) => (await fetch(page)).text();
+const now = async ({ session }: Errand): Promise<ButtonSession> =>
+  must(await sessionByToken(rt(), session.token));
+const comeBack = async (errand: Errand, confirmed = false): Promise<Standing> =>
+  goOn(rt(), await now(errand), confirmed);
+/** Goes to the wallet, sends it home, and agrees. */
+async function agree(errand: Errand, { home = "deich", choice = "", does = "agree" } = {}) {
+  await at(errand, { home });
+  if (choice) await at(errand, { choice });
+  expect(await at(errand, { does })).toContain(`/buy/${errand.session.token}`);
+}
+const paymentsFor = async (basket: string) =>
+  (await rt().db.orm.select().from(payments)).filter(
+    ({ orderReference }) => orderReference === `O-${basket}`,
+  );
+const states = async (basket: string) =>
+  (await paymentsFor(basket)).map(({ state, amount }) => `${state} ${amount}`);
+const checkoutsOf = async (basket: string) =>
+  (await rt().db.orm.select().from(checkouts)).filter(({ reference }) => reference === `O-${basket}`);
+
+describe("a button", () => {
+  it("stands where the offer says, for shoppers who are shown the offer, and looks as it is set", async () => {
+    const product = (await embed({})).body.buttons as { offer: string; text: string; markup: string }[];
+    expect(product).toMatchObject([{ offer: offerId, size: "usual", language: "de" }]);
+    expect(product[0]?.markup).toMatch(/^<zahlung-button .*shape="soft".*<form method="post"/);
+    expect(product[0]?.markup).toContain('ground="#10283a"');
+    expect((await embed({ place: "checkout" })).body.buttons).toEqual([]);
+    expect((await embed({ place: "home" })).body.buttons).toEqual([]);
+    expect((await embed({ currency: "GBP" })).status).toBe(422);
+    const { buttons: _none, ...plain } = (await api("POST", "/embeds", basketOf())).body;
+    expect(_none).toEqual([]);
+    expect(plain.token).toBeTypeOf("string");
+    await editOffer(rt(), DE, offerId, { countries: ["AT"] });
+    expect((await embed({})).body.buttons).toEqual([]);
+    await editOffer(rt(), DE, offerId, { countries: [] });
+  });
+
+  it("is no more of them than the look says", async () => {
+    const { storefront } = await mustStand(rt(), DE);
+    const look = { light: "device", face: "plain", corner: "square", terms: "none" };
+    const about = { provider: "pennywhistle", storefrontId: DE, name: "Second", modes: ["test"] as const };
+    const other = await connectAccount(rt(), world.standins, about);
+    const second = await offerMethod(rt(), DE, other.connectionId, "wallet", { button: settings });
+    expect((await embed({})).body.buttons).toHaveLength(2);
+    expect(await saveLook(rt(), "ida", storefront, { ...look, mostButtons: "x" })).toMatchObject({
+      ok: false,
+    });
+    expect(await saveLook(rt(), "ida", storefront, { ...look, mostButtons: "1" })).toEqual({ ok: true });
+    expect((await embed({})).body.buttons).toMatchObject([{ offer: offerId }]);
+    await editOffer(rt(), DE, second, { button: { ...settings, places: ["checkout"] } });
+  });
+
+  it("tells hostile pages nothing", async () => {
+    const { token } = (await embed({})).body;
+    expect((await press(String(token), "http://evil.example")).status).toBe(403);
+    expect((await press("nonsense")).status).toBe(403);
+    expect((await press(String(token), ORIGIN, world.offerId)).status).toBe(409);
+    expect(asked).toEqual([]);
+  });
+
+  it("leads to the wallet without any script, by a page that a shop's policy lets through", async () => {
+    const { token } = (await embed({})).body;
+    const answer = await fetch(`${world.origin}/embed/v1/press`, {
+      method: "POST",
+      headers: { origin: ORIGIN, accept: "text/html" },
+      body: new URLSearchParams({ token: String(token), offer: offerId }),
+      redirect: "manual",
+    });
+    expect(answer.status).toBe(200);
+    expect(await answer.text()).toContain("/pennywhistle/sandbox/errand/");
+  });
+});
+
+describe("a purchase", () => {
+  it("is priced by the shop while the wallet is open, ordered once, and paid once", async () => {
+    const errand = await begin();
+    await at(errand, { home: "fjord" });
+    expect(await see(errand)).toContain("Dorthin liefern wir nicht.");
+    expect(await at(errand, { does: "agree" })).toContain("/errand/");
+    await at(errand, { home: "alm" });
+    expect(await see(errand)).toContain("43.90 EUR");
+    await at(errand, { choice: "pick-up" });
+    expect(await see(errand)).toContain("39.00 EUR");
+    await at(errand, { choice: "parcel" });
+    await at(errand, { does: "agree" });
+    const stands = await Promise.all(Array.from({ length: 8 }, () => comeBack(errand)));
+    expect(new Set(stands.map(({ kind }) => kind))).toEqual(
+      new Set(stands.map(({ kind }) => (kind === "ordering" ? "ordering" : "checkout"))),
+    );
+    await until("it is paid", async () => (await states(errand.basket))[0] === "captured 4390");
+    expect(await states(errand.basket)).toEqual(["captured 4390"]);
+    expect(await checkoutsOf(errand.basket)).toHaveLength(1);
+    const orders = asked.filter(({ type }) => type === "button.order");
+    expect(orders).toHaveLength(1);
+    expect(orders[0]?.data).toMatchObject({
+      ...{ basket: errand.basket, delivery: "parcel", total: "43.90", language: "de" },
+      address: { country: "AT", postcode: "6020", lines: ["Drachenalm 3"] },
+      contact: { email: "ida@example.org" },
+    });
+    // What the shop is asked before holds no street and no name.
+    const before = asked.find(({ type }) => type === "button.delivery");
+    expect(JSON.stringify(before)).not.toMatch(/Drachenbauer|Drachenalm|ida@/);
+    const read = await api("GET", `/purchases/${errand.session.id}`);
+    expect(read.body).toMatchObject({ state: "ordered", order: `O-${errand.basket}`, total: "43.90" });
+    expect((await comeBack(errand)).kind).toBe("checkout");
+    expect(await states(errand.basket)).toEqual(["captured 4390"]);
+  });
+
+  it("of one basket is ordered in one window only", async () => {
+    const one = await begin();
+    const other = await begin(one.basket);
+    await agree(one);
+    await agree(other);
+    expect((await comeBack(one)).kind).toBe("checkout");
+    expect((await comeBack(other)).kind).toBe("over");
+    expect((await now(other)).because).toBe("elsewhere");
+    await until("it is paid", async () => (await states(one.basket))[0] === "captured 4390");
+    expect(await states(one.basket)).toHaveLength(1);
+  });
+
+  it("is looked at once more where the offer says so, here or at the shop", async () => {
+    await set({ lastLook: "here" });
+    const here = await begin();
+    await agree(here);
+    expect(await comeBack(here)).toEqual({ kind: "look", where: "here" });
+    expect(await states(here.basket)).toEqual([]);
+    expect((await comeBack(here, true)).kind).toBe("checkout");
+    await set({ lastLook: "shop" });
+    const there = await begin();
+    await agree(there, { choice: "pick-up" });
+    expect(await comeBack(there)).toEqual({ kind: "look", where: "shop" });
+    const confirmed = await Promise.all(
+      [1, 2, 3].map(() => api("POST", `/purchases/${there.session.id}/confirm`, {})),
+    );
+    expect(confirmed.map(({ status }) => status)).toEqual([200, 200, 200]);
+    await until("it is paid", async () => (await states(there.basket))[0] === "captured 3900");
+    expect(await states(there.basket)).toHaveLength(1);
+    expect((await api("GET", "/purchases/btn_nobody")).status).toBe(404);
+    await set({ lastLook: "none" });
+  });
+
+  it("is not charged while the shop is silent, and goes on when it answers", async () => {
+    const errand = await begin();
+    await agree(errand);
+    answers = () => 500;
+    expect((await comeBack(errand)).kind).toBe("silent");
+    answers = () => ({ total: "odd" });
+    expect((await comeBack(errand, true)).kind).toBe("silent");
+    answers = () => new Promise((resolve) => setTimeout(() => resolve({}), 3_600));
+    expect((await comeBack(errand, true)).kind).toBe("silent");
+    expect(await states(errand.basket)).toEqual([]);
+    // Whoever only looks does not ask again.
+    answers = usual;
+    expect((await comeBack(errand)).kind).toBe("silent");
+    expect((await comeBack(errand, true)).kind).toBe("checkout");
+    await until("it is paid", async () => (await states(errand.basket))[0] === "captured 4390");
+    expect(await checkoutsOf(errand.basket)).toHaveLength(1);
+  });
+
+  it("cannot be agreed to while the shop does not say what it comes to", async () => {
+    const errand = await begin();
+    for (const silent of [
+      () => 503,
+      () => ({ lines: [line], deliveries: [] }),
+      () => ({ deliveries, lines: [] }),
+    ]) {
+      answers = silent;
+      await at(errand, { home: "deich" });
+      expect(await see(errand)).toContain("silent");
+      expect(await at(errand, { does: "agree" })).toContain("/errand/");
+    }
+    expect((await comeBack(errand)).kind).toBe("open");
+  });
+
+  it("ends in the shop's words where it is sold out or the basket is another by now", async () => {
+    for (const refused of ["sold-out", "changed"] as const) {
+      const errand = await begin();
+      await agree(errand);
+      answers = (question) =>
+        question.type === "button.order" ? { refused, says: "Leider." } : usual(question);
+      expect((await comeBack(errand)).kind).toBe("over");
+      expect(await now(errand)).toMatchObject({ because: refused, says: "Leider." });
+      expect(await states(errand.basket)).toEqual([]);
+      answers = usual;
+    }
+  });
+
+  it("is not charged another sum than was agreed to: the shopper is asked at the checkout", async () => {
+    const errand = await begin();
+    await agree(errand);
+    answers = (question) =>
+      question.type === "button.order"
+        ? { ...usual(question), shipping: "9.90", total: "48.90" }
+        : usual(question);
+    expect(await comeBack(errand)).toMatchObject({ kind: "checkout", says: "changed" });
+    expect(await states(errand.basket)).toEqual([]);
+    const [checkout] = await checkoutsOf(errand.basket);
+    expect(checkout).toMatchObject({ state: "open", activePaymentId: null });
+  });
+
+  it("is not ordered where another sum or place was agreed to than was told", async () => {
+    const errand = await begin();
+    await agree(errand);
+    await rt()
+      .db.orm.update(buttonSessions)
+      .set({ total: 100 })
+      .where(eq(buttonSessions.id, errand.session.id));
+    expect((await comeBack(errand)).kind).toBe("over");
+    expect((await now(errand)).because).toBe("not-as-told");
+    expect(asked.filter(({ type }) => type === "button.order")).toEqual([]);
+  });
+
+  it("that is refused by the wallet is paid another way at the checkout", async () => {
+    const errand = await begin();
+    await agree(errand, { does: "empty" });
+    expect((await comeBack(errand)).kind).toBe("checkout");
+    await until("it is refused", async () => (await states(errand.basket))[0] === "declined 4390");
+    const [checkout] = await checkoutsOf(errand.basket);
+    expect(checkout).toMatchObject({ state: "open" });
+    expect((await comeBack(errand)).kind).toBe("checkout");
+    expect(await states(errand.basket)).toEqual(["declined 4390"]);
+  });
+
+  it("whose shopper leaves, or takes too long, comes to nothing, and the shop hears of an order it was asked for", async () => {
+    const left = await begin();
+    expect(await at(left, { does: "leave" })).toContain("/buy/");
+    expect((await comeBack(left)).kind).toBe("over");
+    expect(await closeSession(rt(), left.session.id)).toBe(true);
+    const late = await begin();
+    await agree(late);
+    answers = () => 500;
+    expect((await comeBack(late)).kind).toBe("silent");
+    asked = [];
+    expect(await closeSession(rt(), late.session.id)).toBe(false);
+    answers = usual;
+    expect(await closeSession(rt(), late.session.id)).toBe(true);
+    expect(asked.map(({ type }) => type)).toEqual(["button.closed", "button.closed"]);
+    expect(await states(late.basket)).toEqual([]);
+    const [job] = (await rt().db.orm.select().from(jobs)).filter(({ key: one }) => one === late.session.id);
+    expect(job).toMatchObject({ kind: "close-button", runAt: late.session.expiresAt });
+  });
+
+  it("answers no question of whoever does not know its address, nor one that cannot be read", async () => {
+    const errand = await begin();
+    const ask = (token: string, body: string) =>
+      fetch(`${world.origin}/wallets/${token}`, { method: "POST", body }).then(({ status }) => status);
+    expect(await ask("a".repeat(43), "{}")).toBe(404);
+    expect(await ask(errand.session.token, "{}")).toBe(404);
+    expect(await ask(errand.session.askToken, "nonsense")).toBe(422);
+    expect(await ask(errand.session.askToken, JSON.stringify({ ship_to: { country: "Nowhere" } }))).toBe(422);
+  });
+});

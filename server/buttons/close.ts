@@ -1,0 +1,36 @@
+import { and, eq, lt } from "drizzle-orm";
+import { buttonSessions } from "../database/schema";
+import type { Runtime } from "../runtime";
+import { askShop } from "./ask-shop";
+import { endSession, sessionOf } from "./sessions";
+
+/** How long after its end a purchase is known of which nothing came. */
+const KNOWN_FOR = 30 * 86_400_000;
+
+/**
+ * Ends a purchase whose time is over. A shop that was asked for an order of which nothing came hears so, until it has taken
+ * it: what it may have made is never paid. False: it has to be told again.
+ */
+export async function closeSession(rt: Runtime, id: string): Promise<boolean> {
+  const before = await sessionOf(rt, id);
+  if (!before || before.state === "ordered") return true;
+  await endSession(rt, before, "too-late");
+  const session = await sessionOf(rt, id);
+  if (session?.state !== "over" || session.askedAt === null) return true;
+  // The shop itself said no, or the basket was ordered by another press: there is nothing to take back.
+  if (session.because !== "too-late") return true;
+  const told = await askShop(
+    rt,
+    session,
+    "button.closed",
+    { session: session.id, basket: session.basket },
+    `${session.id}-closed`,
+  );
+  return told.kind === "answered";
+}
+
+/** The statement that forgets purchases of which nothing came, and what was typed at wallets for them. */
+export const forgetOld = (rt: Runtime) =>
+  rt.db.orm
+    .delete(buttonSessions)
+    .where(and(eq(buttonSessions.state, "over"), lt(buttonSessions.expiresAt, rt.now() - KNOWN_FOR)));

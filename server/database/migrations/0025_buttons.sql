@@ -1,0 +1,46 @@
+CREATE TABLE `button_sessions` (
+	`id` text PRIMARY KEY NOT NULL,
+	`token` text NOT NULL,
+	`ask_token` text NOT NULL,
+	`storefront_id` text NOT NULL,
+	`mode` text NOT NULL,
+	`offer_id` text NOT NULL,
+	`connection_id` text NOT NULL,
+	`key_set_id` text NOT NULL,
+	`version_id` text NOT NULL,
+	`ref` text,
+	`address` text,
+	`basket` text NOT NULL,
+	`cart` text NOT NULL,
+	`answers_at` text NOT NULL,
+	`return_address` text NOT NULL,
+	`look_address` text,
+	`state` text NOT NULL,
+	`because` text,
+	`says` text,
+	`place` text,
+	`contact` text,
+	`priced` text,
+	`delivery` text,
+	`total` integer NOT NULL,
+	`charge` integer NOT NULL,
+	`claimed_until` integer,
+	`asked_at` integer,
+	`checkout_id` text,
+	`created_at` integer NOT NULL,
+	`expires_at` integer NOT NULL,
+	FOREIGN KEY (`storefront_id`) REFERENCES `storefronts`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`offer_id`) REFERENCES `offers`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`connection_id`) REFERENCES `connections`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`key_set_id`) REFERENCES `key_sets`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`checkout_id`) REFERENCES `checkouts`(`id`) ON UPDATE no action ON DELETE no action,
+	CONSTRAINT "button_sessions_mode" CHECK("button_sessions"."mode" in ('test', 'live')),
+	CONSTRAINT "button_sessions_state" CHECK("button_sessions"."state" in ('open', 'agreed', 'ordering', 'ordered', 'over')),
+	CONSTRAINT "button_sessions_because" CHECK("button_sessions"."because" in ('left', 'too-late', 'not-as-told', 'not-offered', 'elsewhere', 'not-served', 'sold-out', 'changed')),
+	CONSTRAINT "button_sessions_sums" CHECK("button_sessions"."total" >= 0)
+);
+--> statement-breakpoint
+CREATE UNIQUE INDEX `button_sessions_token_unique` ON `button_sessions` (`token`);--> statement-breakpoint
+CREATE UNIQUE INDEX `button_sessions_askToken_unique` ON `button_sessions` (`ask_token`);--> statement-breakpoint
+CREATE INDEX `button_sessions_age` ON `button_sessions` (`expires_at`);--> statement-breakpoint
+CREATE UNIQUE INDEX `button_sessions_once` ON `button_sessions` (`storefront_id`,`mode`,`basket`) WHERE state in ('ordering', 'ordered');
