@@ -26,5 +26,6 @@ export const ORDERING_TAKES = 10_000;
 /** A shop answers within this, or does not. */
 export const SHOP_ANSWERS_WITHIN = 3_000;
 
-/** Why a wallet is told that it cannot be, in the words of `writeButtonRefusal`. */
-export type WalletRefusal = "silent" | "not-served" | "sold-out" | "changed" | "not-offered" | "over";
+/** Why a wallet is told that something cannot be, in the words of `writeButtonRefusal`. */
+export const walletRefusals = ["silent", "not-served", "sold-out", "changed", "not-offered", "over"] as const;
+export type WalletRefusal = (typeof walletRefusals)[number];

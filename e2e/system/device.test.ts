@@ -1,3 +1,11 @@
+import type { IncomingMessage } from "node:http";
+import { json } from "node:stream/consumers";
+import { goOn } from "#server/buttons/go-on";
+import { pressButton } from "#server/buttons/open";
+import { sessionByToken } from "#server/buttons/sessions";
+import { payments } from "#server/database/schema";
+import type { Pass } from "#server/embed/pass";
+import { setNewsAddress } from "#server/storefronts/storefronts";
 import { speaking } from "../../scripts/english";
 import { ToldError } from "#core/said";
 import { createServer, type Server } from "node:http";
@@ -36,6 +44,7 @@ const saveOffer = speaking(saveOfferSaid);
 const switchOffer = speaking(switchOfferSaid);
 const boardOf = speaking(boardOfSaid);
 
+const SECRET = `whsec_${Buffer.alloc(32, 5).toString("base64")}`;
 let world: SystemWorld;
 let shop: Server;
 let desk: AtDashboard;
@@ -69,11 +78,26 @@ const slips = async () => {
   return Number(rows[0]?.n);
 };
 
+const kite = { name: "Einleiner „Möwe“", quantity: 1, unit: "39.00", total: "39.00" };
+const parcel = { shipping: "4.90", tax: "7.01", total: "43.90" };
+
+/** What the shop answers to a button's questions. */
+async function answerAsShop(request: IncomingMessage): Promise<string> {
+  const { type, data } = (await json(request)) as { type: string; data: { basket: string } };
+  if (type === "button.delivery")
+    return JSON.stringify({ lines: [kite], deliveries: [{ id: "parcel", name: "Paket", ...parcel }] });
+  return JSON.stringify({
+    ...{ lines: [kite], ...parcel, currency: "EUR", country: "DE", language: "de", group: "retail" },
+    ...{ reference: `B-${data.basket}`, returnAddress: "http://localhost:1/back" },
+  });
+}
+
 beforeAll(async () => {
   world = await openWorld({ beside: false });
-  shop = createServer((_, response) =>
-    response.writeHead(200, { "content-type": "text/plain" }).end(file),
-  ).listen(0);
+  shop = createServer((request, response) => {
+    if (request.method === "POST") return void answerAsShop(request).then((said) => response.end(said));
+    response.writeHead(200, { "content-type": "text/plain" }).end(file);
+  }).listen(0);
   await new Promise((resolve) => shop.once("listening", resolve));
   const domain = `localhost:${(shop.address() as AddressInfo).port}`;
   await world.rt.db.client.execute({ sql: "update storefronts set domain = ?", args: [domain] });
@@ -135,6 +159,55 @@ describe("a device wallet", () => {
     // Nobody can charge with what the exchanges show.
     const { rows } = await world.rt.db.client.execute("select request, response from exchanges");
     expect(JSON.stringify(rows)).toContain("/asks/");
+    expect(JSON.stringify(rows)).not.toMatch(/thumb\.[sl]\.[a-z2-9]{32}/);
+  });
+
+  it("is pressed as a button on the shop's page, asks what delivery comes to, and is charged through the card once", async () => {
+    const { rt } = world;
+    const { port } = shop.address() as AddressInfo;
+    const now = must(await offerOf(rt, "luvwinkel-de", offerId));
+    const button = {
+      ...{ places: ["product"] as ["product"], label: "pay", shape: "round", size: "large", colour: "olive" },
+      lastLook: "none",
+    } as const;
+    const document = { ...now.working.document, button };
+    await saveOffer(rt, "ida", await storefront(), now, document, now.working.number);
+    await setNewsAddress(
+      rt,
+      { storefrontId: "luvwinkel-de", mode: "test" },
+      "http://localhost:1/news",
+      SECRET,
+    );
+    const pass: Pass = {
+      ...{ storefrontId: "luvwinkel-de", mode: "test", origin: "http://localhost:1", place: "product" },
+      cart: {
+        ...{ total: { amount: 3900, currency: "EUR" }, goods: 3900, country: "DE", language: "de" },
+        ...{ group: "retail", asked: { shipTo: { country: "DE" }, billTo: { country: "DE" }, kinds: [] } },
+      },
+      buys: {
+        ...{ basket: "thumb-1", answersAt: `http://localhost:${port}/ask`, lookAddress: null },
+        returnAddress: "http://localhost:1/basket",
+      },
+      until: rt.now() + 60_000,
+    };
+    const pressed = await pressButton(rt, pass, offerId, "phone");
+    if (pressed.kind !== "opened") throw new Error(pressed.kind);
+    const act = (form: Record<string, string>) =>
+      fetch(pressed.address, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
+    await act({ home: "deich" });
+    expect(await (await fetch(pressed.address)).text()).toContain("43.90 EUR");
+    const back = must((await act({ does: "play-approved" })).headers.get("location"));
+    const session = must(await sessionByToken(rt, must(back.split("/").at(-1))));
+    const stands = await Promise.all([1, 2, 3].map(() => goOn(rt, session, false)));
+    expect(stands.map(({ kind }) => kind)).toContain("checkout");
+    const paid = async () =>
+      (await rt.db.orm.select().from(payments)).filter(
+        ({ orderReference }) => orderReference === "B-thumb-1",
+      );
+    await until("the payment", async () => (await paid())[0]?.state === "captured");
+    expect(await paid()).toMatchObject([{ amount: 4390, connectionId: world.connectionId, offerId }]);
+    const { rows } = await rt.db.client.execute("select request, response from exchanges");
+    expect(JSON.stringify(rows)).toContain("/errands/");
     expect(JSON.stringify(rows)).not.toMatch(/thumb\.[sl]\.[a-z2-9]{32}/);
   });
 

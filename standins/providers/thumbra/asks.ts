@@ -37,6 +37,10 @@ const sealedOf = (house: House, side: SideName): Record<string, Sealed> => {
   return (drawer.sealed ??= {});
 };
 
+/** The token that was sealed for a request; null where none was. */
+export const sealFor = (house: House, side: SideName, ask: string): string | null =>
+  Object.entries(sealedOf(house, side)).find(([, one]) => one.ask === ask)?.[0] ?? null;
+
 /** The shopper's thumb, or the refusal: a press seals the card into a token for this one request. */
 export const decide =
   (house: House, side: SideName) =>
@@ -90,7 +94,7 @@ const askOf = (house: House, side: SideName, bill: Bill) => ({
   coin: bill.coin,
   stand: stands[bill.stand] ?? "over",
   at: bill.stand === "open" ? house.address(side, `/press/${bill.no}`) : null,
-  sealed: Object.entries(sealedOf(house, side)).find(([, one]) => one.ask === bill.no)?.[0] ?? null,
+  sealed: sealFor(house, side, bill.no),
 });
 
 /** Requests to the device, below a seller whose key has been looked at. */

@@ -7,7 +7,9 @@ import { dashboardRoutes, type Manner, once, press } from "../../kit/dashboard";
 import { type Account, House, randomText, type SideName, sides } from "../../kit/house";
 import { Fault, type Provider, text } from "../../kit/provider";
 import { shopperRoutes } from "../../kit/shopper";
+import { errandRoutes } from "../../kit/errands";
 import { askRoutes, decide, deviceChoices, openToken } from "./asks";
+import { asking, errandApi, seal } from "./errands";
 
 const manner: Manner = {
   title: "Thumbra",
@@ -82,6 +84,14 @@ export function thumbra(origin: () => string, file?: string): Thumbra {
             "On the shopper’s device",
             deviceChoices(side),
             decide(house, side),
+          ),
+        );
+        app.use(
+          `/thumbra/${side}/errand`,
+          errandRoutes(
+            ...([house, side, manner, asking] as const),
+            deviceChoices(side).filter(({ does }) => does !== "refuse"),
+            (errand, does) => seal(house, side, errand, does),
           ),
         );
       }
@@ -172,9 +182,10 @@ function apiRoutes(house: House, side: SideName, looks: Look[]): Router {
     house.changed();
     response.json(look);
   });
-  askRoutes(router, house, side, me, (account, domain) =>
-    looks.some((one) => one.found && one.seller === account.id && one.domain === domain),
-  );
+  const knows = (account: Account, domain: string) =>
+    looks.some((one) => one.found && one.seller === account.id && one.domain === domain);
+  askRoutes(router, house, side, me, knows);
+  errandApi(router, house, side, me, knows);
   close();
   return router;
 }
