@@ -1,4 +1,5 @@
 import { data, Form, redirect } from "react-router";
+import { styled } from "styled-components";
 import { lookIn } from "#core/looks/look";
 import type { ButtonSession } from "#server/database/rows";
 import { goOn, type Standing } from "#server/buttons/go-on";
@@ -16,9 +17,24 @@ import { formOf } from "../form-of";
 import { Button, Check, Wrong } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Row, Stack } from "../parts/sheet";
+import { color } from "../theme/tokens";
 import catalogue from "../words/buy.json";
 import { embedWords } from "../embed/notice-words.server";
 import type { Route } from "./+types/buy";
+
+const Facts = styled.dl`
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 0.35rem 1rem;
+  overflow-wrap: anywhere;
+  dt {
+    color: ${color.inkSoft};
+  }
+`;
+
+/** A country as a shopper reads it. */
+const countryIn = (country: string, language: string): string =>
+  new Intl.DisplayNames(language, { type: "region", fallback: "code" }).of(country) ?? country;
 
 type Words = (typeof catalogue)["en"];
 
@@ -110,7 +126,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       to: [
         ...(place?.lines ?? []),
         `${place?.postcode ?? ""} ${place?.city ?? ""}`.trim(),
-        place?.country ?? "",
+        place ? countryIn(place.country, language) : "",
       ].filter(Boolean),
       contact: [contact?.name, contact?.email, contact?.phone].filter((one) => one !== undefined),
     },
@@ -166,7 +182,7 @@ export default function Buy({ loaderData }: Route.ComponentProps) {
           <h1>{title}</h1>
           {says && <p>{says}</p>}
           {kind === "look" && (
-            <dl>
+            <Facts>
               <dt>{words.to}</dt>
               <dd>
                 {goes.contact[0] && <bdi>{goes.contact[0]}, </bdi>}
@@ -178,7 +194,7 @@ export default function Buy({ loaderData }: Route.ComponentProps) {
               <dd>
                 <bdi>{goes.contact.slice(1).join(", ")}</bdi>
               </dd>
-            </dl>
+            </Facts>
           )}
           {kind !== "ordering" && (
             <Form method="post" replace>

@@ -7,7 +7,9 @@ it("the page of a purchase says everything in every language, with the wallet's 
     expect(Object.keys(words), language).toEqual(Object.keys(en));
     for (const [key, text] of Object.entries(words)) {
       expect(text.trim(), `${language} ${key}`).not.toBe("");
-      expect(text.includes("{name}"), `${language} ${key}`).toBe(en[key as keyof typeof en].includes("{name}"));
+      expect(text.includes("{name}"), `${language} ${key}`).toBe(
+        en[key as keyof typeof en].includes("{name}"),
+      );
       if (language !== "en" && key !== "contact") expect(text).not.toBe(en[key as keyof typeof en]);
     }
   }

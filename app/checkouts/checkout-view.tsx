@@ -211,9 +211,11 @@ export function CheckoutHead({
           )}
           {(!logo || isMark(logo)) && storefront}
         </Who>
-        <small>
-          {words.order} {reference}
-        </small>
+        {reference && (
+          <small>
+            {words.order} {reference}
+          </small>
+        )}
       </Head>
     </>
   );

@@ -151,7 +151,7 @@ export function errandRoutes(
                     ${homes.map(
                       (one) =>
                         html`<p>
-                          <button name="home" value="${one.id}" ${one.id === errand.home ? "aria-pressed=true" : ""}>${one.lines[0]}, ${one.postcode} ${one.city}, ${one.land}</button>
+                          <button name="home" value="${one.id}" ${one.id === errand.home ? "aria-pressed=true" : ""}>${one.id === errand.home && "✓ "}${one.lines[0]}, ${one.postcode} ${one.city}, ${one.land}</button>
                         </p>`,
                     )}
                   </form>
@@ -162,7 +162,7 @@ export function errandRoutes(
                         ${errand.choices.map(
                           (one) =>
                             html`<p>
-                              <button name="choice" value="${one.id}" ${one.id === errand.choice ? "aria-pressed=true" : ""}>${one.words}, ${sum(one.price)}</button>
+                              <button name="choice" value="${one.id}" ${one.id === errand.choice ? "aria-pressed=true" : ""}>${one.id === errand.choice && "✓ "}${one.words}, ${sum(one.price)}</button>
                             </p>`,
                         )}
                       </form>`
