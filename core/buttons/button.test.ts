@@ -1,5 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { type ButtonSettings, type ButtonTerms, buttonView, isAllowed, isButton, plainButton } from "./button";
+import {
+  type ButtonSettings,
+  type ButtonTerms,
+  buttonView,
+  isAllowed,
+  isButton,
+  plainButton,
+} from "./button";
 
 const terms: ButtonTerms = {
   labels: ["pay", "name"],
@@ -43,7 +50,12 @@ describe("a button's settings", () => {
   it("are drawn in the colours of the profile, and in its first where one was taken away", () => {
     const words = { language: "de", direction: "ltr", text: "T", trouble: "Oh" } as const;
     const facts = { offer: "o", name: "N", settings, terms };
-    expect(buttonView(facts, words)).toMatchObject({ offer: "o", ground: "#ffeedd", ink: "#112233", size: "large" });
+    expect(buttonView(facts, words)).toMatchObject({
+      offer: "o",
+      ground: "#ffeedd",
+      ink: "#112233",
+      size: "large",
+    });
     const gone = { ...facts, settings: { ...settings, colour: "noon" } };
     expect(buttonView(gone, words)).toMatchObject({ ground: "#101010" });
   });

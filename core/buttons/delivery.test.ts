@@ -6,7 +6,8 @@ const asking = { currency: "EUR", language: "de", group: "retail" };
 const home = { country: "DE", postcode: "27498", city: "Helgoland" };
 const line = { name: "Kite", quantity: 2, unit: "10.00", total: "20.00" };
 const parcel = { id: "parcel", name: " Parcel ", shipping: "5.00", tax: "3.99", total: "25.00" };
-const priced = (change: object = {}) => readPriced({ lines: [line], deliveries: [parcel], ...change }, asking, home);
+const priced = (change: object = {}) =>
+  readPriced({ lines: [line], deliveries: [parcel], ...change }, asking, home);
 
 describe("what a shop answers to what it comes to", () => {
   it("is read with each delivery, in minor units", () => {
@@ -24,7 +25,11 @@ describe("what a shop answers to what it comes to", () => {
 
   it.each([
     ["no deliveries", { deliveries: [] }, "/deliveries"],
-    ["too many", { deliveries: Array.from({ length: 21 }, (_, i) => ({ ...parcel, id: `p${i}` })) }, "/deliveries"],
+    [
+      "too many",
+      { deliveries: Array.from({ length: 21 }, (_, i) => ({ ...parcel, id: `p${i}` })) },
+      "/deliveries",
+    ],
     ["one twice", { deliveries: [parcel, parcel] }, "/deliveries/1"],
     ["one without a name", { deliveries: [{ ...parcel, name: " " }] }, "/deliveries/0"],
     ["one that is none", { deliveries: [7] }, "/deliveries/0"],

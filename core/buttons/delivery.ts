@@ -1,6 +1,6 @@
 import { decimalText } from "../money/money";
 import { type Order, readOrder } from "../orders/order";
-import type { SessionAddress } from "../profiles/answers";
+import type { SessionAddress, SessionReading } from "../profiles/answers";
 
 /** One way in which a shop would deliver, and what all of it would come to then; minor units. */
 export interface DeliveryChoice {
@@ -98,6 +98,25 @@ export const isSamePlace = (one: SessionAddress, other: SessionAddress): boolean
   (["country", "region", "postcode", "city"] as const).every(
     (key) => (one[key] ?? "") === (other[key] ?? ""),
   );
+
+/** What a wallet was told last of a purchase. */
+export interface ToldLast {
+  total: number;
+  currency: string;
+  priced: Priced | null;
+  place: SessionAddress | null;
+  delivery: string | null;
+}
+
+/** Whether a shopper agreed to the sum, the place and the delivery that the wallet was told last. */
+export const isAsTold = (told: ToldLast, { amount, currency, address, delivery }: SessionReading): boolean =>
+  amount === told.total &&
+  currency === told.currency &&
+  told.priced !== null &&
+  told.place !== null &&
+  address !== undefined &&
+  isSamePlace(address, told.place) &&
+  (delivery === undefined || delivery === told.delivery);
 
 /** A sum as a shop is told it. */
 export const asText = (amount: number, currency: string): string => decimalText({ amount, currency });

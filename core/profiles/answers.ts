@@ -225,6 +225,7 @@ export interface Answers {
   dropToken: object;
   openSession: { ref: string; address: string };
   readSession: SessionReading;
+  actInSession: SessionReading;
   /** A payment, or of a device wallet what became of the request. */
   actForShopper: PaymentReading | TokenReading;
 }
@@ -273,6 +274,7 @@ const token = yup.object({
 type Readable = Exclude<
   OperationName,
   | "readSession"
+  | "actInSession"
   | "create"
   | "read"
   | "find"

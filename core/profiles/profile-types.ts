@@ -186,6 +186,7 @@ export type OperationName =
   | "dropToken"
   | "openSession"
   | "readSession"
+  | "actInSession"
   | "actForShopper";
 /**
  * How messages are signed.
@@ -434,6 +435,7 @@ export interface Profile {
     dropToken?: ProfileOperation;
     openSession?: ProfileOperation;
     readSession?: ProfileOperation;
+    actInSession?: ProfileOperation;
     actForShopper?: ProfileOperation;
   };
   payment?: Expression;
@@ -1110,6 +1112,7 @@ export const operationNames: readonly OperationName[] = [
   "dropToken",
   "openSession",
   "readSession",
+  "actInSession",
   "actForShopper",
 ];
 export const problemKinds: readonly ProblemKind[] = [

@@ -150,7 +150,7 @@ async function ofRows(expression: string, text: string): Promise<Record<string, 
 
 function read(profile: Profile, name: OperationName, value: unknown): unknown {
   if (name === "quote") return quoteReading(profile, value);
-  if (name === "readSession") return sessionReading(profile, value);
+  if (name === "readSession" || name === "actInSession") return sessionReading(profile, value);
   if (name === "listPayouts") return payoutsReading(profile, value);
   if (name === "readPayout") return entriesReading(profile, value);
   if (answersPayment(profile, name)) return paymentReading(profile, value);

@@ -58,7 +58,11 @@ describe("what a shopper agreed to at a wallet", () => {
   it("tells of no region that is no code", () => {
     const region = (text: string) =>
       sessionReading(pennywhistle, { ...agreed, address: { country: "DE", region: text } }).address?.region;
-    expect([region("DE-SH"), region("Schleswig-Holstein"), region("")]).toEqual(["DE-SH", undefined, undefined]);
+    expect([region("DE-SH"), region("Schleswig-Holstein"), region("")]).toEqual([
+      "DE-SH",
+      undefined,
+      undefined,
+    ]);
   });
 });
 
@@ -84,6 +88,8 @@ describe("what a wallet asks", () => {
       ...{ total: { value: "43.90", currency: "EUR" }, choice: "parcel" },
       choices: [{ id: "parcel", words: "Parcel", price: "4.90" }],
     });
-    expect(await sessionAnswer(pennywhistle, { ...answer, refused: "Not there." })).toEqual({ no: "Not there." });
+    expect(await sessionAnswer(pennywhistle, { ...answer, refused: "Not there." })).toEqual({
+      no: "Not there.",
+    });
   });
 });

@@ -4,6 +4,7 @@ export const caseIds = [
   "captured-later",
   "each-currency",
   "notice-agrees",
+  "button-agrees",
   "insufficient-funds",
   "expired-card",
   "wrong-code",

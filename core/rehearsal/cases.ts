@@ -77,6 +77,7 @@ const scripts: readonly RehearsalCase[] = [
   paying("captured-later", { ...later, steps: [all("capture")], expects: "captured" }),
   paying("each-currency", { eachCurrency: true, needs: ["currencies"] }),
   paying("notice-agrees", { checks: ["plan-as-told", "one-charge", "amounts-agree"], needs: ["notices"] }),
+  paying("button-agrees", { button: true, checks: ["one-charge", "amounts-agree"], needs: ["button"] }),
   refused("insufficient-funds"),
   refused("expired-card"),
   refused("wrong-code"),

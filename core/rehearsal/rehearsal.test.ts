@@ -25,7 +25,7 @@ const uses: Uses = {
   partialCapture: true,
   webhooks: true,
   currencies: 2,
-  ...{ notices: true, keeps: true, repeats: true },
+  ...{ notices: true, button: true, keeps: true, repeats: true },
   playable: new Set(caseIds),
 };
 const notRequired = (change: Partial<Uses>) =>
@@ -68,6 +68,7 @@ describe("which cases are required", () => {
     const repeating = caseIds.filter((id) => id.startsWith("repeat-"));
     expect(notRequired({ capture: "later", repeats: false })).toEqual(repeating);
     expect(notRequired({ capture: "later", notices: false })).toEqual(["notice-agrees"]);
+    expect(notRequired({ capture: "later", button: false })).toEqual(["button-agrees"]);
     const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
     expect(notRequired({ capture: "later", partialRefund: false })).toEqual(["part-refund", "refund-twice"]);

@@ -25,6 +25,8 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   if (!instrument) return false;
   const rides = ridesAlong(profile);
   if (script.checks.includes("plan-as-told") && !profile.operations.quote) return false;
+  const pressed = profile.operations.actInSession && profile.methods.some(({ button }) => button);
+  if (script.button && !pressed) return false;
   if (script.repeats && !profile.methods.some(({ keeps, repeats }) => keeps && repeats)) return false;
   if (script.repeats === "forgotten" && !profile.operations.forget) return false;
   if (script.keeps && !profile.methods.some(({ keeps }) => keeps)) return false;
@@ -56,6 +58,8 @@ export interface Uses {
   currencies: number;
   /** Whether it tells of instalments on the shop's own pages. */
   notices: boolean;
+  /** Whether it stands as a button on the shop's own pages. */
+  button: boolean;
   /** Whether shoppers may keep what they pay with. */
   keeps: boolean;
   /** Whether shoppers can subscribe with it. */
@@ -129,6 +133,11 @@ const used: Record<Need, { holds: (uses: Uses) => boolean; yes: Said; no: Said }
     holds: (uses) => uses.repeats,
     yes: said("cases.shoppers-may-subscribe"),
     no: said("cases.nothing-repeats"),
+  },
+  button: {
+    holds: (uses) => uses.button,
+    yes: said("cases.stands-as-button"),
+    no: said("cases.no-button"),
   },
   notices: {
     holds: (uses) => uses.notices,

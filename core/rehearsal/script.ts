@@ -80,6 +80,7 @@ export type Need =
   | "webhooks"
   | "currencies"
   | "notices"
+  | "button"
   | "keeps"
   | "repeats";
 
@@ -101,6 +102,8 @@ export interface RehearsalCase {
   eachCurrency?: true;
   /** Whether what is paid with is kept by one payment and pays the next, which is the one that is judged. */
   keeps?: true;
+  /** Whether it is begun by the offer's button, and agreed to at the wallet with another delivery than the first. */
+  button?: true;
   /** What becomes of a subscription that is begun and charged; the last of its payments is the one that is judged. */
   repeats?: Repeating;
   /** The state it must end in. `paid` is authorised or captured, as the case captures; `none`: there is no payment. */

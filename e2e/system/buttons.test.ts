@@ -8,6 +8,9 @@ import { goOn, type Standing } from "#server/buttons/go-on";
 import { sessionByToken } from "#server/buttons/sessions";
 import type { ButtonSession } from "#server/database/rows";
 import { buttonSessions, checkouts, jobs, payments } from "#server/database/schema";
+import { offerOf } from "#server/offers/offers";
+import { boardOf } from "#server/rehearsal/boards";
+import { startRehearsal } from "#server/rehearsal/run";
 import { saveLook } from "#server/looks/looks";
 import { mustStand } from "#server/storefronts/now";
 import { issueApiKey } from "#server/storefronts/storefronts";
@@ -395,5 +398,41 @@ describe("a purchase", () => {
     expect(await ask(errand.session.token, "{}")).toBe(404);
     expect(await ask(errand.session.askToken, "nonsense")).toBe(422);
     expect(await ask(errand.session.askToken, JSON.stringify({ ship_to: { country: "Nowhere" } }))).toBe(422);
+  });
+});
+
+describe("a rehearsal of it", () => {
+  const board = async () => {
+    const offer = must(await offerOf(rt(), DE, offerId));
+    const { cells, running } = await boardOf(rt(), offer);
+    return { offer, running, cell: must(cells.find(({ caseId }) => caseId === "button-agrees")) };
+  };
+  const rehearse = async () => {
+    await startRehearsal(rt(), "ida", (await board()).offer, ["button-agrees"]);
+    await until("the rehearsal", async () => (await board()).running === null);
+    return (await board()).cell.proof;
+  };
+
+  it("is needed where the offer stands as a button, and has the wallet agree to a sum that changed", async () => {
+    expect((await board()).cell).toMatchObject({ required: true });
+    asked = [];
+    expect(await rehearse()).toMatchObject({ state: "passed" });
+    // No shop hears of it.
+    expect(asked).toEqual([]);
+    await editOffer(rt(), DE, offerId, { button: { ...settings, colour: "plain" } });
+    expect((await board()).cell.proof?.changed).not.toEqual([]);
+  });
+
+  it("is lost where the wallet has the shopper agree to another sum than it was told", async () => {
+    world.wire.http = async (input, init) => {
+      const answer = await fetch(input, init);
+      const lies = init?.method === "GET" && String(input).includes("/sessions/");
+      if (!lies) return answer;
+      return new Response((await answer.text()).replace(/"value":"[\d.]+"/, '"value":"1.00"'), answer);
+    };
+    const proof = await rehearse();
+    world.wire.http = null;
+    expect(proof).toMatchObject({ state: "failed" });
+    expect(proof?.error).toMatchObject({ code: "play.not-as-told" });
   });
 });

@@ -1,5 +1,5 @@
 import { and, eq } from "drizzle-orm";
-import { asText, isSamePlace, readMade } from "#core/buttons/delivery";
+import { asText, isAsTold, readMade } from "#core/buttons/delivery";
 import { askedOf } from "#core/orders/asked";
 import { type Order, readOrder } from "#core/orders/order";
 import type { SessionReading } from "#core/profiles/answers";
@@ -41,23 +41,14 @@ async function readAgreed(rt: Runtime, session: ButtonSession): Promise<SessionR
   return answer.kind === "answered" ? answer.value : null;
 }
 
-/** Whether a shopper agreed to the sum, the place and the delivery that the shop was asked about last. */
-const isAsTold = (session: ButtonSession, { amount, currency, address, delivery }: SessionReading): boolean =>
-  amount === session.total &&
-  currency === session.cart.total.currency &&
-  session.priced !== null &&
-  session.place !== null &&
-  address !== undefined &&
-  isSamePlace(address, session.place) &&
-  (delivery === undefined || delivery === session.delivery);
-
 /** Takes up what a shopper has agreed to at the wallet, so that it can be ordered. */
 async function takeUp(rt: Runtime, session: ButtonSession): Promise<void> {
   const reading = await readAgreed(rt, session);
   if (reading?.state === "over") return endSession(rt, session, "left");
   if (reading?.state !== "agreed") return;
   if (session.expiresAt <= rt.now()) return endSession(rt, session, "too-late");
-  if (!isAsTold(session, reading)) return endSession(rt, session, "not-as-told");
+  if (!isAsTold({ ...session, currency: session.cart.total.currency }, reading))
+    return endSession(rt, session, "not-as-told");
   const { address: place = session.place, contact = null } = reading;
   await changeSession(rt, session.id, ["open"], { state: "agreed", place, contact });
 }

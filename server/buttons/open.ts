@@ -8,11 +8,11 @@ import type { ButtonSession } from "../database/rows";
 import { buttonSessions } from "../database/schema";
 import type { Pass } from "../embed/pass";
 import { exchangeRow } from "../exchanges/exchanges";
-import { call, openLine } from "../gateway/gateway";
+import { call, type Line, openLine } from "../gateway/gateway";
 import { askFor } from "../jobs/jobs";
 import { candidatesIn } from "../offers/candidates";
 import type { Runtime } from "../runtime";
-import { mustStand, offerIn, revisionFor } from "../storefronts/now";
+import { mustStand, offerIn, type OfferWithRevisions, revisionFor } from "../storefronts/now";
 import { buttonOf } from "./offered";
 import { changeSession, endSession, sessionAddress } from "./sessions";
 
@@ -47,7 +47,15 @@ export async function pressButton(
   const at = rt.now();
   const session: ButtonSession = {
     ...{ id: rt.ids.next("btn"), token: rt.ids.secret(), askToken: rt.ids.secret() },
-    ...{ storefrontId, mode, offerId, connectionId, keySetId: line.keySetId, versionId: line.versionId },
+    ...{
+      storefrontId,
+      mode,
+      origin: "shop",
+      offerId,
+      connectionId,
+      keySetId: line.keySetId,
+      versionId: line.versionId,
+    },
     ...{ ref: null, address: null, cart: { ...cart, asked: { ...cart.asked, device } }, ...buys },
     ...{ state: "open", because: null, says: null, place: null, contact: null, priced: null, delivery: null },
     ...{ total: cart.total.amount + shown.charge, charge: shown.charge, claimedUntil: null, askedAt: null },
@@ -60,14 +68,28 @@ export async function pressButton(
     }),
     askFor(rt, { kind: "close-button", key: session.id, lane: storefrontId, at: session.expiresAt }),
   ]);
-  const document = revisionFor(offer, mode)?.document;
+  const opened = await openSession(rt, line, session, offer);
+  if (opened) return { kind: "opened", address: opened.address };
+  await endSession(rt, session, "left");
+  return { kind: "refused" };
+}
+
+/** Has the wallet open a purchase, and keeps where that is. Null where it did not, or leads to nobody that is known. */
+export async function openSession(
+  rt: Runtime,
+  line: Line,
+  session: ButtonSession,
+  offer: OfferWithRevisions,
+): Promise<{ ref: string; address: string } | null> {
+  const { cart, mode, total } = session;
+  const { storefront } = await mustStand(rt, session.storefrontId);
   const answer = await call(rt, line, "openSession", {
-    ...{ amount: session.total, currency: cart.total.currency, reference: session.id },
-    ...{ domain: now.storefront.domain, country: cart.country },
+    ...{ amount: total, currency: cart.total.currency, reference: session.id },
+    ...{ domain: storefront.domain, country: cart.country },
     language: nearestLocale(line.profile, cart.language),
     returnAddress: sessionAddress(rt, session),
     askAddress: `${rt.settings.origin}/wallets/${session.askToken}`,
-    ...ownWordsTold(document?.telling),
+    ...ownWordsTold(revisionFor(offer, mode)?.document.telling),
   });
   const given = answer.kind === "answered" ? answer.value : null;
   const isTheirs =
@@ -76,9 +98,8 @@ export async function pressButton(
     knownOrigins(line.profile).includes(new URL(given.address).origin);
   if (!given || !isTheirs) {
     rt.log.warn({ session: session.id, answer }, "a wallet did not take a purchase");
-    await endSession(rt, session, "left");
-    return { kind: "refused" };
+    return null;
   }
   await changeSession(rt, session.id, ["open"], { ref: given.ref, address: given.address });
-  return { kind: "opened", address: given.address };
+  return given;
 }

@@ -147,6 +147,7 @@ export const operationLabels: Record<OperationName, Said> = {
   dropToken: said("gateway.take-request-back"),
   openSession: said("gateway.open-session"),
   readSession: said("gateway.read-session"),
+  actInSession: said("gateway.act-in-session"),
   actForShopper: said("gateway.act-shopper"),
 };
 
@@ -339,7 +340,9 @@ async function busy(
 /** The one-time token in a device wallet's answer, so that it is masked wherever the answer is kept. */
 async function tokenIn(profile: Profile, name: OperationName, sent: Answered): Promise<string[]> {
   const hands =
-    name === "readSession" || (ridesAlong(profile) && (name === "readToken" || name === "actForShopper"));
+    name === "readSession" ||
+    name === "actInSession" ||
+    (ridesAlong(profile) && (name === "readToken" || name === "actForShopper"));
   if (!hands) return [];
   try {
     const reading = await readResponse(profile, name, sent);

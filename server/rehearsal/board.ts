@@ -65,6 +65,7 @@ export function boardFrom(
     currencies: currenciesOf(offer, storefront, carrier).length,
     keeps: offer.working.document.keeps !== undefined,
     repeats: offer.working.document.repeats !== undefined,
+    button: offer.working.document.button !== undefined,
     notices: offer.working.document.notices !== undefined,
     playable: playableCases(offer.profile),
   });

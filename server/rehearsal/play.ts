@@ -18,6 +18,7 @@ import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
 import { storefrontOf } from "../storefronts/storefronts";
+import { agreeAtWallet } from "./button";
 import { observe, type Play, waitFor, webhooksAbout } from "./observe";
 import { playKept } from "./kept";
 import { playRepeats } from "./repeats";
@@ -40,7 +41,10 @@ export async function playCase(
   if (!storefront || !instrument)
     return { ok: false, says: said("play.no-test-instrument-case", { provider: offer.profile.name }) };
   const reference = rt.ids.next("RH").slice(-10).toUpperCase();
-  const order = orderFor(offer, storefront, reference, currency);
+  const planned = orderFor(offer, storefront, reference, currency);
+  const agreed = script.button ? await agreeAtWallet(rt, offer, planned, instrument) : null;
+  if (agreed && !agreed.ok) return agreed;
+  const order = agreed?.order ?? planned;
   if (script.keeps) return playKept(rt, offer, script, { ...order, shopper: `rehearsal-${reference}` });
   if (script.repeats)
     return playRepeats(rt, offer, script, { ...order, shopper: `rehearsal-${reference}` }, instrument);
@@ -49,7 +53,7 @@ export async function playCase(
     { storefrontId: storefront.id, mode: TEST, origin: "rehearsal", order },
     { at: rt.now(), from: "shop", to: "zahlung", label: said("play.opens-checkout-rehearsal"), ok: true },
   );
-  const handed = await tokenFor(rt, offer, checkout, instrument);
+  const handed = agreed ?? (await tokenFor(rt, offer, checkout, instrument));
   if (!handed.ok) return handed;
   if (script.expects === "none") {
     await closeUnpaid(rt, checkout.id);
@@ -69,7 +73,9 @@ export async function playCase(
   });
   if (paid.kind !== "payment") return { ok: false, says: said("play.offer-withheld-rehearsals-order") };
   const { payment } = paid;
-  const stuck = await playSteps({ rt, offer, script, instrument, payment });
+  // What was agreed to at the wallet already is not asked for once more.
+  const { answer: _given, ...asAgreed } = instrument;
+  const stuck = await playSteps({ rt, offer, script, instrument: agreed ? asAgreed : instrument, payment });
   const observed = stuck
     ? { ok: false as const, says: stuck }
     : await observe(rt, offer.working.document.capture, script, payment.id);

@@ -4,6 +4,7 @@ CREATE TABLE `button_sessions` (
 	`ask_token` text NOT NULL,
 	`storefront_id` text NOT NULL,
 	`mode` text NOT NULL,
+	`origin` text NOT NULL,
 	`offer_id` text NOT NULL,
 	`connection_id` text NOT NULL,
 	`key_set_id` text NOT NULL,
@@ -35,6 +36,7 @@ CREATE TABLE `button_sessions` (
 	FOREIGN KEY (`key_set_id`) REFERENCES `key_sets`(`id`) ON UPDATE no action ON DELETE no action,
 	FOREIGN KEY (`checkout_id`) REFERENCES `checkouts`(`id`) ON UPDATE no action ON DELETE no action,
 	CONSTRAINT "button_sessions_mode" CHECK("button_sessions"."mode" in ('test', 'live')),
+	CONSTRAINT "button_sessions_origin" CHECK("button_sessions"."origin" in ('shop', 'walk', 'rehearsal')),
 	CONSTRAINT "button_sessions_state" CHECK("button_sessions"."state" in ('open', 'agreed', 'ordering', 'ordered', 'over')),
 	CONSTRAINT "button_sessions_because" CHECK("button_sessions"."because" in ('left', 'too-late', 'not-as-told', 'not-offered', 'elsewhere', 'not-served', 'sold-out', 'changed')),
 	CONSTRAINT "button_sessions_sums" CHECK("button_sessions"."total" >= 0)

@@ -7,6 +7,7 @@ import type { PassCart } from "#core/buttons/pass-cart";
 import { at, id, isModeOf, mode, notNegative, oneOf } from "./columns";
 import { connections, keySets } from "./connections";
 import { offers } from "./offers";
+import { type Origin, origins } from "./origins";
 import { checkouts } from "./payments";
 import { storefronts } from "./storefronts";
 
@@ -22,6 +23,7 @@ export const buttonSessions = sqliteTable(
       .notNull()
       .references(() => storefronts.id),
     mode: mode(),
+    origin: text().$type<Origin>().notNull(),
     offerId: text()
       .notNull()
       .references(() => offers.id),
@@ -65,6 +67,7 @@ export const buttonSessions = sqliteTable(
   },
   (t) => [
     isModeOf("button_sessions_mode", t.mode),
+    oneOf("button_sessions_origin", t.origin, origins),
     oneOf("button_sessions_state", t.state, sessionStates),
     oneOf("button_sessions_because", t.because, overs),
     notNegative("button_sessions_sums", t.total),
