@@ -198,6 +198,10 @@ const offers = {
   }),
   thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
     wording: say("Thumbra", "", ["de", "en"]),
+    button: {
+      ...{ places: ["product", "basket"], label: "pay", shape: "round", size: "usual", colour: "olive" },
+      lastLook: "none",
+    },
     stages,
     statement,
   }),

@@ -8,6 +8,7 @@ import { goOn, type Standing } from "#server/buttons/go-on";
 import { sessionByToken } from "#server/buttons/sessions";
 import type { ButtonSession } from "#server/database/rows";
 import { buttonSessions, checkouts, jobs, payments } from "#server/database/schema";
+import { prune } from "#server/jobs/prune";
 import { offerOf } from "#server/offers/offers";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
@@ -388,6 +389,21 @@ describe("a purchase", () => {
     expect(await states(late.basket)).toEqual([]);
     const [job] = (await rt().db.orm.select().from(jobs)).filter(({ key: one }) => one === late.session.id);
     expect(job).toMatchObject({ kind: "close-button", runAt: late.session.expiresAt });
+  });
+
+  it("is forgotten after a while: all of it where nothing came of it, and whose it was where it was ordered", async () => {
+    const rows = () => rt().db.orm.select().from(buttonSessions);
+    const before = await rows();
+    const ordered = before.filter(({ state }) => state === "ordered");
+    expect(ordered.some(({ place, contact }) => place !== null && contact !== null)).toBe(true);
+    await prune(rt());
+    expect(await rows()).toHaveLength(before.length);
+    world.clock.offset = 32 * 86_400_000;
+    await prune(rt());
+    world.clock.offset = 0;
+    const after = await rows();
+    expect(after.map(({ id }) => id).sort()).toEqual(ordered.map(({ id }) => id).sort());
+    expect(JSON.stringify(after)).not.toMatch(/Drachenbauer|Drachenalm|ida@example/);
   });
 
   it("answers no question of whoever does not know its address, nor one that cannot be read", async () => {

@@ -1,10 +1,11 @@
-import { and, eq, lt } from "drizzle-orm";
+import { and, isNotNull, lt, ne } from "drizzle-orm";
+import type { Statement } from "../database/open";
 import { buttonSessions } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { askShop } from "./ask-shop";
 import { endSession, sessionOf } from "./sessions";
 
-/** How long after its end a purchase is known of which nothing came. */
+/** How long after its end a purchase is known as it was. */
 const KNOWN_FOR = 30 * 86_400_000;
 
 /**
@@ -29,8 +30,14 @@ export async function closeSession(rt: Runtime, id: string): Promise<boolean> {
   return told.kind === "answered";
 }
 
-/** The statement that forgets purchases of which nothing came, and what was typed at wallets for them. */
-export const forgetOld = (rt: Runtime) =>
-  rt.db.orm
-    .delete(buttonSessions)
-    .where(and(eq(buttonSessions.state, "over"), lt(buttonSessions.expiresAt, rt.now() - KNOWN_FOR)));
+/** The statements that forget old purchases of which nothing came, and of those that were ordered who they were for. */
+export function forgetOld(rt: Runtime): Statement[] {
+  const isOld = lt(buttonSessions.expiresAt, rt.now() - KNOWN_FOR);
+  return [
+    rt.db.orm.delete(buttonSessions).where(and(ne(buttonSessions.state, "ordered"), isOld)),
+    rt.db.orm
+      .update(buttonSessions)
+      .set({ place: null, contact: null, priced: null })
+      .where(and(isNotNull(buttonSessions.place), isOld)),
+  ];
+}

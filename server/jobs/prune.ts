@@ -26,7 +26,7 @@ export async function prune(rt: Runtime): Promise<void> {
     orm.delete(sessions).where(lt(sessions.expiresAt, now)),
     orm.delete(signInFailures).where(lt(signInFailures.lastAt, now - DAY)),
     orm.delete(rimFaults).where(lt(rimFaults.until, now)),
-    forgetOld(rt),
+    ...forgetOld(rt),
   ]);
   await rt.db.write([
     // Exchanges that belong to no payment and no checkout: keys that were proven, lists that were read.
