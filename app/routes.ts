@@ -44,6 +44,7 @@ export default [
       route("offer/baskets", "offers/baskets-page.tsx"),
       route("offer/zones", "offers/zones.tsx"),
       route("offer/notices", "offers/notices-asked.ts"),
+      route("offer/buttons", "offers/buttons-asked.ts"),
       route("offer/:offer", "offers/edit-offer.tsx"),
       route("offer/:offer/revisions", "offers/revisions-page.tsx"),
       route("offer/:offer/told", "offers/told-page.tsx"),

@@ -61,6 +61,12 @@ test("it is said where the button stands, and how it looks out of what the provi
   await places.getByLabel("Its corners").selectOption({ label: "Square corners" });
   await places.getByLabel("How high it is").selectOption({ label: "Large, 56 px" });
   await expect(places.getByRole("img", { name: /^Buy with Pennywhistle, as shoppers see it/ })).toBeVisible();
+  // The window shows it in the shopper's language, as it is typed.
+  await page.getByRole("button", { name: "Phone and desk" }).click();
+  await page.getByLabel("Moment").selectOption({ label: "In the basket" });
+  const phone = page.getByRole("region", { name: "On a phone" });
+  await expect(phone.getByRole("img", { name: /^Mit Pennywhistle kaufen/ })).toBeVisible();
+  await page.getByRole("button", { name: "Close", exact: true }).click();
   await accessible(page);
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/saved as revision/)).toBeVisible();

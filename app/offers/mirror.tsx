@@ -24,7 +24,7 @@ import { ChooseOne } from "../parts/choose";
 import { countryChoices } from "../parts/places";
 import { AmountBox } from "../parts/text-box";
 import { EditChanges, KeepBasket } from "./kept-baskets";
-import { ShopPage, tellingOn, type Told } from "./shop-pages";
+import { buttonsOn, ShopPage, tellingOn, type Told } from "./shop-pages";
 import { REFERENCE, ShopperFrame, ShopWindow } from "./shop-window";
 import { MirrorMore, NO_MORE } from "./mirror-more";
 
@@ -167,6 +167,7 @@ export function Mirror({
       ...{ storefrontId: storefront.id, country: cart.country, language: cart.language },
       ...{ locale: shopperLocale(order), total: { amount, currency: cart.currency } },
       offers: tellingOn(page, edited, decided(amount).shown),
+      buttons: buttonsOn(page, edited, decided(amount).shown),
     };
   };
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [

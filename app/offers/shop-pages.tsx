@@ -1,11 +1,14 @@
 import { useEffect, useRef } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
+import type { ButtonPlace, ButtonSettings } from "#core/buttons/button";
 import type { Candidate, Shown } from "#core/offers/decide";
 import { type Money, moneyText } from "#core/money/money";
 import type { NoticePlace, NoticeView } from "#core/offers/notices";
 import { Small, Stack } from "../parts/sheet";
 import { color, tabular } from "../theme/tokens";
+import { ButtonLooks } from "./button-looks";
+import type { loader as buttonsAsked } from "./buttons-asked";
 import type { loader } from "./notices-asked";
 
 /** A page of the shop as it is drawn here: what only the shop knows of it is left as blank bars. */
@@ -48,7 +51,20 @@ export interface Told {
   language: string;
   locale: string;
   offers: readonly Pick<Shown, "id" | "label" | "charge">[];
+  /** Those that stand there as a button, and how. */
+  buttons: readonly { id: string; settings: ButtonSettings }[];
 }
+
+/** Which of the offers that are shown stand on a page as a button. */
+export const buttonsOn = (
+  place: ButtonPlace,
+  candidates: readonly Candidate[],
+  shown: readonly Shown[],
+): Told["buttons"] =>
+  shown.flatMap(({ id }) => {
+    const settings = candidates.find((one) => one.id === id)?.document.button;
+    return settings?.places.includes(place) ? [{ id, settings }] : [];
+  });
 
 /** Which of the offers that are shown tell of their instalments on a page. */
 export const tellingOn = (
@@ -77,9 +93,28 @@ export function ShopPage({ page, told }: { page: "product" | "basket"; told: Tol
         </>
       )}
       <Price>{moneyText(total, locale)}</Price>
-      <Notices told={told} />
+      <Buttons told={told} />
+      {(told.offers.length > 0 || told.buttons.length === 0) && <Notices told={told} />}
     </Page>
   );
+}
+
+function Buttons({ told: { storefrontId, language, buttons } }: { told: Told }) {
+  const { data, load } = useFetcher<typeof buttonsAsked>();
+  const query = new URLSearchParams({ language });
+  for (const { id } of buttons) query.append("offer", id);
+  const address = buttons.length > 0 ? `/s/${storefrontId}/offer/buttons?${query}` : null;
+  useEffect(() => {
+    if (address) void load(address);
+  }, [address, load]);
+  return buttons.map(({ id, settings }) => {
+    const facts = data?.buttons.find(({ offer }) => offer === id);
+    return (
+      facts && (
+        <ButtonLooks key={id} settings={settings} terms={facts.terms} text={facts.texts[settings.label]} />
+      )
+    );
+  });
 }
 
 function Notices({ told: { storefrontId, total, country, language, offers } }: { told: Told }) {
