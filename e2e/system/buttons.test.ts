@@ -308,6 +308,30 @@ describe("a purchase", () => {
     expect(await checkoutsOf(errand.basket)).toHaveLength(1);
   });
 
+  it("is taken over from whoever died while the shop was asked, and is the same order", async () => {
+    const one = await begin();
+    const other = await begin(one.basket);
+    await agree(one);
+    await agree(other);
+    // It asked, the shop made the order, and nobody heard that any more.
+    answers = (question) => (usual(question), 500);
+    expect((await comeBack(one)).kind).toBe("silent");
+    const died = { state: "ordering" as const, claimedUntil: rt().now() + 60_000 };
+    await rt().db.orm.update(buttonSessions).set(died).where(eq(buttonSessions.id, one.session.id));
+    answers = usual;
+    expect((await comeBack(one, true)).kind).toBe("ordering");
+    expect((await comeBack(other)).kind).toBe("over");
+    const third = await begin(one.basket);
+    await agree(third);
+    world.clock.offset = 61_000;
+    expect((await comeBack(third)).kind).toBe("checkout");
+    world.clock.offset = 0;
+    expect((await comeBack(one, true)).kind).toBe("over");
+    await until("it is paid", async () => (await states(one.basket))[0] === "captured 4390");
+    expect(await checkoutsOf(one.basket)).toHaveLength(1);
+    expect(await states(one.basket)).toHaveLength(1);
+  });
+
   it("cannot be agreed to while the shop does not say what it comes to", async () => {
     const errand = await begin();
     for (const silent of [

@@ -96,6 +96,8 @@ describe("every shipped profile", () => {
     const findings = await tried(provider, `try-${provider}`);
     expect(failing(findings), tableOf(findings)).toEqual([]);
     const { instruments } = JSON.parse(readFileSync(`profiles/${provider}.json`, "utf8")) as Profile;
+    const hasButton = provider === "pennywhistle" || provider === "thumbra";
+    expect(says(findings, "A purchase by the button") !== "").toBe(hasButton);
     if (provider === "karvello") expect(says(findings, "removeWebhook")).toBe("Our address is taken off.");
     if (provider === "karvello")
       expect(findings.filter((one) => one.holds === true).map((one) => one.what)).toEqual(

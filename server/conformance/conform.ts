@@ -5,6 +5,7 @@ import { rideAlong } from "./device";
 import { happened } from "./happening";
 import { moved } from "./moving";
 import { askedTwice, authenticated, found, looked, outcome } from "./paying";
+import { openedByButton } from "./session";
 import { type ConformOptions, type Finding, Run } from "./run";
 
 /**
@@ -36,6 +37,7 @@ async function tryAll(run: Run): Promise<void> {
       run.say(`Method ${method.id}`, null, "It is switched off for this account over there.");
     else if (ridesAlong(run.profile)) await rideAlong(run, method);
     else if (run.profile.operations.create) await payBy(run, method);
+    if (!run.isOff(method)) await openedByButton(run, method);
   }
 }
 

@@ -1,5 +1,6 @@
 import express, { type Router } from "express";
 import { html } from "../html";
+import { errandsOf } from "../kit/errands";
 import { decimal, sides } from "../kit/house";
 import type { Provider } from "../kit/provider";
 
@@ -19,15 +20,18 @@ export function phoneRoutes(providers: readonly Provider[]): Router {
     const waiting = providers.flatMap(({ house, manner }) => {
       const path = answeredAt[house.name];
       if (!path) return [];
-      return sides.flatMap((side) =>
-        Object.values(house.books(side).bills)
-          .filter((bill) => bill.stand === "open")
-          .map((bill) => ({
-            at: bill.madeAt,
-            to: house.address(side, `/${path}/${bill.no}`),
-            says: `${manner.title}: ${house.account(side, bill.account)?.name ?? ""} asks for ${decimal(bill.sum, bill.coin)} ${bill.coin}${side === "sandbox" ? " (sandbox)" : ""}`,
-          })),
-      );
+      return sides.flatMap((side) => {
+        const open = [
+          ...Object.values(house.books(side).bills).map((bill) => ({ ...bill, path })),
+          // What was begun by a button on a shop's page, where an address is chosen first.
+          ...Object.values(errandsOf(house, side)).map((errand) => ({ ...errand, path: "errand" })),
+        ].filter(({ stand }) => stand === "open");
+        return open.map(({ no, account, sum, coin, madeAt, path: below }) => ({
+          at: madeAt,
+          to: house.address(side, `/${below}/${no}`),
+          says: `${manner.title}: ${house.account(side, account)?.name ?? ""} asks for ${decimal(sum, coin)} ${coin}${side === "sandbox" ? " (sandbox)" : ""}`,
+        }));
+      });
     });
     waiting.sort((a, b) => b.at.localeCompare(a.at));
     response.send(

@@ -1,3 +1,6 @@
+import { Readable } from "node:stream";
+import { choose, isReady, openErrand } from "../kit/errands";
+import { asking, useSession } from "./pennywhistle/sessions";
 import express from "express";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
@@ -60,6 +63,84 @@ async function json(
   });
   return { status: answer.status, body: (await answer.json()) as Json };
 }
+
+describe("an errand", () => {
+  const { id } = first("pennywhistle");
+  const shopWith = async (answers: (body: Record<string, unknown>) => object | null) => {
+    const heard: Record<string, unknown>[] = [];
+    const shop = createServer((request, response) => {
+      void new Response(Readable.toWeb(request) as ReadableStream).json().then((body) => {
+        heard.push(body as Record<string, unknown>);
+        const said = answers(body as Record<string, unknown>);
+        response.statusCode = said ? 200 : 500;
+        response.end(JSON.stringify(said));
+      });
+    }).listen(0);
+    await new Promise((resolve) => shop.once("listening", resolve));
+    return { heard, shop, askAt: `http://localhost:${(shop.address() as AddressInfo).port}` };
+  };
+  const told = { total: { value: "15.00", currency: "EUR" }, choice: "slow" };
+  const choices = [{ id: "slow", words: "Slow", price: "5.00" }];
+
+  it("is agreed to once the shop has said what it comes to, by a choice on the page or on the phone", async () => {
+    const { house } = houses.pennywhistle;
+    const { heard, shop, askAt } = await shopWith(({ ship_to }) =>
+      (ship_to as { country: string }).country === "NO" ? { no: "Not there." } : { ...told, choices },
+    );
+    const errand = openErrand(house, "sandbox", {
+      ...{ account: id, ref: "e1", sum: 1000, coin: "EUR", language: "de" },
+      ...{ askAt, goBackTo: "http://localhost:1/back" },
+    });
+    const page = `${origin}/pennywhistle/sandbox/errand/${errand.no}`;
+    const act = (form: Record<string, string>) =>
+      fetch(page, { method: "POST", body: new URLSearchParams(form), redirect: "manual" });
+    expect(await (await fetch(`${origin}/phone`)).text()).toContain(errand.no);
+    expect((await act({ does: "agree" })).headers.get("location")).toContain("/errand/");
+    await act({ home: "fjord" });
+    expect(await (await fetch(page)).text()).toContain("Not there.");
+    await act({ home: "alm" });
+    expect(await (await fetch(page)).text()).toContain("15.00 EUR");
+    // Before anybody agrees the shop hears of no street and no name.
+    expect(heard.at(-1)).toEqual({
+      ...{ session: errand.no, choice: null },
+      ship_to: { country: "AT", code: "6020", town: "Innsbruck" },
+    });
+    expect((await act({ does: "agree" })).headers.get("location")).toBe("http://localhost:1/back");
+    expect((await fetch(page)).status).toBe(410);
+    expect(await (await fetch(`${origin}/phone`)).text()).not.toContain(errand.no);
+    const account = first("pennywhistle");
+    expect(() => useSession(house, "sandbox", account, errand.no, 1000, "EUR")).toThrow(/another sum/);
+    expect(useSession(house, "sandbox", account, errand.no, 1500, "EUR").does).toBe("agree");
+    expect(() => useSession(house, "sandbox", account, errand.no, 1500, "EUR")).toThrow(/has been used/);
+    shop.close();
+  });
+
+  it("cannot be agreed to while the shop is silent or says nothing that can be read, and can be left", async () => {
+    const answers: (object | null)[] = [
+      null,
+      {},
+      { ...told, choices, total: { value: "1.00", currency: "GBP" } },
+    ];
+    const { shop, askAt } = await shopWith(() => answers.shift() ?? null);
+    const { house } = houses.pennywhistle;
+    const errand = openErrand(house, "sandbox", {
+      ...{ account: id, ref: "e2", sum: 1000, coin: "EUR", language: "de" },
+      ...{ askAt, goBackTo: "http://localhost:1/back" },
+    });
+    while (answers.length > 0) {
+      await choose(house, asking, errand, { home: "deich" });
+      expect(errand.says).toBe("The shop could not be asked. Nothing is paid yet.");
+      expect(isReady(errand)).toBe(false);
+    }
+    const page = `${origin}/pennywhistle/sandbox/errand/${errand.no}`;
+    await fetch(page, { method: "POST", body: new URLSearchParams({ does: "leave" }), redirect: "manual" });
+    expect(errand.stand).toBe("left");
+    expect(() => useSession(house, "sandbox", first("pennywhistle"), errand.no, 1000, "EUR")).toThrow(
+      /Nobody/,
+    );
+    shop.close();
+  });
+});
 
 describe("Ostwick", () => {
   const { id, keys } = first("ostwick");
