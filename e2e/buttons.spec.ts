@@ -2,6 +2,7 @@ import type { Page } from "@playwright/test";
 import { connectNew } from "./dashboards";
 import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
 import { staysWhole } from "./whole";
+import { moved, shownAfter, watchMoves } from "./seen";
 import { accessible, expect, letPass, test, type TestWorld } from "./world";
 
 // Buttons that pay, from their set-up to the shopper who buys by one, and to everything that can go wrong on the way.
@@ -78,18 +79,10 @@ test("a product is bought by it: to another country, with its delivery, looked a
   page,
   world,
 }) => {
-  await page.addInitScript(() => {
-    const kept = window as unknown as { moved: number };
-    kept.moved = 0;
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as (PerformanceEntry & { value: number })[])
-        kept.moved += entry.value;
-    }).observe({ type: "layout-shift", buffered: true });
-  });
+  await watchMoves(page);
   await page.goto(inShop(world, "/goods/moewe"));
   await expect(button(page)).toBeVisible();
-  await page.waitForTimeout(300);
-  expect(await page.evaluate(() => (window as unknown as { moved: number }).moved)).toBeLessThan(0.001);
+  expect(await moved(page)).toBeLessThan(0.001);
   expect((await button(page).boundingBox())?.height).toBe(56);
   await accessible(page);
   // By key alone.
@@ -258,29 +251,7 @@ test("the last look is at the shop where the offer says so", async ({ page, cont
 });
 
 test("it is there at once, from a cold cache", async ({ browser, world }) => {
-  const times: number[] = [];
-  for (let i = 0; i < 20; i++) {
-    const context = await browser.newContext();
-    const page = await context.newPage();
-    await page.addInitScript(() => {
-      const kept = window as unknown as { shown: Promise<number> };
-      const drawn = () => new Promise((resolve) => requestAnimationFrame(resolve));
-      kept.shown = customElements
-        .whenDefined("zahlung-button")
-        .then(drawn)
-        .then(() => {
-          const [page] = performance.getEntriesByType("navigation") as PerformanceNavigationTiming[];
-          return performance.now() - (page?.responseStart ?? 0);
-        });
-    });
-    await page.goto(inShop(world, "/goods/moewe"));
-    await expect(button(page)).toBeVisible();
-    times.push(await page.evaluate(() => (window as unknown as { shown: Promise<number> }).shown));
-    await context.close();
-  }
-  times.sort((a, b) => a - b);
-  console.log(
-    `   a button that pays: median ${Math.round(times[9] ?? 0)} ms, p95 ${Math.round(times[18] ?? 0)} ms`,
-  );
-  expect(times).toHaveLength(20);
+  const { loads, median, p95 } = await shownAfter(browser, "zahlung-button", inShop(world, "/goods/moewe"));
+  console.log(`   a button that pays: median ${median} ms, p95 ${p95} ms`);
+  expect(loads).toBe(20);
 });

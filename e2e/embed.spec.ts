@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import { carryKeys, connectNew, hangByHand } from "./dashboards";
 import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
+import { moved, shownAfter, watchMoves } from "./seen";
 import { accessible, expect, letPass, test, type TestWorld } from "./world";
 
 // What stands on the shop's own pages: notices of instalments, from their set-up to the shopper who reads them.
@@ -58,14 +59,7 @@ test("a product’s page tells what instalments come to, stands still as it come
   page,
   world,
 }) => {
-  await page.addInitScript(() => {
-    const kept = window as unknown as { moved: number };
-    kept.moved = 0;
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as (PerformanceEntry & { value: number })[])
-        kept.moved += entry.value;
-    }).observe({ type: "layout-shift", buffered: true });
-  });
+  await watchMoves(page);
   const sent = await page.goto(inShop(world, "/goods/sturm"));
   // The shop lets its pages use no more than the guide says that is needed.
   const { zahlung } = world.env.origins;
@@ -76,8 +70,7 @@ test("a product’s page tells what instalments come to, stands still as it come
   await expect(notice(page)).toContainText("12 × 16,70 € = 200,40 € – effektiver Jahreszins 11,6 %");
   const press = page.getByRole("button", { name: "Alle Raten" });
   await expect(press).toBeVisible();
-  await page.waitForTimeout(300);
-  expect(await page.evaluate(() => (window as unknown as { moved: number }).moved)).toBeLessThan(0.001);
+  expect(await moved(page)).toBeLessThan(0.001);
   await accessible(page);
   await press.focus();
   await page.keyboard.press("Enter");
@@ -158,34 +151,7 @@ test("a page of another origin gets nothing with it, and a page that is older th
 });
 
 test("it is there at once, from a cold cache", async ({ browser, world }) => {
-  const times: number[] = [];
-  for (let i = 0; i < 20; i++) {
-    const context = await browser.newContext();
-    const page = await context.newPage();
-    await page.addInitScript(() => {
-      const kept = window as unknown as { shown: Promise<number> };
-      kept.shown = customElements
-        .whenDefined("zahlung-notice")
-        .then(
-          () =>
-            new Promise((resolve) =>
-              requestAnimationFrame(() =>
-                resolve(
-                  performance.now() -
-                    (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming)
-                      .responseStart,
-                ),
-              ),
-            ),
-        );
-    });
-    await page.goto(inShop(world, "/goods/sturm"));
-    times.push(await page.evaluate(() => (window as unknown as { shown: Promise<number> }).shown));
-    await context.close();
-  }
-  times.sort((a, b) => a - b);
-  console.log(
-    `   a notice with its button: median ${Math.round(times[9] ?? 0)} ms, p95 ${Math.round(times[18] ?? 0)} ms`,
-  );
-  expect(times).toHaveLength(20);
+  const { loads, median, p95 } = await shownAfter(browser, "zahlung-notice", inShop(world, "/goods/sturm"));
+  console.log(`   a notice with its button: median ${median} ms, p95 ${p95} ms`);
+  expect(loads).toBe(20);
 });

@@ -19,6 +19,7 @@ const offline: Record<string, string> = {
   reference: "What shoppers quote",
   dueDays: "Days until it is due",
   remindDays: "Days overdue until a reminder",
+  reminders: "Days overdue on which the shopper is reminded",
   expireDays: "Days overdue until it is given up",
   phone: "Telephone number to pay to",
   slip: "Proof that is asked for",

@@ -21,6 +21,8 @@ export interface PaymentSeen {
 export interface Due {
   kind: ReceiptKind;
   refunded: number;
+  /** Which of several of its kind it is; left out: the first. */
+  nth?: number;
 }
 
 /**
@@ -38,5 +40,7 @@ export function receiptsDue(before: PaymentSeen, after: PaymentSeen): Due[] {
 }
 
 /** The id of a payment's letter: the same for the same matter, so that it is written once. */
-export const receiptId = (paymentId: string, { kind, refunded }: Due): string =>
-  kind === "refunded" ? `${paymentId}.refunded-${refunded}` : `${paymentId}.${kind}`;
+export const receiptId = (paymentId: string, { kind, refunded, nth = 1 }: Due): string => {
+  const about = kind === "refunded" ? `refunded-${refunded}` : kind;
+  return `${paymentId}.${about}${nth > 1 ? `-${nth}` : ""}`;
+};

@@ -67,8 +67,14 @@ const never: ReadonlySet<DeclineReason> = new Set<DeclineReason>([
 export const canTryAgain = (reason: DeclineReason | null): boolean => reason === null || !never.has(reason);
 
 /** How many of a plan's letters are due by now: those that went by meanwhile are one. */
-export const asksBy = ({ asks }: Trying, dueAt: number, now: number): number =>
+export const asksBy = ({ asks }: Pick<Trying, "asks">, dueAt: number, now: number): number =>
   Math.max(1, asks.filter((day) => dueAt + day * DAY <= now).length);
+
+/** When the next of its letters is due; null where none is to come. */
+export const nextAsk = ({ asks }: Pick<Trying, "asks">, dueAt: number, now: number): number | null => {
+  const day = asks.find((one) => dueAt + one * DAY > now);
+  return day === undefined ? null : dueAt + day * DAY;
+};
 
 /** What to do next for a subscription. Deciding again from what came of it leads to the next deed, until there is but to wait. */
 export function nextDeed(course: Course, now: number): Deed {

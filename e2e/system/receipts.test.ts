@@ -6,6 +6,7 @@ import { pay } from "#server/checkouts/pay";
 import { looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
 import { pictureOf } from "#server/looks/pictures";
 import { addOffline } from "#server/offers/offline";
+import { jobs } from "#server/database/schema";
 import { saveOffer } from "#server/offers/offers";
 import {
   receiptsOf,
@@ -65,7 +66,7 @@ beforeAll(async () => {
   const { storefront, ...now } = await mustStand(rt(), DE);
   const { working } = must(anyOfferIn({ ...now, storefront }, transfer));
   const account = { holder: "Luvwinkel", iban: "DE49999000000000204101", bic: "", bank: "" };
-  const offline = { ...must(working.document.offline), account };
+  const offline = { ...must(working.document.offline), account, reminders: [3, 10] };
   const afterwards = {
     de: { paid: "Guten Wind! {order}, {total}, {shop}.", cancelled: "Bis zum nächsten Wind." },
   };
@@ -199,10 +200,22 @@ describe("receipts", () => {
     const [, reminder] = letters("late@example.net");
     expect(reminder?.subject).toContain("Eine Zahlung steht noch aus");
     expect(reminder?.text).toContain("IBAN: DE49 9990 0000 0000 2041 01");
-    expect(await remind(rt(), soon.id)).toBe(false);
-    expect(await remind(rt(), late.id)).toBe(true);
+    const DAY = 86_400_000;
+    expect(await remind(rt(), soon.id)).toBeNull();
+    expect(await remind(rt(), late.id)).toBe(dueAt + 10 * DAY);
     // What is written once is not written again.
-    expect((await receiptsOf(rt(), late.id)).map((one) => one.kind)).toEqual(["placed", "reminder"]);
+    const kinds = async () => (await receiptsOf(rt(), late.id)).map((one) => one.kind);
+    expect(await kinds()).toEqual(["placed", "reminder"]);
+    // The next day of the plan brings another, and after the last there is none; the work in the background wakes by itself.
+    await until("the next is waited for", async () =>
+      (await rt().db.orm.select().from(jobs)).some(
+        ({ kind, key, runAt }) =>
+          kind === "remind" && key === late.id && Math.abs((runAt ?? 0) - dueAt - 10 * DAY) < DAY,
+      ),
+    );
+    world.clock.offset += 7 * DAY;
+    expect(await remind(rt(), late.id)).toBeNull();
+    expect(await kinds()).toEqual(["placed", "reminder", "reminder"]);
     // What would no longer be true is not sent, and says so.
     await sendReceiptAgain(rt(), "ida", soon.id, `${soon.id}.placed`);
     const placed = async () => (await receiptsOf(rt(), soon.id)).find((one) => one.kind === "placed");

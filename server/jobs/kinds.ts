@@ -213,7 +213,10 @@ export const kinds: Kinds = {
   "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),
   remind: {
-    work: async (rt, { key }) => (await remind(rt, key), END),
+    work: async (rt, { key }) => {
+      const next = await remind(rt, key);
+      return next === null ? END : { again: Math.max(0, next - rt.now()) };
+    },
     backOff: housekeeping,
     atOnce: 4,
     ofOneLane: 2,

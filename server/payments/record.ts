@@ -2,6 +2,7 @@ import { and, eq, isNull, ne, sql } from "drizzle-orm";
 import { findingsOfPayment, waitingKinds } from "#core/findings/payment-findings";
 import { captureDue } from "#core/offers/holding";
 import type { LateTerm } from "#core/storefronts/money-terms";
+import { remindersOf } from "#core/ways/offline/terms";
 import { askedOf } from "#core/orders/asked";
 import { hasRoom, isSurplus, orderAfter, tellsOfOrder } from "#core/orders/paid";
 import type { Statement as FactStatement } from "#core/payments/facts";
@@ -338,11 +339,11 @@ function reminderFollows(
   { offline }: Seen["document"],
   { id: key, state, dueAt }: Payment,
 ): Statement[] {
-  const remindDays = offline?.remindDays ?? null;
-  if (remindDays === null || dueAt === null) return [];
+  const [first] = offline ? remindersOf(offline) : [];
+  if (first === undefined || dueAt === null) return [];
   return [
     state === "pending"
-      ? seeTo(rt, { kind: "remind", key, lane: "mail", at: dueAt + remindDays * DAY })
+      ? seeTo(rt, { kind: "remind", key, lane: "mail", at: dueAt + first * DAY })
       : takeOff("remind", key),
   ];
 }

@@ -20,10 +20,11 @@ export function writing(
   due: Due,
 ): Statement[] {
   const id = receiptId(paymentId, due);
+  const { kind, refunded } = due;
   return [
     rt.db.orm
       .insert(receipts)
-      .values({ id, storefrontId, mode, paymentId, ...due, email, createdAt: rt.now() })
+      .values({ id, storefrontId, mode, paymentId, kind, refunded, email, createdAt: rt.now() })
       .onConflictDoNothing(),
     askFor(rt, { kind: "send-receipt", key: id, lane: "mail" }),
   ];

@@ -1,9 +1,11 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import type { ReceiptKind } from "#core/receipts/receipts";
 import { said, type Told, ToldError } from "#core/said";
+import { asksBy, nextAsk } from "#core/subscriptions/course";
+import { remindersOf } from "#core/ways/offline/terms";
 import { checkoutOf } from "../checkouts/checkouts";
 import type { Payment } from "../database/rows";
-import { receipts } from "../database/schema";
+import { offerRevisions, receipts } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { lookFor } from "../looks/looks";
 import { sendMail } from "../notices/mail";
@@ -93,23 +95,31 @@ export async function sendReceiptAgain(
 export type Written = { ok: true } | { ok: false; says: Told };
 
 /**
- * Reminds a shopper of what is still to be paid, once by itself: where receipts are sent here, while it is waited for. Returns
- * whether a letter was written.
+ * Reminds a shopper of what is still to be paid, by the offer's plan: where receipts are sent here, while it is waited for.
+ * Returns when they are reminded next; null where they are not.
  */
-export async function remind(rt: Runtime, paymentId: string): Promise<boolean> {
+export async function remind(rt: Runtime, paymentId: string): Promise<number | null> {
   const payment = await paymentOf(rt, paymentId);
-  const look = payment && (await lookFor(rt, payment.storefrontId, payment.mode));
-  return payment !== null && look?.receipts === true && (await writeReminder(rt, payment)).ok;
+  if (payment?.state !== "pending" || payment.dueAt === null) return null;
+  const [row] = await rt.db.orm
+    .select({ document: offerRevisions.document })
+    .from(offerRevisions)
+    .where(eq(offerRevisions.id, payment.revisionId));
+  const asks = row?.document.offline ? remindersOf(row.document.offline) : [];
+  const look = await lookFor(rt, payment.storefrontId, payment.mode);
+  // Those that went by meanwhile are one.
+  if (look.receipts) await writeReminder(rt, payment, asksBy({ asks }, payment.dueAt, rt.now()));
+  return nextAsk({ asks }, payment.dueAt, rt.now());
 }
 
-/** Writes a reminder for a payment that is waited for. */
-export async function writeReminder(rt: Runtime, payment: Payment): Promise<Written> {
+/** Writes a reminder for a payment that is waited for; each number once. */
+export async function writeReminder(rt: Runtime, payment: Payment, nth = 1): Promise<Written> {
   const checkout = await checkoutOf(rt, payment.checkoutId);
   const email = checkout?.order.email ?? "";
   if (email === "") return { ok: false, says: said("receipts.no-address") };
   const view = checkout && (await receiptView(rt, checkout, payment));
   if (!view?.placed) return { ok: false, says: said("receipts.nothing-to-say") };
-  await rt.db.write(writing(rt, payment, email, { kind: "reminder", refunded: 0 }));
+  await rt.db.write(writing(rt, payment, email, { kind: "reminder", refunded: 0, nth }));
   rt.nudge();
   return { ok: true };
 }

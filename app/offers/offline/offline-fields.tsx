@@ -3,12 +3,13 @@ import { nameOfCode } from "#core/places/names";
 import type { RichText } from "#core/rich-text";
 import type { OfflineTerms } from "#core/ways/offline/terms";
 import { fieldId } from "../../parts/error-summary";
-import { Check, Field, FieldSet, Hint, Input, Wrong } from "../../parts/form";
+import { Check, Field, FieldSet, Input, Wrong } from "../../parts/form";
 import { RichTextView } from "../../parts/rich-text-view";
 import { Stack } from "../../parts/sheet";
 import { TextBox } from "../../parts/text-box";
 import { saysAt } from "../../words/says-at";
 import { type OfferPart, Pair } from "../fields";
+import { ReminderChart } from "./reminder-chart";
 import { SlipFields } from "./slip-fields";
 
 const RichTextBox = lazy(() => import("../../parts/rich-text-box"));
@@ -105,23 +106,13 @@ export function OfflineFields({
             onChange={(dueDays) => put({ dueDays: dueDays ?? 0 })}
           />
           <Days
-            label="Days overdue until a reminder"
-            value={terms.remindDays ?? null}
-            placeholder="Never"
-            onChange={(remindDays) => put({ remindDays })}
-          />
-          <Days
             label="Days overdue until it is given up"
             value={terms.expireDays}
             placeholder="Never"
             onChange={(expireDays) => put({ expireDays })}
           />
         </Pair>
-        <Hint>
-          A reminder goes to shoppers by e-mail where receipts are sent, see Look. What is overdue stands
-          under Operate, To be paid, and in the findings. What is given up ends as expired, and the shop is
-          told.
-        </Hint>
+        <ReminderChart terms={terms} put={put} wrong={wrong("reminders")} />
       </Stack>
       <Stack>
         <h2>What shoppers read once they have ordered</h2>

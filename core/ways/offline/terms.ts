@@ -14,7 +14,9 @@ export interface OfflineTerms {
   reference: "creditor" | "order";
   /** Days from the order until the money is due. */
   dueDays: number;
-  /** Days after that until the shopper is reminded by a letter; null, or left out: never. */
+  /** On which days after that the shopper is reminded by a letter, in order. */
+  reminders?: number[];
+  /** The same as it was said before there were several; see `remindersOf`. */
   remindDays?: number | null;
   /** Days after that until the order is given up; null: never. */
   expireDays: number | null;
@@ -28,6 +30,13 @@ export interface OfflineTerms {
 
 /** Places that instructions may name. */
 export const places = ["order", "total", "due", "account", "reference"] as const;
+
+/** No shopper is reminded more often. */
+const MOST_REMINDERS = 12;
+
+/** On which days after it was due a shopper is reminded. */
+export const remindersOf = ({ reminders, remindDays }: OfflineTerms): number[] =>
+  reminders ?? (remindDays === null || remindDays === undefined ? [] : [remindDays]);
 
 const days = yup.number().strict().integer().min(0).max(365);
 const shape = yup
@@ -44,6 +53,7 @@ const shape = yup
     reference: yup.string().oneOf(["creditor", "order"]).required(),
     dueDays: days.required(),
     remindDays: days.nullable().default(null),
+    reminders: yup.array(days.required()).max(MOST_REMINDERS),
     expireDays: days.nullable().default(null),
     phone: yup.string().strict().max(40),
     slip: yup.mixed(),
@@ -77,7 +87,7 @@ export function readOfflineTerms(input: unknown, languages: readonly string[]): 
           account,
           reference: given.reference,
           dueDays: given.dueDays,
-          remindDays: given.remindDays ?? null,
+          reminders: [...new Set(remindersOf(given))].sort((a, b) => a - b),
           expireDays: given.expireDays ?? null,
           ...(phone && { phone }),
           ...(slip && { slip }),
@@ -107,7 +117,7 @@ export const blankTerms = (kind: OfflineKind): OfflineTerms => ({
     kind === "bank-transfer" || kind === "invoice" ? { holder: "", iban: "", bic: "", bank: "" } : null,
   reference: "creditor",
   dueDays: kind === "invoice" ? 30 : kind === "cash-on-delivery" ? 14 : 7,
-  remindDays: kind === "bank-transfer" || kind === "invoice" ? 3 : null,
+  reminders: kind === "bank-transfer" || kind === "invoice" ? [3] : [],
   expireDays: kind === "bank-transfer" || kind === "own" ? 14 : null,
   instructions: {},
 });

@@ -1,0 +1,50 @@
+import { remindersOf, type OfflineTerms } from "#core/ways/offline/terms";
+import { fieldId } from "../../parts/error-summary";
+import { FieldSet, Hint, Wrong } from "../../parts/form";
+import { DayChart, dayMarks, toggled } from "../day-chart";
+
+/** So many days are drawn at most; whoever waits longer than that types it. */
+const MOST_DRAWN = 60;
+
+type RowName = "reminders" | "ends";
+
+/** What becomes of an order that is not paid when it is due: letters that remind, and the day on which it is given up. */
+export function ReminderChart({
+  terms,
+  put,
+  wrong,
+}: {
+  terms: OfflineTerms;
+  put: (change: Pick<OfflineTerms, "reminders" | "expireDays">) => void;
+  wrong: string | undefined;
+}) {
+  const { expireDays: ends } = terms;
+  const reminders = remindersOf(terms);
+  const press = (row: RowName, day: number) => {
+    if (row === "reminders") return put({ reminders: toggled(reminders, day), expireDays: ends });
+    const until = ends === day ? null : day;
+    put({ reminders: reminders.filter((one) => until === null || one < until), expireDays: until });
+  };
+  return (
+    <FieldSet id={fieldId("offline.reminders")}>
+      <legend>When it is overdue</legend>
+      <DayChart<RowName>
+        rows={[
+          { name: "reminders", says: "Reminded by mail", mark: dayMarks.letter, days: reminders, from: 0 },
+          {
+            ...{ name: "ends", says: "Given up", mark: dayMarks.end, from: 0 },
+            days: ends === null ? [] : [ends],
+          },
+        ]}
+        ends={{ name: "ends", day: ends }}
+        longest={MOST_DRAWN}
+        onPress={press}
+      />
+      <Hint>
+        Reminders go to shoppers by e-mail where receipts are sent, see Look. What is overdue stands under
+        Operate, To be paid, and in the findings. What is given up ends as expired, and the shop is told.
+      </Hint>
+      <Wrong>{wrong}</Wrong>
+    </FieldSet>
+  );
+}
