@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { declineReasons } from "../payments/facts";
-import { asksBy, type Course, nextDeed, type OpenPeriod } from "./course";
+import { asksBy, type Course, nextAsk, nextDeed, type OpenPeriod } from "./course";
 import { type Trying, usualTrying } from "./plan";
 
 const DAY = 86_400_000;
@@ -56,6 +56,15 @@ describe("what is done next for a subscription", () => {
     expect(ended("paid")).toEqual({ do: "settle" });
     expect(ended("refused")).toEqual({ do: "let-off" });
     expect(ended("none")).toEqual({ do: "let-off" });
+  });
+
+  it("counts the letters that are due, of which those that went by are one, and says when the next is", () => {
+    const plan = { asks: [3, 10] };
+    const at = (days: number) => [asksBy(plan, DUE, DUE + days * DAY), nextAsk(plan, DUE, DUE + days * DAY)];
+    expect(at(3)).toEqual([1, DUE + 10 * DAY]);
+    expect(at(9)).toEqual([1, DUE + 10 * DAY]);
+    expect(at(30)).toEqual([2, null]);
+    expect(nextAsk({ asks: [] }, DUE, DUE)).toBeNull();
   });
 
   it("is to ask and to try again by the plan, until it ends", () => {
