@@ -68,7 +68,17 @@ test("a transfer is offered, lacks nothing, and goes live", async ({ page, world
   await leads.fill("mailto:hilfe@luvwinkel.example");
   await leads.press("Enter");
   await expect(words.getByRole("link")).toHaveAttribute("href", "mailto:hilfe@luvwinkel.example");
+  // Reminders are days of a chart; what would come after the end is taken off.
+  const overdue = page.getByRole("group", { name: "When it is overdue" });
+  await expect(overdue.getByRole("checkbox", { checked: true })).toHaveCount(2);
+  await overdue.getByRole("checkbox", { name: "Reminded by mail, day 7" }).check({ force: true });
+  await overdue.getByRole("checkbox", { name: "Reminded by mail, day 10" }).check({ force: true });
+  await overdue.getByRole("checkbox", { name: "Given up, day 9" }).check({ force: true });
+  await expect(overdue.getByRole("checkbox", { name: "Reminded by mail, day 10" })).not.toBeChecked();
+  await expect(page.getByRole("spinbutton", { name: "Days overdue until it is given up" })).toHaveValue("9");
   await save(page);
+  await page.reload();
+  await expect(overdue.getByRole("checkbox", { checked: true })).toHaveCount(3);
   await page.getByRole("button", { name: /Put revision \d+ live/ }).click();
   await expect(page.getByText("live runs what is saved")).toBeVisible();
   await page.goto(at(world, ""));
