@@ -295,8 +295,12 @@ describe("a purchase", () => {
     await agree(errand);
     answers = () => 500;
     expect((await comeBack(errand)).kind).toBe("silent");
-    answers = () => ({ total: "odd" });
-    expect((await comeBack(errand, true)).kind).toBe("silent");
+    // What cannot be read, is of a group that nobody has, or leads to an app that is not the shop's, is no order.
+    const strange = [{ total: "odd" }, { group: "nobody" }, { returnAddress: "com.stranger.app:/back" }];
+    for (const change of strange) {
+      answers = (question) => ({ ...usual(question), ...change });
+      expect((await comeBack(errand, true)).kind, JSON.stringify(change)).toBe("silent");
+    }
     answers = () => new Promise((resolve) => setTimeout(() => resolve({}), 3_600));
     expect((await comeBack(errand, true)).kind).toBe("silent");
     expect(await states(errand.basket)).toEqual([]);
@@ -401,6 +405,15 @@ describe("a purchase", () => {
     expect(await at(left, { does: "leave" })).toContain("/buy/");
     expect((await comeBack(left)).kind).toBe("over");
     expect(await closeSession(rt(), left.session.id)).toBe(true);
+    const slept = await begin();
+    await agree(slept);
+    await set({ lastLook: "here" });
+    expect((await comeBack(slept)).kind).toBe("look");
+    world.clock.offset = 31 * 60_000;
+    expect((await comeBack(slept, true)).kind).toBe("over");
+    world.clock.offset = 0;
+    await set({ lastLook: "none" });
+    expect(asked.filter(({ type }) => type === "button.order")).toEqual([]);
     const late = await begin();
     await agree(late);
     answers = () => 500;

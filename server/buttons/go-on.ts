@@ -4,6 +4,7 @@ import { askedOf } from "#core/orders/asked";
 import { type Order, readOrder } from "#core/orders/order";
 import type { SessionReading } from "#core/profiles/answers";
 import { said } from "#core/said";
+import { misfitsOf } from "../checkouts/fits-storefront";
 import { checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
 import { pay } from "../checkouts/pay";
 import { challengeOf } from "../checkouts/view";
@@ -15,7 +16,7 @@ import { lookFor } from "../looks/looks";
 import { offerOf } from "../offers/offers";
 import { orderOf } from "../orders/orders";
 import type { Runtime } from "../runtime";
-import { revisionFor } from "../storefronts/now";
+import { mustStand, revisionFor } from "../storefronts/now";
 import { askShop } from "./ask-shop";
 import { changeSession, claimOrder, endSession, lineOfSession, sessionOf } from "./sessions";
 
@@ -31,7 +32,7 @@ export type Standing =
   | { kind: "checkout"; checkout: Checkout; address: string | null; says: "changed" | null }
   | { kind: "over" };
 
-/** Asks the wallet what the shopper has agreed to, and keeps it where it is just what they were told. */
+/** Asks the wallet what the shopper has agreed to; null where it does not say. */
 async function readAgreed(rt: Runtime, session: ButtonSession): Promise<SessionReading | null> {
   const line = session.ref === null ? null : await lineOfSession(rt, session);
   if (!line) return null;
@@ -74,12 +75,13 @@ async function lookOf(rt: Runtime, { storefrontId, offerId, mode, lookAddress }:
 export async function goOn(rt: Runtime, before: ButtonSession, confirmed: boolean): Promise<Standing> {
   if (before.state === "open") await takeUp(rt, before);
   const session = (await sessionOf(rt, before.id)) ?? before;
+  // What was never asked for at the shop is not ordered after its time.
+  if ((session.state === "open" || session.state === "agreed") && session.expiresAt <= rt.now()) {
+    await endSession(rt, session, "too-late");
+    return { kind: "over" };
+  }
   switch (session.state) {
     case "open":
-      if (session.expiresAt <= rt.now()) {
-        await endSession(rt, session, "too-late");
-        return { kind: "over" };
-      }
       return { kind: "open", address: session.address };
     case "over":
       return { kind: "over" };
@@ -122,8 +124,12 @@ async function order(rt: Runtime, session: ButtonSession, pressed: boolean): Pro
     return { kind: "over" };
   }
   const read = made?.kind === "given" ? readOrder(made.value) : null;
-  if (!read?.ok || read.order.currency !== currency) {
-    if (read) rt.log.warn({ session: session.id, read }, "the order that a shop made cannot be read");
+  const { storefront } = await mustStand(rt, session.storefrontId);
+  const misfits = read?.ok ? misfitsOf(read.order, storefront) : [];
+  if (!read?.ok || read.order.currency !== currency || misfits.length > 0) {
+    // Why it does not fit, and nothing of what it says: it speaks of a person.
+    const problems = read && !read.ok ? read.problems : misfits;
+    if (read) rt.log.warn({ session: session.id, problems }, "the order that a shop made cannot be taken");
     // The claim ends at once, so that the next press asks again: the shop knows by the basket what it has made of it.
     await changeSession(rt, session.id, ["ordering"], { claimedUntil: rt.now() });
     return { kind: "silent" };

@@ -47,15 +47,8 @@ export async function pressButton(
   const at = rt.now();
   const session: ButtonSession = {
     ...{ id: rt.ids.next("btn"), token: rt.ids.secret(), askToken: rt.ids.secret() },
-    ...{
-      storefrontId,
-      mode,
-      origin: "shop",
-      offerId,
-      connectionId,
-      keySetId: line.keySetId,
-      versionId: line.versionId,
-    },
+    ...{ storefrontId, mode, origin: "shop", offerId },
+    ...{ connectionId, keySetId: line.keySetId, versionId: line.versionId },
     ...{ ref: null, address: null, cart: { ...cart, asked: { ...cart.asked, device } }, ...buys },
     ...{ state: "open", because: null, says: null, place: null, contact: null, priced: null, delivery: null },
     ...{ total: cart.total.amount + shown.charge, charge: shown.charge, claimedUntil: null, askedAt: null },

@@ -3,11 +3,11 @@ import type { Request } from "express";
 import { decimalText, type Money } from "#core/money/money";
 import { decide } from "#core/offers/decide";
 import { askedOf } from "#core/orders/asked";
-import { type FieldProblem, type Order, readOrder } from "#core/orders/order";
+import { type Order, readOrder } from "#core/orders/order";
 import { coveredOf } from "#core/orders/paid";
-import { appSchemeOf } from "#core/storefronts/app-address";
 import { said, type SaidValue, type SaidValues } from "#core/said";
 import { cartOf, checkoutAddress, checkoutOf, newCheckout, paymentsOf } from "../checkouts/checkouts";
+import { misfitsOf } from "../checkouts/fits-storefront";
 import { isConflict } from "../database/guard";
 import type { OrderRow, Storefront } from "../database/rows";
 import { payments } from "../database/schema";
@@ -27,21 +27,8 @@ import { fieldsRefused, problem, ProblemError } from "./problem";
 export function orderFrom(body: unknown, storefront: Storefront): Order {
   const reading = readOrder(body);
   if (!reading.ok) throw fieldsRefused(reading.problems);
-  const problems: FieldProblem[] = [];
   const { order } = reading;
-  if (!storefront.currencies.includes(order.currency)) {
-    const detail = `${storefront.name} sells in ${storefront.currencies.join(", ")}`;
-    problems.push({ pointer: "/currency", code: "currency-not-sold-in", detail });
-  }
-  if (!storefront.groups.some((group) => group.id === order.group)) {
-    const detail = `the shopper groups are ${storefront.groups.map((group) => group.id).join(", ")}`;
-    problems.push({ pointer: "/group", code: "unknown-group", detail });
-  }
-  const app = appSchemeOf(order.returnAddress);
-  if (app !== null && !storefront.apps.includes(app)) {
-    const detail = `${app} is no app of ${storefront.name}; its settings list them`;
-    problems.push({ pointer: "/returnAddress", code: "unknown-app", detail });
-  }
+  const problems = misfitsOf(order, storefront);
   if (problems.length > 0) throw fieldsRefused(problems);
   return order;
 }
