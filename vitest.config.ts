@@ -27,8 +27,8 @@ export default defineConfig({
     maxWorkers: onServer ? 5 : 3,
     sequence: { sequencer: LongestFirst },
     // Long enough for a machine that is busy with something else; what must be quick is measured by the bench.
-    testTimeout: 300_000,
-    hookTimeout: 300_000,
+    testTimeout: 600_000,
+    hookTimeout: 600_000,
     reporters: [
       onServer ? "dot" : "default",
       ["json", { outputFile: `test-results/${onServer ? "server" : "unit"}.json` }],

@@ -34,7 +34,7 @@ export const must = <T>(value: T | null | undefined, what: string): T => {
 export async function until(
   what: string,
   holds: () => Promise<boolean> | boolean,
-  ms = 120_000,
+  ms = 240_000,
 ): Promise<void> {
   for (
     const end = Date.now() + ms;

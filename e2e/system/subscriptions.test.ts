@@ -207,7 +207,7 @@ describe("a subscription", () => {
     expect(new Date(must(periods.find(({ first }) => first === "2027-12-31")).dueAt).toISOString()).toContain(
       "T01:30",
     );
-  }, 120_000);
+  });
 
   it("ends by itself after so many times, after a trial of its own price, and when it was cancelled for its end", async () => {
     const thrice = await begin("S-3", { plan: "thrice" });
@@ -500,5 +500,5 @@ describe("the rehearsal of an offer that repeats payments", () => {
       "select count(*) as n from subscriptions where origin = 'rehearsal' and (state <> 'ended' or shopper <> '')",
     );
     expect(left.rows[0]?.n).toBe(0);
-  }, 150_000);
+  });
 });
