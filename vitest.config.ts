@@ -1,4 +1,4 @@
-import { defineConfig } from "vitest/config";
+import { configDefaults, defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 /** Files that mostly wait begin first, so that nobody waits for them at the end. */
@@ -14,10 +14,19 @@ class LongestFirst extends BaseSequencer {
 }
 
 const onServer = process.env.TEST_DATABASE === "server";
+/**
+ * What is not run a second time on a libSQL server: whole rehearsals of one provider after another, and what is of
+ * profiles and pages. They ask nothing of the database that the others do not, and were a third of all its time.
+ */
+const onFileAlone = ["conformance", "device", "elsewhere", "furnish", "scenes", "track"];
 
 export default defineConfig({
   test: {
     include: ["{core,server,app,standins,scripts,e2e}/**/*.test.{ts,tsx}"],
+    exclude: [
+      ...configDefaults.exclude,
+      ...(onServer ? onFileAlone.map((name) => `e2e/system/${name}.test.ts`) : []),
+    ],
     environment: "node",
     // Files of one worker share what they import, since nothing of it keeps anything but by runtime: reading it anew for
     // each file took a quarter of all the time.

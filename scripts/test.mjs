@@ -89,12 +89,9 @@ count("unit tests", unit, "unit.json", readVitest);
 // The same once more on a libSQL server, several processes on each database.
 if (hasLibsqlServer) {
   libsqlServer();
-  const server = step(
-    "system tests on a libSQL server",
-    bin("vitest"),
-    ["run", "e2e", "--exclude", "e2e/system/furnish.test.ts"],
-    { TEST_DATABASE: "server" },
-  );
+  const server = step("system tests on a libSQL server", bin("vitest"), ["run", "e2e"], {
+    TEST_DATABASE: "server",
+  });
   count("system tests on a libSQL server", server, "server.json", readVitest);
 }
 const browser = step("browser tests", bin("playwright"), ["test"]);

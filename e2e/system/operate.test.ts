@@ -203,7 +203,7 @@ describe("fees", () => {
     expect(row?.told).toBe(row?.payments);
     // A provider that charges otherwise than it publishes is seen.
     await rt().db.client.execute({
-      sql: "update payments set fee = fee + 7 where id = ?",
+      sql: "update payments set fee = fee + 7, version = version + 1 where id = ?",
       args: [payment.id],
     });
     const [after] = (await chargedIn(rt(), stands, "test", monthOf(rt().now()))).rows;

@@ -125,13 +125,20 @@ describe("an order", () => {
         const tried = async () =>
           Number((await rt().db.client.execute({ sql: refunds, args: [waiting.id] })).rows[0]?.n);
         await until("it was tried", async () => (await tried()) > 0);
+        const calm = async () => {
+          const jobs = "select 1 from jobs where kind in ('undo-surplus', 'operation', 'apply')";
+          return (await rt().db.client.execute(jobs)).rows.length === 0;
+        };
+        await until(
+          "nothing of it is left to do",
+          async () => (await now(waiting)).captured > 0 && (await calm()),
+        );
         // Once for what was held, and once for what was captured.
-        await new Promise((resolve) => setTimeout(resolve, 1_500));
         const before = await tried();
         expect(before).toBeLessThanOrEqual(2);
         world.clock.offset = 60_000;
         rt().nudge();
-        await new Promise((resolve) => setTimeout(resolve, 1_500));
+        await until("nothing of it comes again", calm);
         expect(await tried(), "what was refused is not tried again for ever").toBe(before);
         world.clock.offset = 0;
         const [finding] = await found();

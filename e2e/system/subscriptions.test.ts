@@ -27,7 +27,7 @@ import { see, subscriptionOf } from "#server/subscriptions/subscriptions";
 import { editOffer } from "../../demo/accounts";
 import { until } from "../../demo/play";
 import { must } from "./at-providers";
-import { openWorld, type SystemWorld, wholeRehearsal } from "./world";
+import { onServer, openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
 // Payments that repeat: begun at a checkout or by the shop, charged once for each period, tried again, rescued, ended.
 
@@ -173,41 +173,44 @@ describe("a subscription", () => {
     ).toEqual(expect.arrayContaining(["begun", "opened", "paid"]));
   });
 
-  it("is charged through two years, each period once, at the end of each month", async () => {
-    const begun = await begin("S-2");
-    const anchored = { ...must(begun.schedule), anchor: "2027-01-31", anchorNumber: 1, minute: 150 };
-    await rt().db.client.execute({
-      sql: "update subscriptions set schedule = ?, next_due = ? where id = ?",
-      args: [JSON.stringify(anchored), Date.UTC(2027, 0, 31, 1, 30), begun.id],
-    });
-    const end = Date.UTC(2029, 0, 1);
-    for (let at: number | null = 0, turns = 0; at !== null && at < end; turns++) {
-      expect(turns).toBeLessThan(200);
-      at = await goOnAt(begun.id, Math.max(at, 1));
-      await until("nothing is under way", async () =>
-        (await periodsOf(begun.id)).every(({ state }) => state === "paid" || state === "open"),
-      );
-    }
-    await goOnAt(begun.id, Date.UTC(2028, 11, 31, 12));
-    const periods = (await periodsOf(begun.id)).slice(1);
-    expect(periods.map(({ first }) => first)).toEqual([
-      ...["2027-01-31", "2027-02-28", "2027-03-31", "2027-04-30", "2027-05-31", "2027-06-30"],
-      ...["2027-07-31", "2027-08-31", "2027-09-30", "2027-10-31", "2027-11-30", "2027-12-31"],
-      ...["2028-01-31", "2028-02-29", "2028-03-31", "2028-04-30", "2028-05-31", "2028-06-30"],
-      ...["2028-07-31", "2028-08-31", "2028-09-30", "2028-10-31", "2028-11-30", "2028-12-31"],
-    ]);
-    expect(periods.every(({ state, tries }) => state === "paid" && tries === 1)).toBe(true);
-    const charged = (await chargedFor("S-2")).slice(1);
-    expect(charged).toHaveLength(24);
-    expect(new Set(charged).size).toBe(24);
-    // Half past two by the clock on the wall: an hour that both changes of the clock take or give.
-    expect(new Date(must(periods.find(({ first }) => first === "2027-06-30")).dueAt).toISOString()).toContain(
-      "T00:30",
-    );
-    expect(new Date(must(periods.find(({ first }) => first === "2027-12-31")).dueAt).toISOString()).toContain(
-      "T01:30",
-    );
-  });
+  it.skipIf(onServer)(
+    "is charged through two years, each period once, at the end of each month",
+    async () => {
+      const begun = await begin("S-2");
+      const anchored = { ...must(begun.schedule), anchor: "2027-01-31", anchorNumber: 1, minute: 150 };
+      await rt().db.client.execute({
+        sql: "update subscriptions set schedule = ?, next_due = ? where id = ?",
+        args: [JSON.stringify(anchored), Date.UTC(2027, 0, 31, 1, 30), begun.id],
+      });
+      const end = Date.UTC(2029, 0, 1);
+      for (let at: number | null = 0, turns = 0; at !== null && at < end; turns++) {
+        expect(turns).toBeLessThan(200);
+        at = await goOnAt(begun.id, Math.max(at, 1));
+        await until("nothing is under way", async () =>
+          (await periodsOf(begun.id)).every(({ state }) => state === "paid" || state === "open"),
+        );
+      }
+      await goOnAt(begun.id, Date.UTC(2028, 11, 31, 12));
+      const periods = (await periodsOf(begun.id)).slice(1);
+      expect(periods.map(({ first }) => first)).toEqual([
+        ...["2027-01-31", "2027-02-28", "2027-03-31", "2027-04-30", "2027-05-31", "2027-06-30"],
+        ...["2027-07-31", "2027-08-31", "2027-09-30", "2027-10-31", "2027-11-30", "2027-12-31"],
+        ...["2028-01-31", "2028-02-29", "2028-03-31", "2028-04-30", "2028-05-31", "2028-06-30"],
+        ...["2028-07-31", "2028-08-31", "2028-09-30", "2028-10-31", "2028-11-30", "2028-12-31"],
+      ]);
+      expect(periods.every(({ state, tries }) => state === "paid" && tries === 1)).toBe(true);
+      const charged = (await chargedFor("S-2")).slice(1);
+      expect(charged).toHaveLength(24);
+      expect(new Set(charged).size).toBe(24);
+      // Half past two by the clock on the wall: an hour that both changes of the clock take or give.
+      expect(
+        new Date(must(periods.find(({ first }) => first === "2027-06-30")).dueAt).toISOString(),
+      ).toContain("T00:30");
+      expect(
+        new Date(must(periods.find(({ first }) => first === "2027-12-31")).dueAt).toISOString(),
+      ).toContain("T01:30");
+    },
+  );
 
   it("ends by itself after so many times, after a trial of its own price, and when it was cancelled for its end", async () => {
     const thrice = await begin("S-3", { plan: "thrice" });
@@ -324,10 +327,13 @@ describe("a charge that is refused", () => {
   it("is not made while the provider does not answer, and comes when it does", async () => {
     const begun = await begin("S-23", { shopper: "shopper-23" });
     const { connectionId } = world;
+    // Nothing that is still under way is answered either, so that nobody takes the trouble for over.
+    world.wire.http = () => Promise.reject(new Error("away"));
     await rt().db.orm.insert(connectionTroubles).values({ connectionId, mode: "test", since: rt().now() });
     await expect(goOnAt(begun.id, must(begun.nextDue))).rejects.toThrow("subscriptions.offer-away");
     expect(await chargedFor("S-23")).toEqual(["S-23 captured 3400"]);
     expect(await now(begun.id)).toMatchObject({ state: "running" });
+    world.wire.http = null;
     await rt().db.orm.delete(connectionTroubles);
     await goOnAt(begun.id, must(begun.nextDue));
     expect(await chargedFor("S-23")).toEqual(["S-23 captured 3400", "S-23-1 captured 2900"]);
@@ -472,7 +478,7 @@ describe("the shop", () => {
 });
 
 describe("the rehearsal of an offer that repeats payments", () => {
-  it("plays every course, two years among them, and leaves nothing behind", async () => {
+  it.skipIf(onServer)("plays every course, two years among them, and leaves nothing behind", async () => {
     const offer = async () => must(await offerOf(rt(), DE, world.offerId));
     const mine = (await boardOf(rt(), await offer())).cells.filter(({ caseId }) =>
       caseId.startsWith("repeat-"),
