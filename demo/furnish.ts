@@ -199,7 +199,7 @@ const offers = {
   thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
     wording: say("Thumbra", "", ["de", "en"]),
     button: {
-      ...{ places: ["product", "basket"], label: "pay", shape: "round", size: "usual", colour: "olive" },
+      ...{ places: ["product", "basket", "small-basket", "checkout"], label: "pay", shape: "round", size: "usual", colour: "olive" },
       lastLook: "none",
     },
     stages,
@@ -208,7 +208,7 @@ const offers = {
   wallet: await offerMethod(rt, DE, wallet.connectionId, "wallet", {
     wording: say("Pennywhistle", "", ["de", "en"]),
     button: {
-      ...{ places: ["product", "basket"], label: "buy", shape: "soft", size: "usual", colour: "deep" },
+      ...{ places: ["product", "basket", "checkout"], label: "buy", shape: "soft", size: "usual", colour: "deep" },
       lastLook: "here",
     },
     stages,
@@ -219,7 +219,7 @@ const offers = {
       de: { label: "Ratenkauf", hint: "In drei oder zwölf Monaten" },
       en: { label: "Instalments", hint: "Over three or twelve months" },
     },
-    notices: ["home", "product", "basket"],
+    notices: ["home", "product", "basket", "checkout"],
     stages,
     statement,
   }),

@@ -58,6 +58,8 @@ test("it is said where the button stands, and how it looks out of what the provi
   await expect(places.getByRole("combobox")).toHaveCount(0);
   await places.getByLabel(/^On a product’s page/).check();
   await places.getByLabel("In the basket", { exact: true }).check();
+  await places.getByLabel(/^In the small basket/).check();
+  await places.getByLabel(/^On the shop’s own checkout/).check();
   await places.getByLabel("Its colour").selectOption({ label: "Reed" });
   await places.getByLabel("Its corners").selectOption({ label: "Square corners" });
   await places.getByLabel("How high it is").selectOption({ label: "Large, 56 px" });
@@ -131,6 +133,45 @@ test("the basket is bought by it, and is empty after that; two windows of it mak
   await expect(second.getByText(/in einem anderen Fenster bestellt/)).toBeVisible();
   await accessible(second);
   await page.goto(inShop(world, "/basket"));
+  await expect(page.getByRole("heading", { name: "Der Warenkorb ist leer" })).toBeVisible();
+});
+
+test("the small basket and the checkout have it too, for the same purchase as the basket", async ({
+  page,
+  context,
+  world,
+}) => {
+  await page.goto(inShop(world, "/goods/leine"));
+  await expect(page.locator("details")).toHaveCount(0);
+  await page.getByRole("button", { name: "In den Warenkorb" }).click();
+  await watchMoves(page);
+  await page.goto(inShop(world, "/"));
+  // By key alone: it opens, and the button is in it.
+  const small = page.locator("details");
+  await small.locator("summary").focus();
+  await page.keyboard.press("Enter");
+  await expect(button(page)).toBeVisible();
+  await accessible(page);
+  await page.keyboard.press("Tab");
+  await expect(button(page)).toBeFocused();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Send it to" })).toBeVisible();
+  const second = await context.newPage();
+  await watchMoves(second);
+  await second.goto(inShop(world, "/basket"));
+  await second.getByRole("link", { name: "Zur Kasse" }).click();
+  await expect(button(second)).toBeVisible();
+  expect(await moved(second)).toBeLessThan(0.001);
+  await accessible(second);
+  await button(second).click();
+  await agree(second);
+  await order(second).click();
+  await expect(second).toHaveURL(/\/orders\/LW-/);
+  // What was pressed in the small basket is ordered already, and nothing more is asked of the wallet.
+  await home(page, "Helgoland").click();
+  await expect(page.getByRole("alert")).toContainText("in einem anderen Fenster bestellt");
+  await expect(page.getByRole("button", { name: "Agree and pay" })).toHaveCount(0);
+  await page.goto(inShop(world, "/checkout"));
   await expect(page.getByRole("heading", { name: "Der Warenkorb ist leer" })).toBeVisible();
 });
 

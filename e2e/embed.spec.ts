@@ -38,6 +38,7 @@ test("it is said where instalments are told of, and the window shows how", async
   const places = page.getByRole("group", { name: "Where instalments are told of" });
   await places.getByLabel("Beside the price of a product").check();
   await places.getByLabel("In the basket").check();
+  await places.getByLabel("On the shop’s own checkout page").check();
   await press.click();
   await page.getByLabel("Moment").selectOption({ label: "On a product’s page" });
   const phone = page.getByRole("region", { name: "On a phone" });
@@ -107,6 +108,11 @@ test("it speaks the shopper’s language, of what is in the basket, and of nothi
   await expect(notice(page)).toContainText("From €17.13 a month with");
   await page.getByRole("button", { name: "All plans" }).click();
   await expect(page.getByRole("dialog")).toContainText("First payment: in 30 days");
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "To the checkout" }).click();
+  await expect(page.getByRole("heading", { name: "Checkout" })).toBeVisible();
+  await expect(notice(page)).toContainText("From €17.13 a month with");
+  await accessible(page);
 });
 
 test("it can be read without scripts", async ({ browser, world }) => {

@@ -25,6 +25,7 @@ async function save(page: Page) {
 async function shopperWants(page: Page, world: TestWorld, about: Record<string, string> = {}) {
   await page.goto(world.env.origins.shop);
   await page.getByRole("listitem").filter({ hasText: "Möwe" }).getByRole("button").click();
+  await page.getByRole("link", { name: "Zur Kasse" }).click();
   for (const [label, value] of Object.entries(about)) {
     const field = page.getByLabel(label);
     if ((await field.evaluate((node) => node.tagName)) === "SELECT") await field.selectOption(value);

@@ -120,6 +120,7 @@ export async function goToPayment(
 ) {
   await page.goto(world.env.origins.shop);
   await page.getByRole("listitem").filter({ hasText: goods[good] }).getByRole("button").click();
+  await page.getByRole("link", { name: "Zur Kasse" }).click();
   await page.getByLabel("Sprache").selectOption(language);
   await page.getByRole("button", { name: "Zur Zahlung" }).click();
   await expect(page).toHaveURL(/\/pay\//);

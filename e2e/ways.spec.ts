@@ -191,6 +191,7 @@ test("a dealer who signs in at the shop is offered the dealers’ own account, a
   const wants = async () => {
     await page.goto(world.env.origins.shop);
     await page.getByRole("listitem").filter({ hasText: "Möwe" }).getByRole("button").click();
+    await page.getByRole("link", { name: "Zur Kasse" }).click();
     await page.getByRole("button", { name: "Zur Zahlung" }).click();
     await expect(page).toHaveURL(/\/pay\//);
     await awake(page);

@@ -64,6 +64,7 @@ async function toCheckout(page, mode) {
   await page.getByRole("button", { name: /say hello/ }).click();
   await page.goto(shop);
   await page.getByRole("listitem").filter({ hasText: "Einleiner" }).getByRole("button").click();
+  await page.getByRole("link", { name: "Zur Kasse" }).click();
   await page.getByLabel("Sprache").selectOption("en");
   await page.getByRole("button", { name: "Zur Zahlung" }).click();
   await page.getByRole("radio", { name: /^Card/ }).check();

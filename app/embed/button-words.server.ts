@@ -1,6 +1,7 @@
 import { type ButtonFacts, buttonView, type ButtonView } from "#core/buttons/button";
 import type { WalletRefusal } from "#core/buttons/course";
 import { directionOf } from "../checkouts/words";
+import bought from "../words/buy.json";
 import { embedWords } from "./notice-words.server";
 
 /** A button in a shopper's words. */
@@ -21,8 +22,11 @@ const refusals = {
   changed: "changed",
   "not-offered": "notOffered",
   over: "over",
-} as const satisfies Record<WalletRefusal, string>;
+} as const satisfies Record<Exclude<WalletRefusal, "elsewhere">, string>;
 
 /** Why something cannot be bought at an address, in a shopper's words. */
-export const writeButtonRefusal = (because: WalletRefusal, language: string): string =>
-  embedWords(language).words[refusals[because]];
+export function writeButtonRefusal(because: WalletRefusal, language: string): string {
+  const { spoken, words } = embedWords(language);
+  // The page of a purchase says the same.
+  return because === "elsewhere" ? bought[spoken].elsewhere : words[refusals[because]];
+}

@@ -27,5 +27,13 @@ export const ORDERING_TAKES = 10_000;
 export const SHOP_ANSWERS_WITHIN = 3_000;
 
 /** Why a wallet is told that something cannot be, in the words of `writeButtonRefusal`. */
-export const walletRefusals = ["silent", "not-served", "sold-out", "changed", "not-offered", "over"] as const;
+export const walletRefusals = [
+  "silent",
+  "not-served",
+  "sold-out",
+  "changed",
+  "not-offered",
+  "over",
+  "elsewhere",
+] as const;
 export type WalletRefusal = (typeof walletRefusals)[number];

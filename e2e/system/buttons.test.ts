@@ -1,3 +1,5 @@
+import { fork } from "node:child_process";
+import { once } from "node:events";
 import { createServer, type Server } from "node:http";
 import { eq } from "drizzle-orm";
 import { Webhook } from "standardwebhooks";
@@ -7,7 +9,7 @@ import { closeSession } from "#server/buttons/close";
 import { goOn, type Standing } from "#server/buttons/go-on";
 import { sessionByToken } from "#server/buttons/sessions";
 import type { ButtonSession } from "#server/database/rows";
-import { buttonSessions, checkouts, jobs, payments } from "#server/database/schema";
+import { buttonSessions, checkouts, jobs, orders, payments } from "#server/database/schema";
 import { prune } from "#server/jobs/prune";
 import { offerOf } from "#server/offers/offers";
 import { boardOf } from "#server/rehearsal/boards";
@@ -16,10 +18,11 @@ import { saveLook } from "#server/looks/looks";
 import { mustStand } from "#server/storefronts/now";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { connectAccount, editOffer, offerMethod } from "../../demo/accounts";
+import { program } from "../../scripts/programs.mjs";
 import { freePort } from "../../scripts/setup.mjs";
 import { until } from "../../demo/play";
 import { must } from "./at-providers";
-import { openWorld, type SystemWorld } from "./world";
+import { kill, openWorld, type SystemWorld } from "./world";
 
 // Buttons that pay: pressed on a shop's page, agreed to at the wallet, priced and ordered by the shop, and paid once.
 
@@ -241,9 +244,9 @@ describe("a purchase", () => {
     await until("it is paid", async () => (await states(errand.basket))[0] === "captured 4390");
     expect(await states(errand.basket)).toEqual(["captured 4390"]);
     expect(await checkoutsOf(errand.basket)).toHaveLength(1);
-    const orders = asked.filter(({ type }) => type === "button.order");
-    expect(orders).toHaveLength(1);
-    expect(orders[0]?.data).toMatchObject({
+    const ordered = asked.filter(({ type }) => type === "button.order");
+    expect(ordered).toHaveLength(1);
+    expect(ordered[0]?.data).toMatchObject({
       ...{ basket: errand.basket, delivery: "parcel", total: "43.90", language: "de" },
       address: { country: "AT", postcode: "6020", lines: ["Drachenalm 3"] },
       contact: { email: "ida@example.org" },
@@ -267,6 +270,54 @@ describe("a purchase", () => {
     expect((await now(other)).because).toBe("elsewhere");
     await until("it is paid", async () => (await states(one.basket))[0] === "captured 4390");
     expect(await states(one.basket)).toHaveLength(1);
+    // Whoever is still at the wallet with it is told so there, and the shop is not asked again.
+    const late = await begin(one.basket);
+    asked = [];
+    await at(late, { home: "deich" });
+    expect(await see(late)).toContain("elsewhere");
+    expect(await at(late, { does: "agree" })).toContain("/errand/");
+    expect(asked).toEqual([]);
+  });
+
+  it("is ordered once and paid once, whenever the process that has it ordered is killed", async () => {
+    await set({ lastLook: "none" });
+    let made = 0;
+    // The shop takes its time, so that the process dies before it asked, while it waits, and after it was answered.
+    answers = async (question) => {
+      if (question.type === "button.order") {
+        made += 1;
+        await new Promise((resolve) => setTimeout(resolve, 120));
+      }
+      return usual(question);
+    };
+    const ends = new Set<string>();
+    for (const delay of [0, 40, 110, 160, 220, 300, 450]) {
+      const errand = await begin();
+      await agree(errand);
+      const child = fork(program("e2e/system/order-once.ts"), {
+        env: { ...process.env, ...world.env, TOKEN: errand.session.token },
+      });
+      await once(child, "message");
+      child.send("go");
+      await new Promise((resolve) => setTimeout(resolve, delay));
+      await kill(child, "SIGKILL");
+      ends.add((await now(errand)).state);
+      // The shopper looks at the page again, once nobody is waited for any more, and presses what it offers.
+      world.clock.offset = 11_000;
+      expect((await comeBack(errand, true)).kind, `after ${delay} ms`).toBe("checkout");
+      // What the provider was asked and nobody heard is looked up.
+      world.clock.offset = 71_000;
+      rt().nudge();
+      await until("it is paid", async () => (await states(errand.basket))[0] === "captured 4390");
+      expect(await states(errand.basket), `after ${delay} ms`).toEqual(["captured 4390"]);
+      const [checkout, ...others] = await checkoutsOf(errand.basket);
+      expect(others).toEqual([]);
+      const { orderId } = must(checkout);
+      expect((await rt().db.orm.select().from(orders).where(eq(orders.id, orderId)))[0]?.paid).toBe(4390);
+      world.clock.offset = 0;
+    }
+    expect(made).toBeGreaterThanOrEqual(7);
+    expect(ends.size, [...ends].join(", ")).toBeGreaterThan(1);
   });
 
   it("is looked at once more where the offer says so, here or at the shop", async () => {

@@ -8,7 +8,7 @@ import { candidatesIn } from "../offers/candidates";
 import type { Runtime } from "../runtime";
 import { mustStand } from "../storefronts/now";
 import { askShop } from "./ask-shop";
-import { cartNow, changeSession } from "./sessions";
+import { cartNow, changeSession, isOrderedElsewhere } from "./sessions";
 
 /**
  * What a purchase comes to at an address, with a delivery: asked of the shop, which knows, held against the offer's rules, and
@@ -31,6 +31,7 @@ export async function priceSession(
     return no(because, says);
   };
   if (session.state !== "open" || session.expiresAt <= rt.now()) return no("over");
+  if (await isOrderedElsewhere(rt, session)) return unpriced("elsewhere");
   const answered = await answerOf(rt, session, address);
   if (answered.kind === "refused") return unpriced(answered.because, answered.says);
   const choice = answered.kind === "given" ? chosenOf(answered.value, delivery) : null;

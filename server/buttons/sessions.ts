@@ -85,6 +85,19 @@ export async function endSession(
   await changeSession(rt, id, ["open", "agreed", "ordering"], { state: "over", because, says });
 }
 
+/** Whether the same basket was ordered by another purchase. */
+export async function isOrderedElsewhere(rt: Runtime, session: ButtonSession): Promise<boolean> {
+  const [other] = await rt.db.orm
+    .select({ id: buttonSessions.id })
+    .from(buttonSessions)
+    .where(
+      sql`storefront_id = ${session.storefrontId} and mode = ${session.mode} and basket = ${session.basket}
+        and id <> ${session.id} and state = 'ordered'`,
+    )
+    .limit(1);
+  return other !== undefined;
+}
+
 /**
  * Takes the right to have the order made: one basket is ordered once, by whichever purchase comes first. `busy`: somebody is
  * at it just now; `elsewhere`: another purchase of the same basket has it.

@@ -83,7 +83,7 @@ export async function answer(
   const { currency } = branchOf(branch);
   const lines = linesOf(bag.basket, currency, bag.language);
   const known = bag.order === undefined ? undefined : counter.orderOf(bag.order);
-  if (known) return counter.orderAsTold(known);
+  if (known) return type === "button.order" ? counter.orderAsTold(known) : { refused: "changed" };
   if (lines.some(({ id }) => soldOut.includes(id))) return { refused: "sold-out", says: words.soldOut };
   const country = data.address?.country ?? "";
   const deliveries = deliveriesTo(branch, country, bag.language);

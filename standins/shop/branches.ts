@@ -77,6 +77,7 @@ export const shopWords = {
       soldOut: "Ausverkauft.",
       notServed: "Dorthin liefern wir nicht.",
     },
+    ...{ toCheckout: "Zur Kasse", checkout: "Kasse", inBasket: "Im Warenkorb" },
     ...{ today: "Was fliegt heute?", toBasket: "In den Warenkorb", basket: "Warenkorb", change: "ändern" },
     ...{ empty: "Der Warenkorb ist leer", toShop: "Zum Laden", shipping: "Versand", sum: "Zusammen" },
     ...{ tax: "darin 19 % Steuer", email: "E-Mail", country: "Land", postcode: "Postleitzahl" },
@@ -104,6 +105,7 @@ export const shopWords = {
   },
   en: {
     ...{ lookOnceMore: "Please look once more", soldOut: "Sold out.", notServed: "We do not deliver there." },
+    ...{ toCheckout: "To the checkout", checkout: "Checkout", inBasket: "In the basket" },
     ...{ today: "What flies today?", toBasket: "Put into the basket", basket: "Basket", change: "change" },
     ...{ empty: "The basket is empty", toShop: "To the shop", shipping: "Shipping", sum: "Total" },
     ...{ tax: "tax of 19 % included", email: "E-mail", country: "Country", postcode: "Postcode" },
@@ -129,6 +131,7 @@ export const shopWords = {
       soldOut: "売り切れです。",
       notServed: "その住所には配達できません。",
     },
+    ...{ toCheckout: "レジへ進む", checkout: "レジ", inBasket: "かごの中" },
     ...{ today: "今日は何を揚げますか", toBasket: "かごに入れる", basket: "かご", change: "変更" },
     ...{ empty: "かごは空です", toShop: "店へ", shipping: "送料", sum: "合計" },
     ...{ tax: "うち税 19 %", email: "メール", country: "国", postcode: "郵便番号" },

@@ -156,7 +156,7 @@ export interface Embed {
   buttons: { markup: string }[];
 }
 /** The pages that something is put into. */
-export type EmbedPlace = "home" | "product" | "basket" | "small-basket";
+export type EmbedPlace = "home" | "product" | "basket" | "small-basket" | "checkout";
 /** A page does not wait for longer than this, milliseconds. */
 const PATIENCE = 1_500;
 

@@ -4,25 +4,15 @@ import { listen } from "../server";
 import { type Html, html } from "../html";
 import { type Deed, deeds, doDeed } from "./back-office";
 import { answer, bagOf, keepBag } from "./bags";
-import { Counter, type Embed, type EmbedPlace, linesOf, type Mode } from "./counter";
+import { Counter, type EmbedPlace, linesOf, type Mode } from "./counter";
 import { type BranchId, branchOf, customers, isBranch, priceIn, shopWords } from "./branches";
 import { goods, isDelivery, SHIPPING } from "./goods";
-import {
-  basketPage,
-  frontPage,
-  goodPage,
-  keeperOrdersPage,
-  keeperPage,
-  orderPage,
-  orderScript,
-  page,
-  plansPage,
-  purchasePage,
-  signInPage,
-  textPage,
-  texts,
-  type Visit,
-} from "./pages";
+import { basketPage, checkoutPage } from "./pages/basket";
+import { page, type Puts, type Visit } from "./pages/frame";
+import { frontPage, goodPage, plansPage, signInPage } from "./pages/goods";
+import { keeperOrdersPage, keeperPage } from "./pages/keeper";
+import { orderPage, orderScript, purchasePage } from "./pages/orders";
+import { textPage, texts } from "./pages/texts";
 
 const counter = new Counter(
   () => process.env.SHOP_ORIGIN ?? `http://localhost:${process.env.PORT ?? 4200}`,
@@ -56,10 +46,10 @@ app.post("/ask/:branch/:mode", asText, async (request, response) => {
 });
 
 app.use(express.urlencoded({ extended: false, limit: "20kb" }));
-const show = (response: Response, title: string, body: Html, request: Request, embed: Embed | null = null) =>
+const show = (response: Response, title: string, body: Html, request: Request, puts: Puts = {}) =>
   response
     .set("content-security-policy", policy())
-    .send(page(title, body, visitOf(request), counter.state.mode, embed));
+    .send(page(title, body, visitOf(request), counter.state.mode, puts));
 
 /** What the shop's pages may use: their own, and what the payment service puts in. */
 function policy(): string {
@@ -72,7 +62,8 @@ function embedOn(place: EmbedPlace, visit: Visit, basket: Record<string, number>
   const { branch, customer, language } = visit;
   const { currency, countries } = branchOf(branch);
   // The first page speaks of a price and sells nothing by itself.
-  const bag = place === "home" ? undefined : bagOf(`${place} ${visit.shopper}`, basket);
+  const isBasket = place !== "home" && place !== "product";
+  const bag = place === "home" ? undefined : bagOf(`${isBasket ? "basket" : place} ${visit.shopper}`, basket);
   if (bag)
     keepBag(counter, bag, {
       ...{ branch, mode: counter.state.mode, language, basket },
@@ -80,7 +71,7 @@ function embedOn(place: EmbedPlace, visit: Visit, basket: Record<string, number>
     });
   const lines = linesOf(basket, currency, language);
   // What is looked at is not sent yet; what is in the basket will be.
-  const shipping = place === "basket" ? priceIn(SHIPPING, currency) : 0;
+  const shipping = isBasket ? priceIn(SHIPPING, currency) : 0;
   const wanted = {
     ...{ lines, shipping, currency, branch, language, country: countries[0] ?? "DE" },
     total: lines.reduce((sum, line) => sum + line.cents * line.quantity, shipping),
@@ -117,7 +108,7 @@ function newShopper(response: Response): string {
   remember(response, "shopper", number);
   return number;
 }
-app.get(["/goods/:id", "/basket"], (request, response, next) => {
+app.get(["/", "/goods/:id", "/basket", "/checkout"], (request, response, next) => {
   numbers.set(request, cookieOf(request, "shopper") || newShopper(response));
   next();
 });
@@ -146,15 +137,21 @@ const keepBasket = (response: Response, basket: Record<string, number>) =>
 
 app.get("/", async (request, response) => {
   const visit = visitOf(request);
-  const embed = await embedOn("home", visit, { [OF_THE_SEASON]: 1 });
-  show(response, "Luvwinkel", frontPage(visit, embed), request, embed);
+  const [embed, small] = await Promise.all([
+    embedOn("home", visit, { [OF_THE_SEASON]: 1 }),
+    embedOn("small-basket", visit, visit.basket),
+  ]);
+  show(response, "Luvwinkel", frontPage(visit, embed), request, { embed, small });
 });
 app.get("/goods/:id", async (request, response) => {
   const good = goods.find(({ id }) => id === request.params.id);
   if (!good) return void response.status(404).send("There is no such thing here.");
   const visit = visitOf(request);
-  const embed = await embedOn("product", visit, { [good.id]: 1 });
-  show(response, good.name, goodPage(good, visit, embed), request, embed);
+  const [embed, small] = await Promise.all([
+    embedOn("product", visit, { [good.id]: 1 }),
+    embedOn("small-basket", visit, visit.basket),
+  ]);
+  show(response, good.name, goodPage(good, visit, embed), request, { embed, small });
 });
 app.post("/visit", (request, response) => {
   const { branch, language } = request.body as Record<string, string>;
@@ -188,7 +185,13 @@ app.get("/basket", async (request, response) => {
   const visit = visitOf(request);
   const embed = await embedOn("basket", visit, visit.basket);
   const title = shopWords[visit.language].basket;
-  show(response, title, basketPage(visit, { embed }), request, embed);
+  show(response, title, basketPage(visit, embed), request, { embed });
+});
+app.get("/checkout", async (request, response) => {
+  const visit = visitOf(request);
+  if (Object.keys(visit.basket).length === 0) return void response.redirect(303, "/basket");
+  const embed = await embedOn("checkout", visit, visit.basket);
+  show(response, shopWords[visit.language].checkout, checkoutPage(visit, { embed }), request, { embed });
 });
 
 app.post("/orders", async (request, response) => {
@@ -205,8 +208,8 @@ app.post("/orders", async (request, response) => {
   if (!/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email)) {
     return void show(
       response.status(422),
-      shopWords[visit.language].basket,
-      basketPage(visit, { wrong: shopWords[visit.language].badMail }),
+      shopWords[visit.language].checkout,
+      checkoutPage(visit, { wrong: shopWords[visit.language].badMail }),
       request,
     );
   }
