@@ -105,6 +105,15 @@ test("with ten connections home, board and lever fit, and one press runs every c
   await page.keyboard.press("ArrowRight");
   await expect(page.getByText(/all \d+ required cases passed/)).toBeVisible({ timeout: 300_000 });
   const slow = await page.evaluate(() => (window as unknown as { slow: number[] }).slow);
+  // The proof of a case far down is beside it, and on a phone over the end of the page.
+  await page.getByRole("button", { name: /^Webhook lost, Card:/ }).click();
+  const proof = page.getByRole("region", { name: "Webhook lost, Card" });
+  for (const width of [1280, 390]) {
+    await page.setViewportSize({ width, height: 800 });
+    await expect(proof.getByRole("heading", { name: "Webhook lost" })).toBeInViewport();
+    await expect(proof.getByRole("button", { name: "Close the proof" })).toBeInViewport();
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
   console.log(`   interactions on the running board took ${slow.join(", ") || "under 16"} ms`);
   await accessible(page);
 

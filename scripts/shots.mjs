@@ -67,6 +67,8 @@ async function toCheckout(page, mode) {
   await page.getByRole("link", { name: "Zur Kasse" }).click();
   await page.getByLabel("Sprache").selectOption("en");
   await page.getByRole("button", { name: "Zur Zahlung" }).click();
+  // The page is awake once nothing of it is under way any more.
+  await page.waitForLoadState("networkidle");
   await page.getByRole("radio", { name: /^Card/ }).check();
   await page.frameLocator("iframe").getByRole("button").waitFor();
 }
@@ -102,6 +104,7 @@ try {
   await shot(page, "baskets");
   await page.goto(at("/rehearse"));
   await page.getByRole("button", { name: /^Refund, Card: passed/ }).click();
+  await page.evaluate(() => scrollTo(0, 0));
   await shot(page, "rehearse");
   await page.getByRole("button", { name: /^Answer lost, Card: passed/ }).click();
   await page.getByRole("link", { name: "Every message of it" }).click();

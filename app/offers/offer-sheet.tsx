@@ -68,9 +68,9 @@ export interface OfferView {
   timeZone: string;
   /** When the page was made, milliseconds since the epoch. */
   at: number;
-  /** The checkout’s words in each language of the storefront. */
   /** How test checkouts look. */
   look: Look;
+  /** The checkout’s words in each language of the storefront. */
   words: Readonly<Record<string, CheckoutWords>>;
 }
 

@@ -108,6 +108,20 @@ const Board = styled.div<{ $open: boolean }>`
   align-items: start;
   @media (max-width: 60rem) {
     grid-template-columns: minmax(0, 1fr);
+    padding-bottom: ${({ $open }) => ($open ? "55vh" : "0")};
+  }
+`;
+/** A proof stays in sight however far down the board its case is: beside it, or on a narrow page over its end. */
+const ProofSheet = styled(Sheet)`
+  position: sticky;
+  top: 0.8rem;
+  max-height: calc(100vh - 1.6rem);
+  overflow: auto;
+  @media (max-width: 60rem) {
+    position: fixed;
+    inset: auto 0 0;
+    max-height: 55vh;
+    z-index: 2;
   }
 `;
 export default function BoardPage({ loaderData, params }: Route.ComponentProps) {
@@ -203,7 +217,7 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
           </Small>
         </Sheet>
         {opened && openedCase && (
-          <Sheet aria-label={`${openedCase.title}, ${opened.name}`}>
+          <ProofSheet aria-label={`${openedCase.title}, ${opened.name}`}>
             <Stack $gap={0.7}>
               <Row>
                 <h2>{openedCase.title}</h2>
@@ -219,7 +233,7 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
                 onRun={() => submit([{ offer: opened, cases: [openedCase.id] }])}
               />
             </Stack>
-          </Sheet>
+          </ProofSheet>
         )}
       </Board>
     </>

@@ -29,7 +29,7 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
     }),
   ];
   const text = (amount: number) => moneyText({ amount, currency }, locale);
-  const dayText = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: "UTC" });
+  const dayText = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });
   const short = (day: string) => dayText.format(Date.parse(day));
   // The library's own markup has inline styles, which the page's policy takes from scripts alone.
   if (!drawn) return <Small>Drawing…</Small>;
