@@ -1,23 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { data, useBlocker, useFetcher } from "react-router";
 import { styled } from "styled-components";
-import { colourOf } from "#core/looks/colours";
-import {
-  accentTrouble,
-  type Agreement,
-  agreements,
-  type Corner,
-  corners,
-  type Face,
-  faces,
-  groundTrouble,
-  type Light,
-  lights,
-  type Look,
-  standing,
-  usualLook,
-} from "#core/looks/look";
-import { nameOfCode } from "#core/places/names";
+import { usualLook } from "#core/looks/look";
 import { signOf } from "#core/offers/decide";
 import { candidatesIn } from "#server/offers/candidates";
 import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
@@ -26,18 +10,18 @@ import { runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import { mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
-import { Button, Check, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";
 import { Note, Says } from "../parts/marks";
-import { PageHead, Pairs, Row, Sheet, Small, Stack } from "../parts/sheet";
-import { TextBox } from "../parts/text-box";
+import { PageHead, Row, Stack } from "../parts/sheet";
 import { mustOperate } from "../people/session";
 import { color } from "../theme/tokens";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import { spoken, tell } from "../words/spoken.server";
-import { ColourBox } from "./colour-box";
+import { drafted, isSame, type Texts, textsOf } from "./draft";
 import { LogoSheet } from "./logo-sheet";
+import { ColourFields, ReceiptFields, TermFields } from "./look-fields";
 import { Preview } from "./preview";
 import type { Route } from "./+types/look-page";
 
@@ -129,66 +113,6 @@ const SaveBar = styled.div`
   gap: 0.5rem;
 `;
 
-const cornerNames: Record<Corner, string> = { square: "Square", soft: "A little round", round: "Round" };
-const faceNames: Record<Face, string> = {
-  plain: "Plain",
-  serif: "With serifs",
-  device: "The shopper’s device’s own",
-};
-const lightNames: Record<Light, string> = {
-  device: "As the shopper’s device is set",
-  light: "Always light",
-  dark: "Always dark",
-};
-const agreementNames: Record<Agreement, string> = {
-  none: "Not shown",
-  told: "A link",
-  required: "The shopper has to agree",
-};
-
-type Texts = Record<string, string>;
-
-/** What stands in the boxes of a look. */
-const textsOf = (look: Look): Texts => ({
-  ...{ accent: look.accent, ground: look.ground, corner: look.corner, face: look.face, light: look.light },
-  terms: look.terms.how,
-  receipts: look.receipts ? "yes" : "",
-  remembers: look.remembers ? "yes" : "",
-  mostShown: look.mostShown > 0 ? String(look.mostShown) : "",
-  mostButtons: look.mostButtons ? String(look.mostButtons) : "",
-  ...look.support,
-  ...Object.fromEntries(Object.entries(look.terms.links).map(([lang, link]) => [`terms-${lang}`, link])),
-  ...Object.fromEntries(Object.entries(look.privacy).map(([lang, link]) => [`privacy-${lang}`, link])),
-});
-
-/** The look that stands in the boxes, as far as it can be shown already. */
-function drafted(texts: Texts, saved: Look, languages: readonly string[]): Look {
-  const links = (name: string) =>
-    Object.fromEntries(
-      languages.flatMap((one) => (texts[`${name}-${one}`] ? [[one, texts[`${name}-${one}`] ?? ""]] : [])),
-    );
-  const chosen = <T extends string>(all: readonly T[], name: string, usual: T): T =>
-    all.find((one) => one === texts[name]) ?? usual;
-  return {
-    ...saved,
-    accent: colourOf(texts.accent ?? "") ?? "",
-    ground: colourOf(texts.ground ?? "") ?? "",
-    corner: chosen(corners, "corner", "square"),
-    face: chosen(faces, "face", "plain"),
-    light: chosen(lights, "light", "device"),
-    terms: { how: chosen(agreements, "terms", "none"), links: links("terms") },
-    privacy: links("privacy"),
-    support: { email: texts.email ?? "", phone: texts.phone ?? "", page: texts.page ?? "" },
-    receipts: texts.receipts === "yes",
-    mostShown: /^\d{1,2}$/.test(texts.mostShown ?? "") ? Number(texts.mostShown) : 0,
-  };
-}
-
-const isSame = (one: Texts, other: Texts) =>
-  [...new Set([...Object.keys(one), ...Object.keys(other)])].every(
-    (name) => (one[name] ?? "") === (other[name] ?? ""),
-  );
-
 /** How the shop's pages for its shoppers look and what stands on each of them, beside what a shopper would see. */
 export default function LookPage({ loaderData, params }: Route.ComponentProps) {
   return <LookSheet key={params.storefront} {...loaderData} />;
@@ -275,150 +199,9 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
           <LogoSheet logo={working.logo} onPress={press} fetcher={fetcher} wrong={wrong("logo")} />
           <fetcher.Form method="post" noValidate onSubmit={() => (sent.current = texts)}>
             <Stack $gap={1.3}>
-              <Sheet>
-                <Stack>
-                  <h2>Colours and type</h2>
-                  <Pairs>
-                    <ColourBox
-                      name="accent"
-                      label="Accent"
-                      hint="Of presses, links and what is chosen. Empty: ours."
-                      usual={standing.light.accent}
-                      text={texts.accent ?? ""}
-                      onText={put("accent")}
-                      trouble={accentTrouble(look)}
-                      wrong={wrong("accent")}
-                    />
-                    <ColourBox
-                      name="ground"
-                      label="Ground"
-                      hint={
-                        look.light === "dark"
-                          ? "Behind everything. Empty: ours."
-                          : "Behind everything, where the page is light. Empty: ours."
-                      }
-                      usual={look.light === "dark" ? standing.dark.paper : standing.light.paper}
-                      text={texts.ground ?? ""}
-                      onText={put("ground")}
-                      trouble={groundTrouble(look)}
-                      wrong={wrong("ground")}
-                    />
-                    <Choice name="light" label="Light" names={lightNames} texts={texts} put={put} />
-                    <Choice name="corner" label="Corners" names={cornerNames} texts={texts} put={put} />
-                    <TextBox
-                      name="mostShown"
-                      label="Ways of paying shown at once"
-                      hint="The others open under “More ways to pay”. Empty: all."
-                      inputMode="numeric"
-                      maxLength={2}
-                      placeholder="All"
-                      value={texts.mostShown ?? ""}
-                      onChange={put("mostShown")}
-                      wrong={wrong("mostShown")}
-                    />
-                    <TextBox
-                      name="mostButtons"
-                      label="Buttons that pay, on one of the shop’s pages"
-                      hint="The first so many of the offers’ order. Empty: all."
-                      inputMode="numeric"
-                      maxLength={2}
-                      placeholder="All"
-                      value={texts.mostButtons ?? ""}
-                      onChange={put("mostButtons")}
-                      wrong={wrong("mostButtons")}
-                    />
-                    <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
-                  </Pairs>
-                  <Check>
-                    <input
-                      type="checkbox"
-                      name="remembers"
-                      value="yes"
-                      checked={texts.remembers === "yes"}
-                      onChange={(event) => put("remembers")(event.currentTarget.checked ? "yes" : "")}
-                    />
-                    Choose again what the same e-mail address was paid with last
-                  </Check>
-                  <Small>
-                    An accent that would be hard to read in the other light is made lighter or darker there by
-                    itself.
-                  </Small>
-                </Stack>
-              </Sheet>
-              <Sheet>
-                <Stack>
-                  <h2>Terms, privacy and help</h2>
-                  <Choice name="terms" label="Terms of sale" names={agreementNames} texts={texts} put={put} />
-                  {languages.map((language) => (
-                    <Pairs key={language}>
-                      {texts.terms !== "none" && (
-                        <TextBox
-                          name={`terms-${language}`}
-                          type="url"
-                          label={`Terms in ${nameOfCode("language", language)}`}
-                          value={texts[`terms-${language}`] ?? ""}
-                          onChange={put(`terms-${language}`)}
-                          wrong={wrong(`terms-${language}`)}
-                          hint={missing(texts, "terms", language, languages)}
-                        />
-                      )}
-                      <TextBox
-                        name={`privacy-${language}`}
-                        type="url"
-                        label={`Privacy in ${nameOfCode("language", language)}`}
-                        value={texts[`privacy-${language}`] ?? ""}
-                        onChange={put(`privacy-${language}`)}
-                        wrong={wrong(`privacy-${language}`)}
-                        hint={missing(texts, "privacy", language, languages)}
-                      />
-                    </Pairs>
-                  ))}
-                  <Pairs>
-                    {(
-                      [
-                        ["email", "E-mail for questions", "email"],
-                        ["phone", "Telephone for questions", "tel"],
-                        ["page", "Page with help", "url"],
-                      ] as const
-                    ).map(([name, label, type]) => (
-                      <TextBox
-                        key={name}
-                        name={name}
-                        type={type}
-                        label={label}
-                        value={texts[name] ?? ""}
-                        onChange={put(name)}
-                        wrong={wrong(name)}
-                      />
-                    ))}
-                  </Pairs>
-                </Stack>
-              </Sheet>
-              <Sheet>
-                <Stack>
-                  <h2>Receipts</h2>
-                  <Check>
-                    <input
-                      type="checkbox"
-                      name="receipts"
-                      value="yes"
-                      checked={texts.receipts === "yes"}
-                      onChange={(event) => put("receipts")(event.currentTarget.checked ? "yes" : "")}
-                    />
-                    Send shoppers their receipts by e-mail
-                  </Check>
-                  <Small>
-                    When an order is placed that is still to be paid, with how to pay it; when it is paid;
-                    when money goes back. In the shopper’s language, to the address that the shop gives with
-                    the order. Answers go to the e-mail for questions.
-                  </Small>
-                  {!mails && texts.receipts === "yes" && (
-                    <Says meaning="waits">
-                      No mail server is set (ZAHLUNG_SMTP_URL): receipts wait until one is.
-                    </Says>
-                  )}
-                </Stack>
-              </Sheet>
+              <ColourFields look={look} texts={texts} put={put} wrong={wrong} />
+              <TermFields languages={languages} texts={texts} put={put} wrong={wrong} />
+              <ReceiptFields mails={mails} texts={texts} put={put} />
               <SaveBar>
                 <Row>
                   <Button $kind="main" name="press" value="save" disabled={!idle}>
@@ -450,40 +233,5 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
       </Halves>
       <LeaveAsk blocker={blocker} says="What you have changed about the look is lost." />
     </>
-  );
-}
-
-/** Says that shoppers of a language are led to a text in another. */
-function missing(texts: Texts, name: string, language: string, languages: readonly string[]) {
-  const other = languages.find((one) => texts[`${name}-${one}`]);
-  return !texts[`${name}-${language}`] && other
-    ? `Missing: these shoppers are led to the one in ${nameOfCode("language", other)}.`
-    : undefined;
-}
-
-function Choice<T extends string>({
-  name,
-  label,
-  names,
-  texts,
-  put,
-}: {
-  name: string;
-  label: string;
-  names: Record<T, string>;
-  texts: Texts;
-  put: (name: string) => (text: string) => void;
-}) {
-  return (
-    <Field>
-      {label}
-      <Select name={name} value={texts[name]} onChange={(event) => put(name)(event.currentTarget.value)}>
-        {Object.entries<string>(names).map(([id, text]) => (
-          <option key={id} value={id}>
-            {text}
-          </option>
-        ))}
-      </Select>
-    </Field>
   );
 }
