@@ -107,7 +107,7 @@ export async function measureRepeats({ rt, offerId, connectionId }: SystemWorld)
       await openKite(rt, { reference: `ALONE-${i}` });
       times.opened.push(performance.now() - at);
       at = performance.now();
-      await call(rt, line, "create", {
+      const answer = await call(rt, line, "create", {
         ...{ amount: 900, currency: "EUR", token: null, kept: by.kept, methodId: "card", capture: "at-once" },
         ...{
           authentication: "issuer",
@@ -116,9 +116,19 @@ export async function measureRepeats({ rt, offerId, connectionId }: SystemWorld)
           returnAddress: "http://x.example/",
         },
         ...{ initiator: "shop", networkReference: by.networkReference, idempotencyKey: `alone-${i}` },
-        order: { lines: [], email: "" },
+        order: {
+          number: "NIGHT",
+          lines: [],
+          shipping: 0,
+          tax: 0,
+          taxIncluded: true,
+          total: 900,
+          payNow: 900,
+          email: "",
+        },
       });
       times.answered.push(performance.now() - at);
+      if (answer.kind !== "answered") throw new Error(`a charge by itself: ${JSON.stringify(answer)}`);
     }
     const [opened, answered] = [median(times.opened), median(times.answered)];
     return {

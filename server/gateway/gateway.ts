@@ -8,6 +8,8 @@ import { type Problem, readResponse } from "#core/profiles/response";
 import { ProfileError } from "#core/profiles/expressions";
 import { type OperationName, type Profile, ridesAlong } from "#core/profiles/profile";
 import type { AnswerFault } from "#core/rehearsal/script";
+import type { Orm } from "../database/open";
+import { prepared } from "../database/prepared";
 import type { Payment } from "../database/rows";
 import { connections, keySets } from "../database/schema";
 import { isThroughProvider } from "../payments/road";
@@ -65,32 +67,50 @@ const openedTheSame = (other: string) =>
   sql`exists (select 1 from key_checks c join key_checks o on o.key_set_id = ${other}
     where c.key_set_id = ${keySets.id} and c.account ->> '$.account' = o.account ->> '$.account')`;
 
+/** A connection's keys, and the profile version that its side stands on. */
+const setsOf = (orm: Orm, mode: Mode, which: SQL | undefined, ...first: SQL[]) =>
+  orm
+    .select({
+      set: keySets,
+      sideVersion:
+        mode === "test"
+          ? sql<string>`${connections.testVersionId}`
+          : sql<string>`coalesce(${connections.liveVersionId}, ${connections.testVersionId})`,
+    })
+    .from(keySets)
+    .innerJoin(connections, eq(connections.id, keySets.connectionId))
+    .where(and(eq(keySets.connectionId, sql.placeholder("connectionId")), which))
+    .orderBy(...first, desc(keySets.number))
+    .limit(1);
+const usualSets = prepared((orm) => {
+  const of = (mode: Mode) => ({
+    named: setsOf(orm, mode, eq(keySets.id, sql.placeholder("keySetId"))).prepare(),
+    newest: setsOf(orm, mode, eq(keySets.mode, mode)).prepare(),
+  });
+  return { test: of("test"), live: of("live") };
+});
+
 /** Opens a line. Null when there are no keys. */
 export async function openLine(
   rt: Runtime,
   { connectionId, mode, keySetId, versionId }: Wanted,
 ): Promise<Line | null> {
-  const side =
-    mode === "test"
-      ? connections.testVersionId
-      : sql<string>`coalesce(${connections.liveVersionId}, ${connections.testVersionId})`;
-  const read = (which: SQL, ...first: SQL[]) =>
-    rt.db.orm
-      .select({ set: keySets, sideVersion: side })
-      .from(keySets)
-      .innerJoin(connections, eq(connections.id, keySets.connectionId))
-      .where(and(eq(keySets.connectionId, connectionId), which))
-      .orderBy(...first, desc(keySets.number))
-      .limit(1);
-  const [asked] = await read(keySetId ? eq(keySets.id, keySetId) : eq(keySets.mode, mode));
+  const usual = usualSets(rt.db)[mode];
+  const [asked] = keySetId
+    ? await usual.named.all({ connectionId, keySetId })
+    : await usual.newest.all({ connectionId });
   // A payment outlives the keys it began with: once they are retired, it goes on with the newest that were seen to open
   // the same account, or else an account, so that neither a wrong paste nor a move to another account strands it.
   const [row] = asked?.set.retiredAt
-    ? await read(
-        and(eq(keySets.mode, mode), isNull(keySets.retiredAt)) as SQL,
+    ? await setsOf(
+        rt.db.orm,
+        mode,
+        and(eq(keySets.mode, mode), isNull(keySets.retiredAt)),
         desc(openedTheSame(asked.set.id)),
         desc(openedTheAccount),
       )
+        .prepare()
+        .all({ connectionId })
     : [asked];
   if (!row) return null;
   const credentials = Object.fromEntries(

@@ -4,6 +4,7 @@ import { isOver, type KeepScope, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
+import { prepared } from "../database/prepared";
 import type { InstrumentRow, Payment } from "../database/rows";
 import { instruments, payments, subscriptions } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -187,11 +188,16 @@ export async function idAtProvider(
   return row && paysBy(row, road, whose) && !isOver(row, rt.now()) ? atProvider(rt, row) : null;
 }
 
-export async function instrumentRow(rt: Runtime, id: string | null): Promise<InstrumentRow | null> {
-  const [row] = await rt.db.orm
+const byId = prepared((orm) =>
+  orm
     .select()
     .from(instruments)
-    .where(eq(instruments.id, id ?? ""));
+    .where(eq(instruments.id, sql.placeholder("id")))
+    .prepare(),
+);
+
+export async function instrumentRow(rt: Runtime, id: string | null): Promise<InstrumentRow | null> {
+  const [row] = await byId(rt.db).all({ id: id ?? "" });
   return row ?? null;
 }
 

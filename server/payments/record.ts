@@ -11,6 +11,7 @@ import type { PaymentReading } from "#core/profiles/answers";
 import { keepingOf } from "../instruments/instruments";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
+import { prepared, updateRow, within } from "../database/prepared";
 import type { Payment } from "../database/rows";
 import {
   checkouts,
@@ -82,10 +83,11 @@ export async function recordFacts(
   }
 }
 
-async function readForRecording(rt: Runtime, paymentId: string) {
-  const { orm } = rt.db;
-  const [[row], known, found, others] = await orm.batch([
-    orm
+/** A payment with all that its recording goes by. */
+const recorded = prepared((orm) => {
+  const id = sql.placeholder("id");
+  return {
+    payment: orm
       .select({
         payment: payments,
         checkout: checkouts,
@@ -103,20 +105,32 @@ async function readForRecording(rt: Runtime, paymentId: string) {
       .innerJoin(storefronts, eq(storefronts.id, payments.storefrontId))
       .innerJoin(offerRevisions, eq(offerRevisions.id, payments.revisionId))
       .leftJoin(looks, eq(looks.storefrontId, payments.storefrontId))
-      .where(eq(payments.id, paymentId)),
-    orm.select().from(facts).where(eq(facts.paymentId, paymentId)).orderBy(facts.number),
-    orm.select().from(findings).where(eq(findings.paymentId, paymentId)),
+      .where(eq(payments.id, id))
+      .prepare(),
+    facts: orm.select().from(facts).where(eq(facts.paymentId, id)).orderBy(facts.number).prepare(),
+    findings: orm.select().from(findings).where(eq(findings.paymentId, id)).prepare(),
     // Other checkouts of the same order that a shopper could still pay.
-    orm
+    others: orm
       .select()
       .from(checkouts)
       .where(
         and(
           eq(checkouts.state, "open"),
-          sql`${checkouts.orderId} = (select c.order_id from payments p join checkouts c on c.id = p.checkout_id where p.id = ${paymentId})`,
-          sql`${checkouts.id} <> (select checkout_id from payments where id = ${paymentId})`,
+          sql`${checkouts.orderId} = (select c.order_id from payments p join checkouts c on c.id = p.checkout_id where p.id = ${id})`,
+          sql`${checkouts.id} <> (select checkout_id from payments where id = ${id})`,
         ),
-      ),
+      )
+      .prepare(),
+  };
+});
+
+async function readForRecording(rt: Runtime, id: string) {
+  const reads = recorded(rt.db);
+  const [[row], known, found, others] = await rt.db.orm.batch([
+    within(reads.payment, { id }),
+    within(reads.facts, { id }),
+    within(reads.findings, { id }),
+    within(reads.others, { id }),
   ]);
   return row ? { ...row, facts: known, findings: found, others } : null;
 }
@@ -257,10 +271,10 @@ function worldFollows(
     version: order.version + 1,
     updatedAt: rt.now(),
   };
-  const { id, ...rest } = changed;
+  const { id } = changed;
   return [
     guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
-    rt.db.orm.update(orders).set(rest).where(eq(orders.id, id)),
+    updateRow(rt.db, orders, id, changed),
     ...checkoutFollows(rt, seen, next, changed),
     ...subscriptionFollows(rt, checkout),
     ...(payment.origin === "shop" ? newsOfOrder(rt, changed, next, checkout, kinds) : []),
@@ -290,21 +304,24 @@ export const projected = (standing: Standing, currency: string) => {
 
 /** Renews the projection; its guard fails, and undoes the batch, when another process wrote in between. */
 function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
-  const { id, ...rest } = next;
+  const { id } = next;
   return [
     guard(payments, and(eq(payments.id, id), eq(payments.version, before.version))),
-    rt.db.orm.update(payments).set(rest).where(eq(payments.id, id)),
+    updateRow(rt.db, payments, id, next),
   ];
 }
 
 /** What there is to be done in the background after a payment has moved. */
 function workFollows(
   rt: Runtime,
-  { document }: Pick<Seen, "document">,
+  { document, checkout }: Pick<Seen, "document" | "checkout">,
   payment: Payment,
   surplus: boolean,
 ): Statement[] {
   const { id: key, mode, origin, state } = payment;
+  // What is charged without the shopper is walked by nobody.
+  const { subscription } = checkout.order;
+  const walked = mode === "test" && origin !== "rehearsal" && (!subscription || subscription.begins);
   const lane = laneOf(payment);
   const through = isThroughProvider(payment);
   const waiting = state === "created" || state === "pending";
@@ -315,9 +332,7 @@ function workFollows(
     ...(through ? captureFollows(rt, document, payment) : reminderFollows(rt, document, payment)),
     ...(surplus ? [askFor(rt, { kind: "undo-surplus", key, lane })] : []),
     // A purchase that a person walked through the test checkout may show a case.
-    ...(through && mode === "test" && origin !== "rehearsal" && !waiting
-      ? [askFor(rt, { kind: "judge-walk", key, lane })]
-      : []),
+    ...(through && walked && !waiting ? [askFor(rt, { kind: "judge-walk", key, lane })] : []),
   ];
 }
 
@@ -389,8 +404,16 @@ function checkoutFollows(
   return [];
 }
 
+const byId = prepared((orm) =>
+  orm
+    .select()
+    .from(payments)
+    .where(eq(payments.id, sql.placeholder("id")))
+    .prepare(),
+);
+
 export async function paymentOf(rt: Runtime, id: string): Promise<Payment | null> {
-  const [row] = await rt.db.orm.select().from(payments).where(eq(payments.id, id));
+  const [row] = await byId(rt.db).all({ id });
   return row ?? null;
 }
 

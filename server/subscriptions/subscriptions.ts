@@ -1,10 +1,11 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import type { Course, OpenPeriod } from "#core/subscriptions/course";
 import type { SubscriptionEvent } from "#core/subscriptions/event";
 import { isOver } from "#core/payments/fold";
 import { paymentsOf } from "../checkouts/checkouts";
 import { guard } from "../database/guard";
 import type { Statement } from "../database/open";
+import { prepared, updateRow } from "../database/prepared";
 import type { Checkout, Payment, Period, Subscription } from "../database/rows";
 import { checkouts, subscriptionEvents, subscriptionPeriods, subscriptions } from "../database/schema";
 import { chargeable } from "../instruments/instruments";
@@ -13,8 +14,30 @@ import type { Runtime } from "../runtime";
 import { repeatLane } from "./follow";
 import { tellShop } from "./news";
 
+const byId = prepared((orm) =>
+  orm
+    .select()
+    .from(subscriptions)
+    .where(eq(subscriptions.id, sql.placeholder("id")))
+    .prepare(),
+);
+/** The period of a subscription that is neither paid nor given up, with its order's checkout. */
+const openOf = prepared((orm) =>
+  orm
+    .select({ period: subscriptionPeriods, checkout: checkouts })
+    .from(subscriptionPeriods)
+    .innerJoin(checkouts, eq(checkouts.id, subscriptionPeriods.checkoutId))
+    .where(
+      and(
+        eq(subscriptionPeriods.subscriptionId, sql.placeholder("id")),
+        eq(subscriptionPeriods.state, "open"),
+      ),
+    )
+    .prepare(),
+);
+
 export async function subscriptionOf(rt: Runtime, id: string): Promise<Subscription | null> {
-  const [row] = await rt.db.orm.select().from(subscriptions).where(eq(subscriptions.id, id));
+  const [row] = await byId(rt.db).all({ id });
   return row ?? null;
 }
 
@@ -60,11 +83,7 @@ export interface Seen {
 export async function see(rt: Runtime, id: string): Promise<Seen | null> {
   const subscription = await subscriptionOf(rt, id);
   if (!subscription) return null;
-  const [found] = await rt.db.orm
-    .select({ period: subscriptionPeriods, checkout: checkouts })
-    .from(subscriptionPeriods)
-    .innerJoin(checkouts, eq(checkouts.id, subscriptionPeriods.checkoutId))
-    .where(and(eq(subscriptionPeriods.subscriptionId, id), eq(subscriptionPeriods.state, "open")));
+  const [found] = await openOf(rt.db).all({ id });
   const unsettled = found ? { ...found, payments: await paymentsOf(rt, found.checkout.id) } : null;
   const { terms, state, nextDue, ends } = subscription;
   const open = unsettled && (await openPeriod(rt, subscription, unsettled));
@@ -132,10 +151,7 @@ export function changing(
   return [
     guard(subscriptions, and(eq(subscriptions.id, id), eq(subscriptions.version, seen.version))),
     // What a payment has written in between stays.
-    rt.db.orm
-      .update(subscriptions)
-      .set({ ...without(rest, change), version: rest.version, updatedAt: at })
-      .where(eq(subscriptions.id, id)),
+    updateRow(rt.db, subscriptions, id, { ...without(rest, change), version: rest.version, updatedAt: at }),
     rt.db.orm.insert(subscriptionEvents).values({ subscriptionId: id, at, by, event }),
     ...tellShop(rt, next, event, more),
     askFor(rt, { kind: "repeat", key: id, lane: repeatLane(seen.storefrontId) }),
