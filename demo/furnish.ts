@@ -199,7 +199,13 @@ const offers = {
   thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
     wording: say("Thumbra", "", ["de", "en"]),
     button: {
-      ...{ places: ["product", "basket", "small-basket", "checkout"], label: "pay", shape: "round", size: "usual", colour: "olive" },
+      ...{
+        places: ["product", "basket", "small-basket", "checkout"],
+        label: "pay",
+        shape: "round",
+        size: "usual",
+        colour: "olive",
+      },
       lastLook: "none",
     },
     stages,
@@ -208,7 +214,13 @@ const offers = {
   wallet: await offerMethod(rt, DE, wallet.connectionId, "wallet", {
     wording: say("Pennywhistle", "", ["de", "en"]),
     button: {
-      ...{ places: ["product", "basket", "checkout"], label: "buy", shape: "soft", size: "usual", colour: "deep" },
+      ...{
+        places: ["product", "basket", "checkout"],
+        label: "buy",
+        shape: "soft",
+        size: "usual",
+        colour: "deep",
+      },
       lastLook: "here",
     },
     stages,
