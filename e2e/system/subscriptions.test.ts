@@ -202,6 +202,10 @@ describe("a subscription", () => {
       const charged = (await chargedFor("S-2")).slice(1);
       expect(charged).toHaveLength(24);
       expect(new Set(charged).size).toBe(24);
+      // Nobody walked what was charged without the shopper, so none of it counts as a rehearsed case.
+      const walked = `select count(*) as n from proofs f join payments p on p.id = f.payment_id
+        where f.how = 'walked' and p.order_reference like 'S-2-%'`;
+      expect((await rt().db.client.execute(walked)).rows[0]?.n).toBe(0);
       // Half past two by the clock on the wall: an hour that both changes of the clock take or give.
       expect(
         new Date(must(periods.find(({ first }) => first === "2027-06-30")).dueAt).toISOString(),
