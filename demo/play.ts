@@ -30,18 +30,17 @@ export const must = <T>(value: T | null | undefined, what: string): T => {
   return value;
 };
 
-/** Waits until something holds, or throws with what it was. */
+/** Waits until something holds, or throws with what it was. The longer it takes, the less often it is asked. */
 export async function until(
   what: string,
   holds: () => Promise<boolean> | boolean,
   ms = 240_000,
 ): Promise<void> {
-  for (
-    const end = Date.now() + ms;
-    !(await holds());
-    await new Promise((resolve) => setTimeout(resolve, 25))
-  ) {
-    if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
+  const begun = Date.now();
+  while (!(await holds())) {
+    const waited = Date.now() - begun;
+    if (waited > ms) throw new Error(`waited in vain: ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, Math.min(Math.max(waited / 5, 25), 500)));
   }
 }
 
