@@ -61,11 +61,11 @@ async function tell(storefrontId: string, reference: string) {
 }
 const isTold = (reference: string) => until(`news of ${reference}`, () => heard.includes(reference));
 
-/** More than the 50 that are let go at once; on a server, where each is slow to make, it is the same with fewer. */
+/** How many stand in one queue; fewer on a server, where each takes long to make. */
 const many = onServer ? 12 : 51;
 
 describe("the others go on", () => {
-  it("while more checkouts than are taken at once cannot be let go, which are seen and let go once they can", async () => {
+  it("while many checkouts cannot be let go, each of which is seen, and let go once it can", async () => {
     for (let n = 0; n < many; n++) {
       const paid = await pay(world.rt, await openKite(world.rt), world.offerId, "play-ask");
       if (paid.kind !== "payment") throw new Error(paid.kind);

@@ -206,12 +206,10 @@ app.post("/orders", async (request, response) => {
     deposit,
   } = request.body as Record<string, string>;
   if (!/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(email)) {
-    return void show(
-      response.status(422),
-      shopWords[visit.language].checkout,
-      checkoutPage(visit, { wrong: shopWords[visit.language].badMail }),
-      request,
-    );
+    const { checkout, badMail } = shopWords[visit.language];
+    const embed = await embedOn("checkout", visit, visit.basket);
+    const body = checkoutPage(visit, { wrong: badMail, embed });
+    return void show(response.status(422), checkout, body, request, { embed });
   }
   if (branchOf(branch).dealersOnly && customer?.group !== "dealers")
     return void response.redirect(303, "/sign-in");
