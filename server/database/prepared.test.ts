@@ -39,14 +39,12 @@ const named = prepared((orm) =>
 const plain = async (id: string) =>
   (await db.orm.select().from(storefronts).where(eq(storefronts.id, id)))[0];
 
-it("writes what the same statement would write that is built anew, whatever is null in it", async () => {
+it("writes each row with its own values, and changes what is given and nothing else", async () => {
   for (const id of ["one", "two", "three"]) {
     const statement = insertRow(db, storefronts, row(id));
-    const built = db.orm.insert(storefronts).values(row(id)).toSQL();
     expect(statement.toSQL().params).toEqual(expect.arrayContaining([id, '["a, b"]']));
     await db.write([statement]);
     expect(await plain(id)).toMatchObject(row(id));
-    expect(built.sql).toContain("insert");
   }
   const changes: Partial<typeof storefronts.$inferInsert>[] = [
     { name: "new", stages: [], https: false },
