@@ -108,7 +108,7 @@ export default defineConfig(({ isSsrBuild }) => ({
       "re2js",
       "jsonc-parser",
     ],
-    exclude: ["@libsql/client", "drizzle-orm"],
+    exclude: ["@libsql/client", "drizzle-orm", "sharp"],
   },
   server: { hmr: process.env.ZAHLUNG_HMR_PORT ? { port: Number(process.env.ZAHLUNG_HMR_PORT) } : undefined },
 }));

@@ -3,6 +3,7 @@ import { randomBytes } from "node:crypto";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { setTimeout as pause } from "node:timers/promises";
 import { end, freePort, root, untilAnswers } from "../scripts/setup.mjs";
 import { choose, signIn, storefront } from "./people";
 import { accessible, expect, test } from "./world";
@@ -143,7 +144,7 @@ test("development hydrates without a word in the console", async ({ page, world 
     await page.waitForLoadState("networkidle");
   } finally {
     // A page that is still open would ask for news of an application that has ended.
-    await page.close();
+    await Promise.race([page.close(), pause(10_000)]);
     await end([child]);
   }
 });

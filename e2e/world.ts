@@ -1,7 +1,7 @@
 import { type BrowserContext, expect, type Page, test as base } from "@playwright/test";
 import axeCore, { type run, type RunOnly } from "axe-core";
 import { randomBytes } from "node:crypto";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { freePort } from "../scripts/setup.mjs";
@@ -26,7 +26,9 @@ export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; 
         ...{ shop: await freePort(), mail: await freePort() },
       };
       const masterKey = randomBytes(32).toString("base64");
-      const world = await startWorld(place, ports, { logs: true, masterKey });
+      const world = await startWorld(place, ports, { logs: true, masterKey }).catch((error: unknown) => {
+        throw new Error(`${String(error)}\n${logsIn(place)}`);
+      });
       await use({
         ...world,
         place,
@@ -38,10 +40,7 @@ export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; 
           });
           expect(response.ok).toBe(true);
         },
-        logText: () =>
-          ["zahlung", "standins", "shop"]
-            .map((name) => readFileSync(join(place, `${name}.log`), "utf8"))
-            .join("\n"),
+        logText: () => logsIn(place),
       });
       await world.end();
       rmSync(place, { recursive: true, force: true });
@@ -50,15 +49,24 @@ export const test = base.extend<{ quietConsole: string[] }, { world: TestWorld; 
   ],
   /** Every error or warning in the console of a page fails the test, unless the test expects it. */
   quietConsole: [
-    async ({ context }, use) => {
+    async ({ context, world }, use, { expectedStatus, ...test }) => {
       const said: string[] = [];
       listen(context, said);
       await use(said);
+      // What the processes said belongs to what failed, and their folder is gone soon.
+      if (test.status !== expectedStatus) console.error(world.logText().slice(-20_000));
       expect(said, "errors and warnings in the console").toEqual([]);
     },
     { auto: true },
   ],
 });
+
+/** What the processes of a world have said so far. */
+const logsIn = (place: string) =>
+  ["zahlung", "standins", "shop"]
+    .map((name) => join(place, `${name}.log`))
+    .map((file) => (existsSync(file) ? readFileSync(file, "utf8") : ""))
+    .join("\n");
 
 function listen(context: BrowserContext, said: string[]) {
   context.on("page", patient);
@@ -73,11 +81,16 @@ function listen(context: BrowserContext, said: string[]) {
 export const awake = (page: Page) =>
   expect
     .poll(() =>
-      page.evaluate(
-        () =>
-          !("__reactRouterContext" in window) ||
-          Object.keys(document.documentElement).some((name) => name.startsWith("__reactFiber")),
-      ),
+      page
+        .evaluate(
+          () =>
+            !("__reactRouterContext" in window) ||
+            Object.keys(document.documentElement).some((name) => name.startsWith("__reactFiber")),
+        )
+        // It went on to another page while it was asked.
+        .catch((error: unknown) =>
+          /context was destroyed/.test(String(error)) ? false : Promise.reject(error),
+        ),
     )
     .toBe(true);
 

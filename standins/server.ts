@@ -46,6 +46,8 @@ export function listen(app: Express, name: string, fallback: number, atEnd: () =
     const address = server.address();
     console.log(`${name} listens on ${typeof address === "object" ? address?.port : port}`);
   });
+  // Longer than any caller keeps a connection, so that none is closed while a call is on its way.
+  server.keepAliveTimeout = 75_000;
   const end = () => {
     atEnd();
     server.closeAllConnections();

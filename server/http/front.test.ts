@@ -37,6 +37,10 @@ describe("the door", () => {
     expect(page.headers.get("x-content-type-options")).toBe("nosniff");
   });
 
+  it("keeps a connection that waits for longer than those who call do", async () => {
+    expect((await get("/healthz")).headers.get("keep-alive")).toBe("timeout=75");
+  });
+
   it("takes webhooks ahead of everything else: unknown addresses, methods and odd paths have an answer", async () => {
     const answers = [
       await get("/hooks/nobody", { method: "POST", body: "{}" }),

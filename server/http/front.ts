@@ -72,6 +72,8 @@ export function openFront(rt: Runtime): Front {
       void intake.serve(request, response);
     } else app(request, response);
   });
+  // Longer than proxies and shops keep a connection that waits, or a call sent over it would meet its end.
+  server.keepAliveTimeout = 75_000;
   return { server, express: app };
 }
 
