@@ -62,6 +62,8 @@ export default [
       route("operate/subscriptions", "subscriptions/subscriptions.tsx"),
       route("operate/subscriptions.csv", "subscriptions/subscriptions-csv.ts"),
       route("operate/subscriptions/:subscription", "subscriptions/subscription.tsx"),
+      route("operate/kept", "instruments/kept.tsx"),
+      route("operate/kept/:instrument", "instruments/kept-one.tsx"),
       route("operate/fees", "costs/charged.tsx"),
       route("operate/payouts", "payouts/payouts.tsx"),
       route("operate/payouts/:payout", "payouts/payout.tsx"),

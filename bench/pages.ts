@@ -90,10 +90,14 @@ async function firstByte(address: string, cookie: string): Promise<number> {
   return round(percentile(times, 0.95));
 }
 
+/** What a page loads as script at once; the list of all other pages' scripts is named in it as well, and not loaded. */
+const LOADED = /(?:<link rel="modulepreload" href=|import(?: \* as \w+ from)? )"(\/assets\/[\w.-]+\.js)"/g;
+
 /** Everything a page loads as script at once, gzipped, in kB. */
 async function scriptsOf(address: string, cookie: string): Promise<number> {
   const page = await (await fetch(address, { headers: { cookie } })).text();
-  const files = new Set([...page.matchAll(/\/assets\/[\w.-]+\.js/g)].map((match) => match[0]));
+  const files = new Set([...page.matchAll(LOADED)].map(([, file = ""]) => file));
+  if (files.size === 0) throw new Error(`${address} loads no scripts`);
   let size = 0;
   for (const file of files) size += gzipSync(readFileSync(join("build/client", file))).length;
   return round(size / 1000, 1);

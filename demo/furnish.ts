@@ -2,7 +2,6 @@ import { spawn } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { once } from "node:events";
 import { join } from "node:path";
-import type { OfferDocument } from "#core/offers/offer";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { act } from "#server/payments/actions";
@@ -15,30 +14,16 @@ import { proveKeys } from "#server/connections/proving";
 import { serveStorefront } from "#server/connections/disconnect";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { program } from "../scripts/programs.mjs";
-import {
-  type Account,
-  connectAccount,
-  editOffer,
-  goLive,
-  offerMethod,
-  rehearseAll,
-  standOnDomain,
-} from "./accounts";
+import { type Account, connectAccount, editOffer, goLive, rehearseAll, standOnDomain } from "./accounts";
 import { AtKarvello, cards } from "./karvello";
-import { cardDocument, must, until, whereIs } from "./play";
-import {
-  haffgroschen,
-  haffgroschenTerms,
-  offerCash,
-  offerOffline,
-  offerThereToo,
-  tradeByTransfer,
-} from "./offline";
+import { must, until, whereIs } from "./play";
+import { payTwice, tradeByTransfer } from "./offline";
 import { giveLook } from "./look";
+import { DE, DEALERS, JP, offerAll, UK } from "./offers";
 import { placeProfiles } from "./profiles";
 import { demoOwner, seed } from "./scenario";
 import { shop as shopAt, type Way } from "./shoppers";
-import { kiteClub, subscribeAt } from "./subscribers";
+import { subscribeAt } from "./subscribers";
 
 // Plays the whole job and two months of trade through the functions that the interface uses, with every clock of the
 // demo world turned back together. At the end something is wrong on purpose, so that every screen has something to say.
@@ -93,10 +78,6 @@ await until("the outside world", answers(`${standins}/healthz`));
 await until("the shop", answers(`${shop}/healthz`));
 
 const person = demoOwner.email;
-const DE = "luvwinkel-de";
-const UK = "luvwinkel-uk";
-const JP = "luvwinkel-jp";
-const DEALERS = "luvwinkel-dealers";
 
 // The shops: Luvwinkel DE's own, and the others' as their servers call.
 const tell = (form: Record<string, string>) =>
@@ -171,100 +152,8 @@ async function openOutlet(): Promise<Account> {
   return connectAccount(rt, standins, wanted);
 }
 
-// Offer.
-const say = (label: string, hint: string, languages: readonly string[]): OfferDocument["wording"] =>
-  Object.fromEntries(languages.map((language) => [language, { label, hint }]));
-const english: Partial<OfferDocument> = {
-  stages: {
-    pending: "Reserved",
-    authorised: "Reserved",
-    captured: "Paid",
-    "partly-captured": "Paid",
-    voided: "Refused",
-    declined: "Refused",
-    failed: "Refused",
-    cancelled: "Refused",
-    expired: "Refused",
-    refunded: "Refunded",
-    "partly-refunded": "Under question",
-  },
-};
-const { stages, statement } = cardDocument;
-const offers = {
-  card: await offerMethod(rt, DE, karvello.connectionId, "card", {
-    ...cardDocument,
-    keeps: "storefront",
-    repeats: kiteClub,
-  }),
-  thumb: await offerMethod(rt, DE, device.connectionId, "thumb", {
-    wording: say("Thumbra", "", ["de", "en"]),
-    button: {
-      ...{
-        places: ["product", "basket", "small-basket", "checkout"],
-        label: "pay",
-        shape: "round",
-        size: "usual",
-        colour: "olive",
-      },
-      lastLook: "none",
-    },
-    stages,
-    statement,
-  }),
-  wallet: await offerMethod(rt, DE, wallet.connectionId, "wallet", {
-    wording: say("Pennywhistle", "", ["de", "en"]),
-    button: {
-      ...{
-        places: ["product", "basket", "checkout"],
-        label: "buy",
-        shape: "soft",
-        size: "usual",
-        colour: "deep",
-      },
-      lastLook: "here",
-    },
-    stages,
-    statement,
-  }),
-  plan: await offerMethod(rt, DE, instalments.connectionId, "plan", {
-    wording: {
-      de: { label: "Ratenkauf", hint: "In drei oder zwölf Monaten" },
-      en: { label: "Instalments", hint: "Over three or twelve months" },
-    },
-    notices: ["home", "product", "basket", "checkout"],
-    stages,
-    statement,
-  }),
-  page: await offerMethod(rt, UK, outlet.connectionId, "card", {
-    ...english,
-    wording: say("Card", "Norda, Celesta and Umbra", ["en"]),
-    capture: "later",
-    statement: "LUVWINKEL KITES",
-    stages: { ...english.stages },
-  }),
-  code: await offerMethod(rt, JP, code.connectionId, "scan", {
-    ...english,
-    wording: {
-      ja: { label: "クイッパ", hint: "コードを読み取って支払う" },
-      en: { label: "Quippa", hint: "Scan a code with your phone" },
-    },
-    statement: "LUVWINKEL",
-  }),
-  dealers: await offerMethod(rt, DEALERS, handel.connectionId, "card", {
-    ...english,
-    wording: say("Karte", "Für Händler", ["de"]),
-    statement: "LUVWINKEL HANDEL",
-  }),
-};
-
-const transfer = await offerOffline(rt, DE, "bank-transfer", { stages });
-await offerOffline(rt, DE, "own", { ...haffgroschen, stages }, haffgroschenTerms);
-await offerCash(rt, DE, stages);
-await offerThereToo(rt, transfer, DEALERS, {
-  stages: english.stages,
-  limits: { EUR: { least: 10_000, greatest: null } },
-});
-await offerOffline(rt, DEALERS, "invoice", { stages: english.stages });
+const offers = await offerAll(rt, { karvello, device, wallet, instalments, outlet, code, handel });
+const { transfer } = offers;
 
 // Rehearse, and cut over all that is ready.
 const atKarvello = new AtKarvello(standins);
@@ -383,6 +272,8 @@ const subscribers: Record<number, [plan: string, card: string]> = {
   20: ["line-club", cards.live.later],
   12: ["season", otherCard],
 };
+/** An order so large that a person looks at it first; nobody has, and what is held of it ends tomorrow. */
+const HELD_SINCE = 6;
 for (let day = DAYS - 1; day >= 0; day--) {
   const subscriber = subscribers[day];
   if (subscriber) {
@@ -390,6 +281,15 @@ for (let day = DAYS - 1; day >= 0; day--) {
     const [plan, card] = subscriber;
     const frame = must(inFrame("live", card), "frame");
     await subscribeAt(rt, shop, plan, { offerId: offers.card, good: true, frame });
+  }
+  if (day === HELD_SINCE) {
+    await setClock(-day * DAY - DAY * 0.5);
+    const frame = must(inFrame("live", goodCard), "frame");
+    await shopAt(rt, standins, await orderAtShop("werktag.1_sturm.1"), {
+      offerId: offers.card,
+      good: true,
+      frame,
+    });
   }
   // One day in seven nobody buys kites.
   if (day % 7 === 3) continue;
@@ -447,6 +347,13 @@ await until("the payouts", async () => {
   return read.rows[0]?.n === 2;
 });
 await tradeByTransfer(rt, transfer, { order: orderAtShop, setClock });
+await payTwice(rt, transfer, {
+  ...{ order: orderAtShop, setClock },
+  byCard: (token) =>
+    shopAt(rt, standins, token, {
+      ...{ offerId: offers.card, good: true, frame: must(inFrame("live", otherCard), "frame") },
+    }),
+});
 // A card holder whose bank asks, a few days before it wants an answer.
 const [charged] = (
   await rt.db.client.execute(

@@ -3,7 +3,9 @@ import { paragraphs } from "#core/rich-text";
 import type { OfflineTerms } from "#core/ways/offline/terms";
 import type { OfflineKind } from "#core/ways/offline/kinds";
 import { checkoutByToken } from "#server/checkouts/checkouts";
+import { chooseOther } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
+import { paymentOf } from "#server/payments/record";
 import { assign } from "#server/offers/matrix";
 import { addOffline, putLive } from "#server/offers/offline";
 import { keepZone } from "#server/offers/zones";
@@ -157,5 +159,36 @@ export async function tradeByTransfer(
     const came = await receive(rt, person, placed.payment, entry);
     if (!came.ok) throw new Error("not received");
   }
+  await setClock(0);
+}
+
+/** A shopper who placed an order by transfer, paid it by card after all, and whose bank sent the money all the same. */
+export async function payTwice(
+  rt: Runtime,
+  offerId: string,
+  {
+    order,
+    setClock,
+    byCard,
+  }: {
+    order: (basket: string) => Promise<string>;
+    setClock: (to: number) => Promise<void>;
+    byCard: (token: string) => Promise<unknown>;
+  },
+): Promise<void> {
+  await setClock(-3 * DAY);
+  const token = await order("stab.1_leine.1");
+  const checkout = must(await checkoutByToken(rt, token), "checkout");
+  const placed = await pay(rt, checkout, offerId, "");
+  if (placed.kind !== "payment") throw new Error(`not placed: ${placed.kind}`);
+  const free = await chooseOther(rt, must(await checkoutByToken(rt, token), "checkout"));
+  if (free !== "free") throw new Error("no other way can be chosen");
+  await byCard(token);
+  await setClock(-1.5 * DAY);
+  const { amount } = placed.payment;
+  const came = await receive(rt, person, must(await paymentOf(rt, placed.payment.id), "payment"), {
+    ...{ amount, on: rt.now(), note: "", once: "furnished" },
+  });
+  if (!came.ok) throw new Error("not received");
   await setClock(0);
 }

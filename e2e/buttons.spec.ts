@@ -1,6 +1,6 @@
 import type { Page } from "@playwright/test";
 import { connectNew } from "./dashboards";
-import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
+import { giveShopKey, goToPayment, makeShopKey, signIn, storefront } from "./people";
 import { staysWhole } from "./whole";
 import { moved, shownAfter, watchMoves } from "./seen";
 import { accessible, expect, letPass, test, type TestWorld } from "./world";
@@ -289,6 +289,42 @@ test("the last look is at the shop where the offer says so", async ({ page, cont
   await expect(page.getByText("43,90 €")).toBeVisible();
   await page.locator("main").getByRole("button").click();
   await expect(page).toHaveURL(/\/orders\/LW-/);
+});
+
+test("the wallet is remembered for a shopper who is signed in, and pays the next order with one press", async ({
+  page,
+  context,
+  world,
+  quietConsole,
+}) => {
+  const desk = await context.newPage();
+  await signIn(desk, world);
+  await desk.goto(at(world, "/offer/order"));
+  await desk
+    .getByRole("link", { name: /Pennywhistle/ })
+    .first()
+    .click();
+  await desk.getByLabel("What shoppers pay with, for the next time").selectOption("storefront");
+  await desk.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(desk.getByText(/saved as revision/)).toBeVisible();
+  await page.goto(inShop(world, "/sign-in"));
+  await page.getByLabel("Kundenwort").fill("seebrise");
+  await page.getByRole("button", { name: "Anmelden" }).click();
+  const paid = async () => expect(page).toHaveURL(/\/orders\/LW-/);
+  await goToPayment(page, world);
+  await expect(page.getByText(/remembers that you agreed, the shop only its name/)).toBeVisible();
+  await accessible(page);
+  await staysWhole(page);
+  await page.getByLabel("Remember this for my next orders").check();
+  await page.getByRole("button", { name: "Pay now" }).click();
+  await page.getByRole("button", { name: "Agree and pay", exact: true }).click();
+  await paid();
+  await goToPayment(page, world);
+  await expect(page.getByText("Something else")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: /^Pay with Purse …/ }).click();
+  await paid();
+  letPass(quietConsole, /net::ERR_ABORTED/);
 });
 
 test("it is there at once, from a cold cache", async ({ browser, world }) => {

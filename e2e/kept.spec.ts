@@ -104,3 +104,43 @@ test("the shopper sees what is kept on a page of their own, and has it forgotten
   await accessible(page);
   letPass(quietConsole, /410/);
 });
+
+test("a person here sees what is kept, whose and by which words, and has it forgotten", async ({
+  page,
+  world,
+}) => {
+  await signInAtShop(page, world);
+  await goToPayment(page, world, "tape");
+  await page.getByLabel(agree).check();
+  await typeCard(page, cards.sandbox.celesta);
+  await page.getByRole("button", { name: "Yes, it is me" }).click();
+  await isPaid(page);
+  await signIn(page, world);
+  const at = `${world.env.origins.zahlung}${storefront}/operate/kept`;
+  await page.goto(`${at}?mode=live`);
+  await expect(page.getByText("no shopper has kept anything in live yet", { exact: false })).toBeVisible();
+  await accessible(page);
+  await page.goto(`${at}?mode=test`);
+  const rows = page.getByRole("row", { name: /customer-seebrise/ });
+  await expect(rows.first()).toContainText("Celesta …0091");
+  await expect(rows.last()).toContainText("forgotten");
+  const count = await rows.count();
+  await accessible(page);
+  await page.getByLabel("Shopper").fill("nobody");
+  await expect(page.getByText("nothing is kept of “nobody” in test")).toBeVisible();
+  await page.goto(`${at}?mode=test&q=customer-seebrise`);
+  await expect(rows).toHaveCount(count);
+  await rows.first().getByRole("link").first().click();
+  await expect(page.getByText("Keep this card for my next orders")).toBeVisible();
+  await expect(page.getByText("No subscription.")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Have it forgotten" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Leave it" }).click();
+  await page.getByRole("button", { name: "Have it forgotten" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Have it forgotten" }).click();
+  await expect(
+    page.getByText("Forgotten here. The provider forgets it as soon as it answers."),
+  ).toBeVisible();
+  await page.getByRole("link", { name: "All that is kept" }).click();
+  await expect(rows.first()).toContainText("forgotten");
+});

@@ -122,6 +122,11 @@ test("a person here pauses it, leaves a period out, changes and ends it", async 
   await expect(page.getByText("A kite a season: €49.00, charged by itself")).toBeVisible();
   await expect(page.getByRole("cell", { name: "Norda …0019" })).toBeVisible();
   await accessible(page);
+  await page.getByRole("link", { name: "Norda …0019" }).click();
+  await expect(page.getByRole("heading", { name: /Norda …0019/ })).toBeVisible();
+  await expect(page.getByText("A kite a season: €49.00, charged by itself")).toBeVisible();
+  await accessible(page);
+  await page.goBack();
   await press(page, "Pause");
   await expect(page.getByText("Paused. Nothing is charged until it is gone on with.")).toBeVisible();
   await press(page, "Go on");
@@ -149,6 +154,15 @@ test("the shopper does the same on a page of their own, and ends it for its peri
   await accessible(page);
   await staysWhole(page);
   const does = (name: string) => page.getByRole("button", { name: `${name}: 2 × A kite a season` }).click();
+  await does("Charge to something new");
+  await expect(page.getByText(/Nothing is charged today\. By going on you agree/)).toBeVisible();
+  await page.getByRole("radio", { name: /^Card/ }).check({ force: true });
+  await typeCard(page, cards.sandbox.celesta);
+  await page.getByRole("button", { name: "Yes, it is me" }).click();
+  await expect(page.getByText("Thank you. This is charged from now on")).toBeVisible();
+  await expect(page).toHaveURL(/\/orders\/LW-/);
+  await page.goto(`${world.env.origins.shop}/mine`);
+  await expect(page.getByText("Charged to Celesta …0091")).toBeVisible();
   await does("Pause");
   await expect(page.getByText("Paused")).toBeVisible();
   await does("Go on");

@@ -16,7 +16,12 @@ buildIfStale();
 const only = process.argv.slice(2);
 const target = folder(process.env.SHOTS_FOLDER ?? join(root, "docs", "screenshots"));
 const place = mkdtempSync(join(tmpdir(), "zahlung-shots-"));
-const ports = { zahlung: await freePort(), standins: await freePort(), shop: await freePort() };
+const ports = {
+  zahlung: await freePort(),
+  standins: await freePort(),
+  shop: await freePort(),
+  mail: await freePort(),
+};
 const masterKey = randomBytes(32).toString("base64");
 const env = environment(place, ports);
 run(process.execPath, [program("demo/furnish.ts")], {

@@ -12,6 +12,7 @@ import { CardFrame } from "./card-frame";
 import { Card, OfferChoices } from "./checkout-view";
 import type { Fill } from "./instruments";
 import { TurnBack } from "./scenes";
+import { keepWords } from "./keep-words";
 import type { CheckoutWords } from "./words";
 import type { Route } from "./+types/pay";
 
@@ -143,19 +144,11 @@ export function Choose({
                   {words.payKept.replace("{name}", name)}
                 </Button>
               ))}
-              <strong>{words.otherCard}</strong>
+              <strong>{scene.pays === "frame" ? words.otherCard : words.otherNew}</strong>
             </Stack>
           </Form>
         )}
-        {!paying && scene.mayKeep && (
-          <div>
-            <Check>
-              <input type="checkbox" id="keep" />
-              {words.keepCard}
-            </Check>
-            <Small>{words.keepSays}</Small>
-          </div>
-        )}
+        {!paying && scene.mayKeep && scene.pays === "frame" && <Keep pays={scene.pays} words={words} />}
         {paying ? (
           <Note meaning="running">
             {words.paying} {words.doNotClose}
@@ -179,6 +172,7 @@ export function Choose({
             total={total}
             agrees={terms !== null}
             note={noteOf(words)[scene.pays ?? "redirect"]}
+            keep={scene.mayKeep && <Keep pays={scene.pays} words={words} />}
             press={button ?? (scene.pays === "offline" ? words.placeOrder : words.payNow)}
           />
         )}
@@ -216,6 +210,26 @@ function Plans({
           </li>
         ))}
       </PlanList>
+    </div>
+  );
+}
+
+/** Whether what is paid with is kept. Beside a frame nothing is sent by a form: there it is looked up as it is paid. */
+function Keep({
+  pays,
+  words,
+}: {
+  pays: Extract<View["scene"], { name: "choose" }>["pays"];
+  words: CheckoutWords;
+}) {
+  const { label, says } = keepWords(words, pays);
+  return (
+    <div>
+      <Check>
+        <input type="checkbox" id="keep" name="keep" value="yes" />
+        {label}
+      </Check>
+      <Small>{says}</Small>
     </div>
   );
 }
@@ -281,6 +295,7 @@ function PayElsewhere({
   offer,
   total,
   agrees,
+  keep,
   press,
   note,
 }: {
@@ -289,6 +304,8 @@ function PayElsewhere({
   total: string;
   /** Whether the shopper has to agree to the terms with it. */
   agrees: boolean;
+  /** Where they can have it kept. */
+  keep: React.ReactNode;
   press: string;
   note: string;
 }) {
@@ -297,6 +314,7 @@ function PayElsewhere({
       <input type="hidden" name="offer" value={offer} />
       <input type="hidden" name="total" value={total} />
       <Stack $gap={0.5}>
+        {keep}
         <Button $kind="main" name="press" value="pay">
           {press}
         </Button>

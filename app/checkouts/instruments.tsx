@@ -67,7 +67,9 @@ export function Instruments({
       <List>
         {instruments.map((one) => {
           const fill = onFill && fillOf(one);
-          const outcome = wordOf(words.outcomes, one.case, one.outcome);
+          // One more that is good, of another network.
+          const what = one.case.startsWith("approved-") ? "approved" : one.case;
+          const outcome = wordOf(words.outcomes, what, one.outcome);
           const number = one.type[0] && <CopyValue value={one.type[0].value} />;
           return (
             <li key={one.label}>

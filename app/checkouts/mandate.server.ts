@@ -21,7 +21,7 @@ export function intervalText({ count, unit }: Rhythm, locale: string): string {
  * until when. Null for an order that is paid once.
  */
 export function mandateOf(
-  order: Pick<Order, "subscription" | "language" | "country">,
+  order: Pick<Order, "subscription" | "language" | "country" | "total">,
   { shop, at }: { shop: string; at: number },
 ): string[] | null {
   if (!order.subscription) return null;
@@ -34,10 +34,10 @@ export function mandateOf(
     words.repeats,
     words.repeatsSum.replace("{name}", terms.name).replace("{sum}", sum),
     words.repeatsEvery.replace("{interval}", intervalText(terms.rhythm, locale)),
-    ...(next === null ? [] : [words.repeatsNext.replace("{day}", dayText(next, locale))]),
+    ...(next === null ? [] : [words.repeatsNext.replace("{day}", dayText(next, locale, terms.timeZone))]),
     terms.times === null
       ? words.repeatsUntil
       : words.repeatsTimes.replace("{count}", new Intl.NumberFormat(locale).format(terms.times)),
-    words.repeatsAgree.replace("{shop}", shop),
+    (order.total > 0 ? words.repeatsAgree : words.repeatsAgreeFree).replace("{shop}", shop),
   ];
 }

@@ -11,7 +11,7 @@ const terms: Terms = {
 };
 const at = Date.UTC(2027, 0, 20, 12);
 const order = (change: Partial<Terms> = {}, begins = true, language = "de") => ({
-  ...{ language, country: "DE" },
+  ...{ language, country: "DE", total: 500 },
   subscription: { id: "sub_1", terms: { ...terms, ...change }, quantity: 2, begins },
 });
 const says = (change?: Partial<Terms>, begins?: boolean) =>
@@ -33,7 +33,14 @@ it("says what is charged, how often, from when and until when, and whom it is ag
 
 it("says no day to whoever pays a later period, and nothing of what is paid once", () => {
   expect(says({}, false)).toHaveLength(5);
-  expect(mandateOf({ language: "de", country: "DE" }, { shop: "Luvwinkel DE", at })).toBeNull();
+  expect(mandateOf({ language: "de", country: "DE", total: 500 }, { shop: "Luvwinkel DE", at })).toBeNull();
+});
+
+it("says that nothing is charged today to whoever begins for nothing", () => {
+  const free = mandateOf({ ...order({ setUp: 0 }), total: 0 }, { shop: "Luvwinkel DE", at });
+  expect(free?.at(-1)).toBe(
+    "Heute wird nichts abgebucht. Indem Sie fortfahren, stimmen Sie zu, dass Luvwinkel DE dies abbucht, ohne Sie jedes Mal zu fragen. Sie können jederzeit kündigen.",
+  );
 });
 
 it("is whole in every language, and writes years as such", () => {

@@ -1,5 +1,6 @@
 import { lazy, useRef } from "react";
 import { data, isRouteErrorResponse, redirect } from "react-router";
+import { askedOf } from "#core/orders/asked";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
 import { chooseOther, turnBack } from "#server/checkouts/leave";
@@ -19,6 +20,7 @@ import { Row, Stack } from "../parts/sheet";
 import { Choose, type Filling, type View } from "./choose";
 import { outcomeWords } from "./outcomes";
 import { Card, CheckoutPage, Column, OrderReceipt } from "./checkout-view";
+import { keepWords } from "./keep-words";
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
 import { ShopperPage } from "./shopper-page";
@@ -48,8 +50,12 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
   const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"), deviceOf(request));
   const agreed = { shop: view.storefront, at: checkout.createdAt };
+  const words = wordsFor(view.order.language);
+  const { subscription } = checkout.order;
+  const agreedForNothing = subscription !== undefined && askedOf(checkout.order) === 0;
   return {
-    ...{ ...view, says: search.get("says"), words: wordsFor(view.order.language) },
+    ...{ ...view, says: search.get("says"), words },
+    free: agreedForNothing ? (subscription.begins ? words.begun : words.chargedFromNow) : null,
     mandate: mandateOf(checkout.order, agreed),
   };
 }
@@ -89,6 +95,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return redirect(asked.kind === "refused" ? `${here}?says=refused` : here);
   }
   const words = wordsFor(checkout.order.language);
+  const pays = offer?.way === "provider" ? offer.versions[checkout.mode].profile.browser.kind : null;
+  const keep = keepWords(words, pays);
   const kept = String(form.get("kept") ?? "");
   const mandate = mandateOf(checkout.order, {
     shop: (await storefrontOf(rt, checkout.storefrontId))?.name ?? "",
@@ -100,7 +108,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     // What is agreed to is written down in the words that were read.
     ...(mandate && { mandate: { words: mandate.join("\n"), language: checkout.order.language } }),
     ...(form.get("keep") === "yes" && {
-      keep: { words: `${words.keepCard}\n${words.keepSays}`, language: checkout.order.language },
+      keep: { words: `${keep.label}\n${keep.says}`, language: checkout.order.language },
     }),
   });
   if (paid.kind === "refused" && paid.because === "total-changed") return redirect(changed);
@@ -181,7 +189,15 @@ function SceneView({ view, words, filling }: { view: View; words: CheckoutWords;
     case "placed":
       return <Placed scene={scene} order={order} says={view.says} words={words} />;
     case "paid":
-      return <PaidScene words={words} own={own} instrument={scene.instrument} back={order.returnAddress} />;
+      return (
+        <PaidScene
+          words={words}
+          own={own}
+          instrument={scene.instrument}
+          back={order.returnAddress}
+          free={view.free}
+        />
+      );
     default: {
       const over = overWords(words)[scene.name];
       return (

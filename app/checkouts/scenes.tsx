@@ -197,10 +197,13 @@ export function PaidScene({
   own,
   instrument,
   back,
+  free,
 }: {
   words: CheckoutWords;
   /** What the shop itself says. */
   own: string | null;
+  /** What they have agreed to where nothing was charged for it, so that there is no receipt. */
+  free?: string | null;
   instrument: string | null;
   back: string;
 }) {
@@ -211,7 +214,7 @@ export function PaidScene({
   return (
     <Card role="status">
       <Stack>
-        <h2>{words.paid}</h2>
+        <h2>{free ?? words.paid}</h2>
         {instrument && <p>{instrument}</p>}
         {own && <p>{own}</p>}
         <p>{words.paidSays}</p>
@@ -219,7 +222,7 @@ export function PaidScene({
           <Button as="a" href={back} $kind="main">
             {words.toShop}
           </Button>
-          <Link to="receipt">{words.receipt}</Link>
+          {free == null && <Link to="receipt">{words.receipt}</Link>}
         </Row>
       </Stack>
     </Card>

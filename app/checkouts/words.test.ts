@@ -1,3 +1,4 @@
+import { readdirSync, readFileSync } from "node:fs";
 import { gzipSync } from "node:zlib";
 import { describe, expect, it } from "vitest";
 import { declineReasons } from "#core/payments/facts";
@@ -31,6 +32,16 @@ describe("the shopper's words", () => {
       expect(same.every(([place]) => ["test", "entries.name"].includes(place))).toBe(true);
     },
   );
+
+  it("name what every test card of a profile that comes along brings about", () => {
+    const instruments = readdirSync("profiles").flatMap(
+      (file) =>
+        (JSON.parse(readFileSync(`profiles/${file}`, "utf8")) as { instruments: { case: string }[] })
+          .instruments,
+    );
+    const cases = new Set(instruments.map((one) => one.case).filter((one) => !one.startsWith("approved-")));
+    expect(Object.keys(wordsFor("en").outcomes)).toEqual(expect.arrayContaining([...cases]));
+  });
 
   it("say of every refusal what a shopper can do, and never that somebody suspects them", () => {
     for (const words of Object.values(languages)) {

@@ -160,6 +160,7 @@ function placesOf(
       { to: `${at}/operate?mode=live`, name: "Live payments" },
       { to: `${at}/operate/to-be-paid?mode=live`, name: "To be paid" },
       { to: `${at}/operate/subscriptions?mode=live`, name: "Subscriptions" },
+      { to: `${at}/operate/kept?mode=live`, name: "Kept: what shoppers pay with again" },
       { to: `${at}/operate/webhooks?mode=live`, name: "Webhooks received" },
       { to: `${at}/exchanges`, name: "Exchanges with providers" },
       { to: "/jobs", name: "Background work" },
@@ -203,6 +204,8 @@ function placesOf(
   };
 }
 
+const PAYMENTS = "Payments";
+
 /** Whatever the application has, found by typing: places, storefronts, connections, offers, payments, what waits, acts. */
 export default function Palette({
   storefrontId,
@@ -224,7 +227,7 @@ export default function Palette({
   const places = placesOf(storefrontId, tracks, offline);
   const sections: [string, Place[]][] = [
     [
-      "Payments",
+      PAYMENTS,
       found.map((one) => ({
         to: `/s/${storefrontId}/operate/${one.id}`,
         name: one.order,
@@ -239,11 +242,13 @@ export default function Palette({
         .map((one) => ({ to: pathOn(one.id, pathname), name: one.name })),
     ],
   ];
-  const fits = (text: string, words: string) =>
+  // Payments were looked for by more than is told of them here.
+  const fits = (text: string, words: string, { parentKey }: { parentKey?: unknown }) =>
+    parentKey === PAYMENTS ||
     words
       .split(/\s+/)
       .filter(Boolean)
-      .every((word) => contains(text, word)) || text.startsWith("payment ");
+      .every((word) => contains(text, word));
   return (
     <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Box>
@@ -272,11 +277,7 @@ export default function Palette({
                         <Entry
                           key={place.to + place.name}
                           id={`${section} ${place.to}`}
-                          textValue={
-                            title === "Payments"
-                              ? `payment ${place.name}`
-                              : `${place.name} ${place.says ?? ""}`
-                          }
+                          textValue={`${place.name} ${place.says ?? ""}`}
                         >
                           <span>
                             {place.name} {place.says && <small>{place.says}</small>}

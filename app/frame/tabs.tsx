@@ -101,6 +101,7 @@ function tabsOf(
         { to: `${at}/operate`, words: "Payments" },
         { to: `${at}/operate/orders`, words: "Orders" },
         { to: `${at}/operate/subscriptions`, words: "Subscriptions" },
+        { to: `${at}/operate/kept`, words: "Kept" },
         { to: `${at}/operate/to-capture`, words: "To capture" },
         { to: `${at}/operate/to-be-paid`, words: "To be paid" },
         { to: `${at}/operate/fees`, words: "Fees" },

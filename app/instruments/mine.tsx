@@ -16,7 +16,7 @@ import { Button } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
 import catalogue from "../words/mine.json";
 import { Subscribed } from "./subscribed";
-import { actForShopper, chargeToOther, isShoppersAct, subscribedTo } from "./subscribed.server";
+import { actForShopper, chargeToOther, isShoppersAct, newWayOf, subscribedTo } from "./subscribed.server";
 import type { Route } from "./+types/mine";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -63,6 +63,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const act = form.get("act");
   const subscription = String(form.get("subscription") ?? "");
   if (isShoppersAct(act)) await actForShopper(rt, mine, subscription, act);
+  if (form.has("new")) return redirect((await newWayOf(rt, mine, subscription)) ?? `/mine/${params.token}`);
   if (form.has("to")) await chargeToOther(rt, mine, subscription, String(form.get("to")));
   const id = String(form.get("instrument") ?? "");
   // What is gone already is as it was wanted.

@@ -11,7 +11,9 @@ import {
   type SubscriptionAct,
 } from "#server/subscriptions/change";
 import { subscriptionsOfShopper } from "#server/subscriptions/list";
+import { mayChange, newWayFor, takesNewWays } from "#server/subscriptions/new-way";
 import { see } from "#server/subscriptions/subscriptions";
+import { mustStand } from "#server/storefronts/now";
 
 /** What a shopper may do with what they subscribe to: it is never ended at once, as its period is paid. */
 const shoppersActs = [
@@ -27,7 +29,11 @@ export const isShoppersAct = (value: unknown): value is ShoppersAct =>
 
 /** What a shopper subscribes to, in their language; `pay` is where a period that is not paid can be. */
 export async function subscribedTo(rt: Runtime, whose: Shopper & { language: string }) {
-  const all = await subscriptionsOfShopper(rt, whose);
+  const [all, now] = await Promise.all([
+    subscriptionsOfShopper(rt, whose),
+    mustStand(rt, whose.storefrontId),
+  ]);
+  const newWays = takesNewWays(now, whose.mode);
   return Promise.all(
     all.map(async (one) => {
       const { id, terms, quantity, state, ends, nextDue, amount, currency, customer } = one;
@@ -41,12 +47,13 @@ export async function subscribedTo(rt: Runtime, whose: Shopper & { language: str
         ...{ id, state, ends },
         name: quantity === 1 ? terms.name : `${quantity} × ${terms.name}`,
         sum: moneyText({ amount, currency }, locale),
-        day: nextDue === null ? null : dayText(nextDue, locale),
+        day: nextDue === null ? null : dayText(nextDue, locale, terms.timeZone),
         pay: behind ? checkoutAddress(rt, behind.checkout) : null,
         chargedTo: mine?.state === "kept" ? mine.name : null,
         others: usable
           .filter((each) => each.id !== one.instrumentId)
           .map(({ id: other, name }) => ({ id: other, name })),
+        takesNew: mayChange(one) && newWays,
         acts: shoppersActs.filter((act) => actsOf(one).includes(act)),
       };
     }),
@@ -62,6 +69,12 @@ export async function chargeToOther(
 ): Promise<void> {
   const all = await subscriptionsOfShopper(rt, whose);
   if (all.some((one) => one.id === id)) await changeInstrument(rt, id, instrument, "shopper");
+}
+
+/** Where a shopper gives something new for a subscription of theirs; null for another's, or where nothing can be given. */
+export async function newWayOf(rt: Runtime, whose: Shopper, id: string): Promise<string | null> {
+  const one = (await subscriptionsOfShopper(rt, whose)).find((each) => each.id === id);
+  return one ? newWayFor(rt, one) : null;
 }
 
 /** Does what a shopper wants with a subscription of theirs; another's is left alone. */

@@ -54,6 +54,11 @@ export function Subscribed({ subscribed, words }: { subscribed: readonly One[]; 
                   {words.chargeTo.replace("{name}", name)}
                 </Button>
               ))}
+              {one.takesNew && (
+                <Button name="new" value="yes" aria-label={`${words.chargeToNew}: ${one.name}`}>
+                  {words.chargeToNew}
+                </Button>
+              )}
               {one.acts.map((act) => (
                 <Button key={act} name="act" value={act} aria-label={`${names[act]}: ${one.name}`}>
                   {names[act]}

@@ -172,7 +172,7 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                     <td>{one.method}</td>
                     <td>{one.instrument}</td>
                     <td>
-                      <StateMark state={one.state} />
+                      <StateMark state={one.state} amount={one.amount} />
                       {payments.length > 1 && Object.hasOwn(order.parts, one.id) && (
                         <Small as="span"> {paidInParts ? "pays a part of it" : "pays the order"}</Small>
                       )}

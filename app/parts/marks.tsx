@@ -128,6 +128,9 @@ const meaningOfState: Record<PaymentState, Meaning> = {
   disputed: "wrong",
 };
 
-export const StateMark = ({ state }: { state: PaymentState }) => (
-  <Says meaning={meaningOfState[state]}>{stateWords(state)}</Says>
+/** Where a payment stands; one of nothing that has come to its end has shown that what it would be paid with is good. */
+export const StateMark = ({ state, amount }: { state: PaymentState; amount: number }) => (
+  <Says meaning={meaningOfState[state]}>
+    {amount === 0 && state === "captured" ? "verified" : stateWords(state)}
+  </Says>
 );

@@ -5,9 +5,13 @@ const asked = (cookie: string) => new Request("http://localhost/", { headers: { 
 
 it("writes a moment in the viewer's zone", () => {
   const at = Date.UTC(2026, 8, 30, 22, 5);
-  expect(momentText(at, "UTC")).toBe("30 Sep, 22:05");
-  expect(momentText(at, "Europe/Berlin")).toBe("1 Oct, 00:05");
-  expect(momentText(at, "America/St_Johns")).toBe("30 Sep, 19:35");
+  expect(momentText(at, "UTC", at)).toBe("30 Sep, 22:05");
+  expect(momentText(at, "Europe/Berlin", at)).toBe("1 Oct, 00:05");
+  expect(momentText(at, "America/St_Johns", at)).toBe("30 Sep, 19:35");
+  // Far from now, in either direction, the year is no longer plain.
+  const year = 365 * 86_400_000;
+  expect(momentText(at, "UTC", at + year)).toMatch(/^30 Sep \d{4}, 22:05$/);
+  expect(momentText(at, "UTC", at - year)).toMatch(/^30 Sep \d{4}, 22:05$/);
 });
 
 it("knows the zone that the browser remembered, and nothing else", () => {

@@ -23,17 +23,21 @@ export function rememberZone(known: string | null): void {
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const formatters = new Map<string | undefined, Intl.DateTimeFormat>();
 
+/** A moment that lies further away than this is told with its year. */
+const HALF_A_YEAR = 183 * DAY;
+
 /**
- * A moment (milliseconds since the epoch) for people, such as "25 Nov, 08:02", in a zone or in the browser's own.
- * Server and browser write it alike whatever their locale tables say of months.
+ * A moment (milliseconds since the epoch) for people, such as "25 Nov, 08:02", in a zone or in the browser's own; with its
+ * year where that is not plain. Server and browser write it alike whatever their locale tables say of months.
  */
-export function momentText(at: number, zone?: string): string {
+export function momentText(at: number, zone?: string, now = Date.now()): string {
   let formatter = formatters.get(zone);
   if (!formatter) {
     formatter = new Intl.DateTimeFormat("en-GB", {
       timeZone: zone,
       day: "numeric",
       month: "numeric",
+      year: "numeric",
       hour: "2-digit",
       minute: "2-digit",
       hourCycle: "h23",
@@ -41,7 +45,8 @@ export function momentText(at: number, zone?: string): string {
     formatters.set(zone, formatter);
   }
   const part = Object.fromEntries(formatter.formatToParts(at).map(({ type, value }) => [type, value]));
-  return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}, ${part.hour ?? ""}:${part.minute ?? ""}`;
+  const year = Math.abs(at - now) > HALF_A_YEAR ? ` ${part.year ?? ""}` : "";
+  return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}${year}, ${part.hour ?? ""}:${part.minute ?? ""}`;
 }
 
 /** How far into its day a moment is by the clocks of a zone, milliseconds. */

@@ -125,7 +125,7 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
       head: "State",
       cell: (row) => (
         <>
-          <StateMark state={row.state} />
+          <StateMark state={row.state} amount={row.amount} />
           {row.lookAt === 1 && <Wrong>needs a look</Wrong>}
         </>
       ),

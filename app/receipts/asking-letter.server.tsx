@@ -7,9 +7,9 @@ import type { AskingView } from "#core/subscriptions/asking";
 import { directionOf } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 
-/** Writes to a shopper whose subscription could not be charged, in their language. */
+/** Writes to a shopper whose subscription could not be charged, or soon cannot be, in their language. */
 export async function writeAsking(view: AskingView): Promise<ReceiptLetter> {
-  const { storefront, look, mode, language, name, address } = view;
+  const { storefront, look, mode, language, name, address, ends } = view;
   const words = wordsFor(language);
   const locale = shopperLocale(view);
   const sum = moneyText(view.sum, locale);
@@ -18,9 +18,13 @@ export async function writeAsking(view: AskingView): Promise<ReceiptLetter> {
       .replace("{shop}", storefront)
       .replace("{name}", name)
       .replace("{sum}", sum)
-      .replace("{day}", dayText(view.dueAt, locale));
+      .replace("{instrument}", ends ?? "")
+      .replace("{day}", dayText(view.dueAt, locale, view.timeZone));
   const test = mode === "test" ? `${words.test}: ` : "";
-  const [title, says, press] = [filled(words.askSubject), filled(words.askSays), filled(words.askPress)];
+  const [title, says, press] =
+    ends === null
+      ? [filled(words.askSubject), filled(words.askSays), filled(words.askPress)]
+      : [filled(words.endsSubject), filled(words.endsSays), filled(words.endsPress)];
   const order = `${words.order} ${view.order}`;
   const support = look.support
     ? `${words.questions} ${[look.support.email, look.support.phone].filter(Boolean).join(", ")}`

@@ -16,6 +16,7 @@ import { type Context, runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { AgreedWords } from "../instruments/agreed-words";
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
 import { Ask } from "../parts/ask";
@@ -165,7 +166,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
                 <td>{offer ?? <Small as="span">nobody yet</Small>}</td>
                 <td>
                   {instrument?.state === "kept" ? (
-                    instrument.name
+                    <Link to={`${at}/kept/${instrument.id}`}>{instrument.name}</Link>
                   ) : (
                     <Says meaning={state === "ended" || state === "waiting" ? "none" : "wrong"}>
                       nothing is kept
@@ -187,11 +188,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
               <summary>
                 What the shopper agreed to, <When at={subscription.mandate.at} />
               </summary>
-              <blockquote lang={subscription.mandate.language}>
-                {subscription.mandate.words.split("\n").map((line) => (
-                  <div key={line}>{line}</div>
-                ))}
-              </blockquote>
+              <AgreedWords of={subscription.mandate} />
             </details>
           )}
           {acts.length > 0 && (

@@ -14,6 +14,7 @@ import { Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { zoneOf } from "../parts/zone";
 import { filterIn } from "./filter";
 import { SubscriptionState } from "./subscription-state";
 import { rhythmWords, stateNames } from "./words";
@@ -29,7 +30,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const filter = filterIn(search, mode);
   const [page, forecasts] = await Promise.all([
     listSubscriptionsHere(rt, storefront.id, filter),
-    forecastOf(rt, storefront.id, mode),
+    forecastOf(rt, storefront.id, mode, zoneOf(request) ?? "UTC"),
   ]);
   return {
     looking: { mode, may: ["test", "live"] } satisfies Looking,

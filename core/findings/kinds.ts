@@ -13,6 +13,8 @@ export const standingFindings = [
   "not-applied",
   "work-given-up",
   "overdue",
+  "letters-not-taken",
+  "not-charged",
 ] as const;
 export type StandingFindingKind = (typeof standingFindings)[number];
 
@@ -24,6 +26,7 @@ const mayWait: ReadonlySet<string> = new Set<FindingKind>([
   "not-applied",
   "work-given-up",
   "overdue",
+  "letters-not-taken",
 ]);
 
 /** How much a finding matters: `wrong` costs money or orders, `waits` does not yet. */

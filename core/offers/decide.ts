@@ -41,6 +41,8 @@ export interface Candidate {
   /** The provider's least and greatest amounts by currency, minor units. */
   minimum: Readonly<Record<string, number>>;
   maximum: Readonly<Record<string, number>>;
+  /** Whether the method takes a payment of nothing, by which a shopper agrees to be charged later. */
+  verifies?: boolean;
   /** Countries whose shoppers the method is for; empty: any. */
   shopperCountries: readonly string[];
   /** Zones that its rules may name. */
@@ -193,7 +195,11 @@ function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
   }
   const limit = document.limits[currency];
   const judged = document.limitsOf === "goods" ? (cart.goods ?? amount) : amount;
-  if (limit && limit.least !== null && judged < limit.least) {
+  // The provider is asked for the total with what choosing this adds to it.
+  const asked = amount + charge;
+  // Whoever subscribes for nothing agrees to be charged later: how little may be paid is no question then.
+  const free = asked === 0 && cart.subscription !== undefined;
+  if (limit && limit.least !== null && !free && judged < limit.least) {
     because(
       "below-least",
       said("decide.below-least", { least: sum(limit.least) }),
@@ -207,10 +213,10 @@ function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
       said("decide.raise-greatest-total", { amount: sum(judged) }),
     );
   }
-  // The provider is asked for the total with what choosing this adds to it.
-  const asked = amount + charge;
   const minimum = candidate.minimum[currency];
-  if (minimum !== undefined && asked < minimum) {
+  if (free && !candidate.verifies) {
+    because("below-minimum", said("decide.takes-no-nothing"), said("decide.nothing-can-change"));
+  } else if (minimum !== undefined && !free && asked < minimum) {
     because(
       "below-minimum",
       said("decide.provider-takes-no-less", { minimum: sum(minimum) }),

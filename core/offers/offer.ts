@@ -119,6 +119,8 @@ export interface OfferTerms {
   keeps?: boolean;
   /** Whether the method can be charged without the shopper. */
   repeats?: boolean;
+  /** Whether it takes a payment of nothing, by which a shopper agrees to be charged later. */
+  verifies?: boolean;
   /** Whether the provider quotes what paying in parts comes to. */
   quotes?: boolean;
   /** What the provider allows of a button, where it has one. */
@@ -257,8 +259,8 @@ export function readOffer(input: unknown, terms: OfferTerms): Reading<OfferDocum
   if (document.repeats)
     problems.push(
       ...repeatProblems(document.repeats, {
-        ...{ repeats: terms.repeats ?? false, languages: terms.languages, currencies: terms.currencies },
-        isTimeZone,
+        ...{ repeats: terms.repeats ?? false, verifies: terms.verifies ?? false },
+        ...{ languages: terms.languages, currencies: terms.currencies, isTimeZone },
       }),
     );
   if (document.notices && !terms.quotes) refuse("notices", said("offer.quotes-nothing"));

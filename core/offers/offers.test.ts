@@ -1,3 +1,5 @@
+import type { Terms } from "../subscriptions/agreed";
+import { usualTrying } from "../subscriptions/plan";
 import { speaking } from "../../scripts/english";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -80,12 +82,37 @@ describe("decide", () => {
     expect(decide([candidate({ fees: true }, fee(290))], cart).shown[0]?.charge).toBe(290);
     expect(why(candidate({}, fee(290)))).toEqual(["fee-not-taken"]);
     expect(why(candidate({ fees: true }, fee(99_999)))).toEqual(["charge-out-of-proportion"]);
-    expect(why(candidate({ minimum: {} }, discount), { total: { amount: 4_390, currency: "EUR" } })).toEqual([
-      "charge-out-of-proportion",
-    ]);
+    expect(
+      why(candidate({ minimum: {} }, discount), {
+        total: { amount: 4_390, currency: "EUR" },
+      }),
+    ).toEqual(["charge-out-of-proportion"]);
     // The provider is asked for the total with the fee.
     const least = candidate({ fees: true, minimum: { EUR: 4_500 } }, fee(290));
     expect(why(least, { total: { amount: 4_390, currency: "EUR" } })).toEqual([]);
+  });
+
+  it("lets a subscription begin for nothing only where the method takes that, and no other order", () => {
+    const terms: Terms = {
+      ...{
+        plan: "season",
+        name: "Season",
+        currency: "EUR",
+        rhythm: { count: 1, unit: "month" },
+        times: null,
+      },
+      ...{ price: 4_900, setUp: 0, setUpName: "", trial: { days: 14, price: 0 }, fixedDay: null, tax: null },
+      ...{ trying: usualTrying, timeZone: "UTC" },
+    };
+    const nothing = { total: { amount: 0, currency: "EUR" } };
+    const free = { ...nothing, subscription: { terms, begins: false } };
+    const repeats = { plans: [], trying: usualTrying, timeZone: "UTC" };
+    const least = { repeats, limits: { EUR: { least: 500, greatest: null } } };
+    expect(why(candidate({}, least), free)).toEqual(["below-minimum"]);
+    expect(why(candidate({ verifies: true }, least), free)).toEqual([]);
+    // What is not going to be charged later is an order like any other.
+    expect(why(candidate({ verifies: true }, least), nothing)).toEqual(["below-least", "below-minimum"]);
+    expect(why(candidate({ minimum: {} }), nothing)).toEqual([]);
   });
 
   it("withholds an offer while its provider does not answer, where the offer wants that", () => {

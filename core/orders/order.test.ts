@@ -29,6 +29,20 @@ describe("readOrder", () => {
     expect(reading).toMatchObject({ ok: true, order: { total: 8680, shipping: 490, tax: 1386 } });
   });
 
+  it("says of which type a field has to be and is, and nothing of what it holds", () => {
+    const detailsOf = (change: object) => {
+      const reading = readOrder({ ...good, ...change });
+      return reading.ok ? [] : reading.problems.map(({ detail }) => detail);
+    };
+    expect(detailsOf({ reference: { secret: "x" } })).toEqual([
+      "reference must be a string, and is an object",
+    ]);
+    expect(detailsOf({ lines: "two kites" })).toEqual(["lines must be a list, and is a string"]);
+    expect(detailsOf({ taxIncluded: "perhaps" })).toEqual([
+      "taxIncluded must be true or false, and is a string",
+    ]);
+  });
+
   it("adds tax on top when it is not included", () => {
     // Left out, the tax is in the prices, as the document says.
     expect(problemsOf({ taxIncluded: undefined })).toEqual([]);

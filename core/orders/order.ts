@@ -154,8 +154,26 @@ export function fieldProblems(error: yup.ValidationError): FieldProblem[] {
   return each.slice(0, MOST_PROBLEMS).map((one) => ({
     pointer: toPointer(one.path ?? ""),
     code: one.type === "required" || one.type === "optionality" ? "missing" : "malformed",
-    detail: one.errors[0] ?? one.message,
+    detail: one.type === "typeError" ? wrongType(one) : (one.errors[0] ?? one.message),
   }));
+}
+
+const jsonTypes: Readonly<Record<string, string>> = {
+  ...{
+    string: "a string",
+    number: "a number",
+    boolean: "true or false",
+    array: "a list",
+    object: "an object",
+  },
+};
+const jsonTypeOf = (value: unknown): string =>
+  value === null ? "null" : (jsonTypes[Array.isArray(value) ? "array" : typeof value] ?? typeof value);
+
+/** What type of value a field wants, and which it has; what it holds is not repeated. */
+function wrongType({ path, params = {} }: yup.ValidationError): string {
+  const wanted = jsonTypes[String(params.type)] ?? String(params.type);
+  return `${path || "It"} must be ${wanted}, and is ${jsonTypeOf(params.originalValue ?? params.value)}`;
 }
 
 /**

@@ -34,6 +34,6 @@ export const orderView = (order: Order, charge = 0): OrderView => {
 export const shopperLocale = ({ language, country }: Pick<Order, "language" | "country">): string =>
   `${language.split("-")[0]}-${country}`;
 
-/** A day as a shopper reads it, in UTC. */
-export const dayText = (at: number, locale: string): string =>
-  new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(at);
+/** A day as a shopper reads it, in a time zone. */
+export const dayText = (at: number, locale: string, timeZone = "UTC"): string =>
+  new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone }).format(at);

@@ -45,7 +45,16 @@ const statement: fc.Arbitrary<Statement> = fc
         .chain((totals) =>
           fc
             .constantFrom(
-              ...(["pending", "authorised", "captured", "voided", "expired", "disputed", null] as const),
+              ...([
+                "pending",
+                "authorised",
+                "captured",
+                "verified",
+                "voided",
+                "expired",
+                "disputed",
+                null,
+              ] as const),
             )
             .map((status) => report({ ...totals, status, ...(status === null && { word: "frozen" }) })),
         ),
@@ -105,6 +114,15 @@ describe("fold", () => {
         expect(standingOf(...repeated, ...shuffled.slice(0, 3))).toEqual(standingOf(...list));
       }),
     );
+  });
+
+  it("has come to its end where nothing was asked for and what it is paid with is good", () => {
+    const verified = report({ status: "verified", authorised: 0, captured: 0 });
+    expect(standingOf(report({ status: "pending" }), verified)).toMatchObject({
+      ...{ state: "captured", authorised: 0, captured: 0, held: 0, refusal: null },
+    });
+    // Money that is told of all the same outweighs it.
+    expect(stateOf(verified, held(500))).toBe("authorised");
   });
 
   it("takes what a report says of objects with the report's own sequence", () => {

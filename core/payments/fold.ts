@@ -235,6 +235,8 @@ function stateOf(objects: Objects, totals: Totals, amounts: Amounts): PaymentSta
     if (tried("expired") || told("expired")) return "expired";
     return told("voided") || letGo(objects) ? "voided" : "expired";
   }
+  // There was nothing to pay, and all that was asked for has come.
+  if (told("verified")) return "captured";
   // The shopper is trying once more on the provider's page.
   if (attempts.some(({ id, state }) => id !== undefined && state === "pending")) return "pending";
   if (told("declined") || tried("declined")) return "declined";

@@ -62,6 +62,14 @@ describe("a document as somebody wrote it", () => {
     expect(changed((one) => delete (one.operations as Record<string, unknown>).list)).toContainEqual(
       expect.objectContaining({ at: "rights.0.operation" }),
     );
+    expect(
+      changed((one) => Object.assign((one.methods as object[])[0] ?? {}, { verifies: true })),
+    ).toContainEqual(
+      expect.objectContaining({
+        at: "methods.0.verifies",
+        says: expect.stringMatching(/needs repeats/) as string,
+      }),
+    );
   });
 });
 

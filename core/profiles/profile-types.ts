@@ -102,12 +102,13 @@ export type ProblemKind =
   | "too-many-requests"
   | "provider-fault";
 /**
- * Where a payment stands, in our words.
+ * Where a payment stands, in our words. Verified: it was for nothing, and what it would be paid with is good.
  */
 export type ReadingKind =
   | "pending"
   | "authorised"
   | "captured"
+  | "verified"
   | "voided"
   | "declined"
   | "failed"
@@ -721,6 +722,10 @@ export interface ProfileMethod {
    * Whether what it keeps can be charged again by the shop, without the shopper being there, once they have agreed to that. Since version 2.
    */
   repeats?: boolean;
+  /**
+   * Whether it takes a payment of nothing, by which a shopper agrees to be charged later and shows that what they pay with is good: for a trial that costs nothing. Wants repeats, and a status that reads as verified. Since version 2.
+   */
+  verifies?: boolean;
   void: boolean;
   refund: boolean;
   partialRefund: boolean;
@@ -1141,6 +1146,7 @@ export const readingKinds: readonly ReadingKind[] = [
   "pending",
   "authorised",
   "captured",
+  "verified",
   "voided",
   "declined",
   "failed",

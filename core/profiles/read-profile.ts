@@ -149,8 +149,11 @@ function meaningless(profile: Profile): ProfileProblem[] {
       if (!profile.operations[name])
         say(["operations"], said("read-profile.lacks-riding-another-connection", { name }));
   const hasSessions = profile.sessions && profile.operations.openSession && profile.operations.readSession;
-  profile.methods.forEach(({ button }, i) => {
+  const readsVerified = Object.values(profile.statuses ?? {}).includes("verified");
+  profile.methods.forEach(({ button, verifies, repeats }, i) => {
     if (button && !hasSessions) say(["methods", i, "button"], said("read-profile.button-lacks-sessions"));
+    if (verifies && !(repeats && readsVerified))
+      say(["methods", i, "verifies"], said("read-profile.verifies-lacks"));
   });
   if (profile.link && !profile.operations.linkedKeys)
     say(["operations"], said("read-profile.lacks-linkedkeys-linking-needs"));

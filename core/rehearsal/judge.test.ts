@@ -21,7 +21,7 @@ const ideal = (id: string, policy: "at-once" | "later"): Observed => {
   return {
     state: expectedState(script, policy),
     dispute: script.dispute ?? null,
-    untold: false,
+    ...{ untold: false, free: false },
     ...{ webhooks: 2, withheld: 1, repeated: 1, overtaken: 1, early: 1, late: 1, refused: 1 },
     charges: script.checks.includes("no-charge") ? 0 : 1,
     ...{ asks: 2, waits: 1, refundsWaited: 1, refundsFailed: 1, amountsTold: 1 },

@@ -2,8 +2,10 @@ import type { LookView } from "../looks/look";
 import type { Mode } from "../mode";
 import type { Money } from "../money/money";
 
-/** What a letter says to a shopper whose subscription could not be charged. */
+/** What a letter says to a shopper whose subscription could not be charged, or soon cannot be. */
 export interface AskingView {
+  /** What it was charged to and ends before the next charge; null: the charge was refused. */
+  ends: string | null;
   storefront: string;
   look: LookView;
   mode: Mode;
@@ -11,11 +13,13 @@ export interface AskingView {
   country: string;
   /** Where pictures of the look are. */
   origin: string;
-  /** What they subscribe to, what is due of it, since when (milliseconds), and under which order number. */
+  /** What they subscribe to, what is due of it, since or on which day (milliseconds), and under which order number. */
   name: string;
   sum: Money;
   dueAt: number;
+  /** By whose days. */
+  timeZone: string;
   order: string;
-  /** Where they pay it with something else. */
+  /** Where they pay with something else, or give something else to be charged to. */
   address: string;
 }

@@ -9,7 +9,10 @@ export interface Trial {
   prices: Record<string, number>;
 }
 
-/** A day of the month on which every regular period begins, and whether the part before it is charged by its days. */
+/**
+ * A day of the month on which every regular period begins, and whether the part before it is charged by its days. A trial
+ * goes on until the first such day after its own.
+ */
 export interface FixedDay {
   day: number;
   prorated: boolean;
@@ -126,6 +129,8 @@ export function isRepeats(value: unknown): value is Repeats {
 export interface RepeatTerms {
   /** Whether the method can be charged without the shopper. */
   repeats: boolean;
+  /** Whether it takes a payment of nothing, so that a trial may be free. */
+  verifies?: boolean;
   languages: readonly string[];
   currencies: readonly string[];
   isTimeZone: (name: string) => boolean;
@@ -146,7 +151,7 @@ export function repeatProblems({ plans, trying, timeZone }: Repeats, terms: Repe
   ];
 }
 
-function planProblems(plan: Plan, { languages, currencies }: RepeatTerms): Problem[] {
+function planProblems(plan: Plan, { verifies, languages, currencies }: RepeatTerms): Problem[] {
   const { id, names, prices, setUp, setUpNames, trial, fixedDay, rhythm } = plan;
   const problems: Problem[] = [];
   if (!/^[a-z0-9][a-z0-9-]*$/.test(id)) problems.push(problem("id", "repeats.bad-id"));
@@ -166,11 +171,10 @@ function planProblems(plan: Plan, { languages, currencies }: RepeatTerms): Probl
       problems.push(problem("prices", "repeats.not-sold-in", { currency }));
   for (const currency of priced) {
     if (prices[currency] === 0) problems.push(problem(`prices.${currency}`, "repeats.costs-nothing"));
-    // The shopper agrees to be charged by paying something.
-    else if (trial && !trial.prices[currency] && !setUp[currency])
+    // The shopper agrees to be charged by paying something, unless the method verifies without.
+    else if (!verifies && trial && !trial.prices[currency] && !setUp[currency])
       problems.push(problem(`trial.prices.${currency}`, "repeats.nothing-to-begin-with", { currency }));
   }
-  if (trial && fixedDay) problems.push(problem("fixedDay", "repeats.trial-or-day"));
   if (fixedDay && rhythm.unit !== "month") problems.push(problem("fixedDay", "repeats.day-of-months"));
   return problems;
 }

@@ -64,6 +64,14 @@ describe("what is paid", () => {
     expect(free.lines.map(({ name }) => name)).toEqual(["Einrichtung"]);
   });
 
+  it("may be nothing at all, and is told as what begins", () => {
+    const free = terms({ trial: { days: 14, prices: {} }, setUp: {} });
+    expect(firstSum(free, 2, "2027-01-15")).toMatchObject({
+      lines: [{ name: "Ein Drachen je Saison", quantity: 2, unit: 0, total: 0 }],
+      ...{ tax: 0, total: 0 },
+    });
+  });
+
   it("is the part of a period before its fixed day, by its days, or all of it", () => {
     const fixed = { rhythm: { count: 1, unit: "month" as const }, setUp: {}, prices: { EUR: 3_100 } };
     const prorated = terms({ ...fixed, fixedDay: { day: 1, prorated: true } });
@@ -124,6 +132,18 @@ describe("when periods begin", () => {
       "2027-03-30",
       "2027-04-30",
     ]);
+    // A trial goes on until the fixed day after it.
+    const trial = { days: 14, prices: {} };
+    expect(days(terms({ ...monthly, trial, fixedDay: { day: 30, prorated: true } }))).toEqual([
+      "2027-02-28",
+      "2027-03-30",
+      "2027-04-30",
+    ]);
+    expect(days(terms({ ...monthly, trial, fixedDay: { day: 10, prorated: true } }))).toEqual([
+      "2027-03-10",
+      "2027-04-10",
+      "2027-05-10",
+    ]);
   });
 });
 
@@ -153,6 +173,11 @@ describe("what an offer says of repeating payments", () => {
     expect(codes({ trial: { days: 7, prices: { EUR: 100 } } })).toEqual([
       ["plans.0.trial.prices.DKK", "nothing-to-begin-with"],
     ]);
+    const free = { plans: [{ ...plan, setUp: {}, trial: { days: 7, prices: {} } }], trying: usualTrying };
+    const problems = (verifies: boolean) =>
+      repeatProblems({ ...free, timeZone: "UTC" }, { ...held, verifies }).map(({ path }) => path);
+    expect(problems(false)).toEqual(["repeats.plans.0.trial.prices.EUR", "repeats.plans.0.trial.prices.DKK"]);
+    expect(problems(true)).toEqual([]);
     expect(codes({ rhythm: { count: 1, unit: "week" }, fixedDay: { day: 1, prorated: true } })).toEqual([
       ["plans.0.fixedDay", "day-of-months"],
     ]);

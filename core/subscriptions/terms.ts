@@ -35,10 +35,10 @@ export function agree(a: Terms, b: Terms): boolean {
 export function scheduleFrom(terms: Terms, begins: { day: Day; minute: number }): Schedule {
   const { rhythm, timeZone, trial, fixedDay } = terms;
   const base = { rhythm, timeZone, minute: begins.minute };
-  if (trial) return { ...base, anchor: daysAfter(begins.day, trial.days), anchorNumber: 1 };
-  if (!fixedDay) return { ...base, anchor: begins.day, anchorNumber: 0 };
-  const anchor = nextDayOfMonth(begins.day, fixedDay.day);
-  return { ...base, anchor, anchorNumber: anchor === begins.day ? 0 : 1, dayOfMonth: fixedDay.day };
+  const earliest = trial ? daysAfter(begins.day, trial.days) : begins.day;
+  const anchor = fixedDay ? nextDayOfMonth(earliest, fixedDay.day) : earliest;
+  const anchorNumber = anchor === begins.day ? 0 : 1;
+  return { ...base, anchor, anchorNumber, ...(fixedDay && { dayOfMonth: fixedDay.day }) };
 }
 
 /** What a period comes to: its lines, the tax in or on them, and the sum, minor units. */
@@ -81,7 +81,9 @@ export function firstSum(terms: Terms, quantity: number, begins: Day): Sum {
   const fixed = fixedDay ? nextDayOfMonth(begins, fixedDay.day) : begins;
   const partial = trial === null && fixed !== begins && fixedDay?.prorated === true;
   const unit = trial ? trial.price : partial ? partOf(terms, begins, fixed) : price;
-  return summed([...line(name, unit, quantity), ...line(setUpName, setUp, 1)], tax);
+  const paid = [...line(name, unit, quantity), ...line(setUpName, setUp, 1)];
+  // Whoever begins for nothing sees what it is that they begin.
+  return summed(paid.length > 0 ? paid : [{ name, quantity, unit: 0, total: 0 }], tax);
 }
 
 /** What the days before a fixed day come to, of a period that ends on it. */

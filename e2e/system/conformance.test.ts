@@ -113,6 +113,16 @@ describe("every shipped profile", () => {
           ...["listPayouts"],
         ]),
       );
+    const keeping = [
+      "kept",
+      "kept, used",
+      "kept, charged without the shopper",
+      "kept, refused later",
+      "forget",
+    ];
+    const held = findings.filter((one) => one.holds).map((one) => one.what);
+    if (provider === "karvello") expect(held).toEqual(expect.arrayContaining([...keeping, "kept, verified"]));
+    if (provider === "pennywhistle") expect(held).toEqual(expect.arrayContaining(keeping));
     for (const one of instruments) expect(findings.map((f) => f.what)).toContain(`Outcome ${one.case}`);
     expect(tableOf(findings)).toMatch(/, 0 fail,/);
   });
@@ -149,6 +159,19 @@ describe("a profile that is wrong", () => {
     expect(fault?.exchange?.request?.url).toMatch(/\/quippa\/sandbox\/api\/codes\//);
     expect(tableOf(findings)).toMatch(/FAILS +Outcome insufficient-funds/);
     expect(tableOf(findings)).not.toContain((await keysOf("quippa"))["api-key"]);
+  });
+
+  it("says what it does not understand of what is kept", async () => {
+    const findings = await tried("pennywhistle", "odd-pennywhistle", (profile) => {
+      profile.problems.word_over = "malformed";
+    });
+    expect(says(findings, "forget")).toBe(
+      "It is refused as malformed (word_over); “problems” should say kept-gone.",
+    );
+    const silent = await tried("pennywhistle", "silent-pennywhistle", (profile) => {
+      profile.payment = profile.payment?.replace("'kept': ", "'keeps': ");
+    });
+    expect(says(silent, "kept")).toMatch(/nothing is told to be kept: does “payment” say “kept”/);
   });
 
   it("says what it does not understand of disputes, parts and payouts", async () => {

@@ -23,9 +23,13 @@ import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { goOn } from "#server/subscriptions/go-on";
+import { forecastOf } from "#server/subscriptions/list";
+import { newWayFor } from "#server/subscriptions/new-way";
 import { see, subscriptionOf } from "#server/subscriptions/subscriptions";
 import { editOffer } from "../../demo/accounts";
 import { until } from "../../demo/play";
+import { freePort } from "../../scripts/setup.mjs";
+import { MailBox } from "../../standins/mail/mail";
 import { must } from "./at-providers";
 import { onServer, openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
@@ -35,6 +39,7 @@ const DE = "luvwinkel-de";
 const DAY = 86_400_000;
 let world: SystemWorld;
 let key = "";
+const mail = new MailBox();
 const posted: Record<string, unknown>[] = [];
 const rt = () => world.rt;
 
@@ -54,10 +59,14 @@ const plans: Plan[] = [
   season,
   { ...season, id: "tried", setUp: {}, setUpNames: {}, trial: { days: 14, prices: { EUR: 100 } } },
   { ...season, id: "thrice", setUp: {}, setUpNames: {}, times: 3 },
+  { ...season, id: "free", setUp: {}, setUpNames: {}, trial: { days: 14, prices: {} } },
 ];
 
 beforeAll(async () => {
   world = await openWorld({ beside: false });
+  const port = await freePort();
+  await mail.open(port);
+  world.settings.smtpUrl = `smtp://localhost:${port}`;
   key = await issueApiKey(rt(), "ida", DE, "test");
   await editOffer(rt(), DE, world.offerId, {
     keeps: "storefront",
@@ -70,7 +79,13 @@ beforeAll(async () => {
     return fetch(input, init);
   };
 });
-afterAll(() => world.end());
+afterAll(async () => {
+  await world.end();
+  mail.close();
+});
+/** The letters that a shopper got; their text is the address they are sent to, the newest first. */
+const lettersTo = (email: string) =>
+  mail.letters.filter(({ to }) => to === email).map(({ text }) => text.trim());
 
 let calls = 0;
 async function api(method: string, path: string, body?: object) {
@@ -173,6 +188,48 @@ describe("a subscription", () => {
     ).toEqual(expect.arrayContaining(["begun", "opened", "paid"]));
   });
 
+  it("is foreseen, and what came of it told, by the days of whoever looks", async () => {
+    const { id } = await begin("S-day");
+    const inThreeDays = Math.floor(rt().now() / DAY) * DAY + 3 * DAY;
+    // A quarter of an hour before and after midnight in Greenwich, and in a zone that is three quarters past the hour.
+    for (const [moment, zone, day] of [
+      [-15, "UTC", 2],
+      [0, "UTC", 3],
+      [-15, "Europe/Berlin", 3],
+      [14 * 60 - 24 * 60, "Pacific/Kiritimati", 3],
+      [18 * 60 + 14 - 24 * 60, "Asia/Kathmandu", 2],
+      [18 * 60 + 15 - 24 * 60, "Asia/Kathmandu", 3],
+    ] as const) {
+      const at = inThreeDays + moment * 60_000;
+      await rt().db.client.execute({
+        sql: "update subscriptions set next_due = ? where id = ?",
+        args: [at, id],
+      });
+      const [euros] = await forecastOf(rt(), DE, "test", zone);
+      const there = new Date(inThreeDays - (3 - day) * DAY).toISOString().slice(0, 10);
+      expect(euros?.ahead.find((one) => one.day === there)).toEqual({ day: there, count: 1, amount: 2_900 });
+      expect(euros?.ahead).toHaveLength(30);
+    }
+    await rt().db.client.execute({
+      sql: "update subscription_periods set due_at = ? where subscription_id = ? and number = 0",
+      args: [inThreeDays - 8 * DAY - 900_000, id],
+    });
+    for (const [zone, day] of [
+      ["UTC", 6],
+      ["Europe/Berlin", 5],
+    ] as const) {
+      const [euros] = await forecastOf(rt(), DE, "test", zone);
+      const there = new Date(inThreeDays - (3 + day) * DAY).toISOString().slice(0, 10);
+      expect(euros?.before.find((one) => one.day === there)).toEqual({
+        day: there,
+        expected: 3_400,
+        came: 3_400,
+      });
+      expect(euros?.before).toHaveLength(31);
+    }
+    await api("POST", "/subscriptions/S-day/cancel");
+  });
+
   it.skipIf(onServer)(
     "is charged through two years, each period once, at the end of each month",
     async () => {
@@ -215,6 +272,41 @@ describe("a subscription", () => {
       ).toContain("T01:30");
     },
   );
+
+  it("begins for nothing where the trial is free, once the card is shown to be good", async () => {
+    const opened = await api("POST", "/subscriptions", { reference: "S-30", plan: "free", ...who });
+    expect(opened.body).toMatchObject({ state: "waiting", due: "0.00" });
+    const address = String(opened.body.address);
+    // A card that is refused begins nothing; the same checkout takes another.
+    await payAt(address, "play-short");
+    expect(await chargedFor("S-30")).toEqual(["S-30 declined 0"]);
+    const paid = await payAt(address, "play-approved");
+    const id = String(opened.body.subscription);
+    await until("it runs", async () => (await subscriptionOf(rt(), id))?.state === "running");
+    expect(posted.at(-1)).toMatchObject({ sum: 0, keep_card: true, charged_again: true, ask: "always" });
+    expect(await paymentOf(rt(), paid)).toMatchObject({
+      ...{ state: "captured", amount: 0, authorised: 0, captured: 0, held: 0 },
+    });
+    const order = await api("GET", "/orders/S-30");
+    expect(order.body).toMatchObject({ state: "paid", due: "0.00" });
+    // Nothing was charged, so there is nothing to give back and nothing to confirm.
+    const free = must(await paymentOf(rt(), paid));
+    const back = await act(rt(), "ida", free, { kind: "refund", amount: 1, once: "nothing-back" });
+    expect(back).toMatchObject({ ok: false });
+    const due = must((await now(id)).nextDue);
+    expect(due - (await now(id)).createdAt).toBeGreaterThan(13 * DAY);
+    await goOnAt(id, due);
+    await until("the first period", async () => (await periodsOf(id))[1]?.state === "paid");
+    expect(posted.at(-1)).toMatchObject({ sum: 2_900, asked_by: "shop", first_mark: expect.any(String) });
+    // The shop begins another with what was kept: it is shown to be good once more.
+    const { instrumentId } = await now(id);
+    const again = await api("POST", "/subscriptions", {
+      ...{ reference: "S-31", plan: "free", ...who, instrument: instrumentId, mandate: mandate.words },
+    });
+    const second = String(again.body.subscription);
+    await until("the second runs", async () => (await subscriptionOf(rt(), second))?.state === "running");
+    expect(posted.at(-1)).toMatchObject({ sum: 0, asked_by: "shop" });
+  });
 
   it("ends by itself after so many times, after a trial of its own price, and when it was cancelled for its end", async () => {
     const thrice = await begin("S-3", { plan: "thrice" });
@@ -358,7 +450,7 @@ describe("what a subscription is charged to", () => {
     must((await keptOf(rt(), { storefrontId: DE, mode: "test", shopper })).at(-1));
 
   it("is told of once when it ends before the next charge", async () => {
-    const begun = await begin("S-20", { shopper: "shopper-20" });
+    const begun = await begin("S-20", { shopper: "shopper-20", email: "ends@example.org" });
     const due = must(begun.nextDue);
     await rt()
       .db.orm.update(instruments)
@@ -367,6 +459,28 @@ describe("what a subscription is charged to", () => {
     expect(await goOnAt(begun.id, due - 20 * DAY)).toBe(due - 14 * DAY);
     for (let turn = 0; turn < 2; turn++) expect(await goOnAt(begun.id, due - 10 * DAY)).toBe(due);
     expect(await happened(begun.id)).toEqual(["begun", "instrument-ends"]);
+    // The shopper is told as well, and leads from the letter to where they give something new, for nothing.
+    await until("the letter", () => lettersTo("ends@example.org").length > 0);
+    const [address = ""] = lettersTo("ends@example.org");
+    expect(await newWayFor(rt(), begun)).toBe(address);
+    const given = await payAt(address, "play-celesta");
+    expect(await paymentOf(rt(), given)).toMatchObject({ orderReference: "S-20-new-1", amount: 0 });
+    await until(
+      "it is charged to that",
+      async () => (await now(begun.id)).instrumentId !== begun.instrumentId,
+    );
+    await goOnAt(begun.id, due);
+    const kept = await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-20" });
+    const { state, instrumentId } = await now(begun.id);
+    expect([state, kept.find(({ id }) => id === instrumentId)?.name]).toEqual(["running", "Celesta …0091"]);
+    expect(await chargedFor("S-20")).toEqual([
+      ...["S-20 captured 3400", "S-20-1 captured 2900", "S-20-new-1 captured 0"],
+    ]);
+    expect(lettersTo("ends@example.org")).toHaveLength(1);
+    // Another time it is another checkout, and none for one that is over.
+    expect(await newWayFor(rt(), await now(begun.id))).not.toBe(address);
+    await api("POST", "/subscriptions/S-20/cancel");
+    expect(await newWayFor(rt(), await now(begun.id))).toBeNull();
   });
 
   it("is something else of the shopper’s once they or the shop say so, and that is tried at once", async () => {
@@ -450,6 +564,7 @@ describe("the shop", () => {
       },
       { plan: "tried", trialDays: 14, prices: [{ trial: "1.00" }] },
       { plan: "thrice", times: 3 },
+      { plan: "free", prices: [{ trial: "0.00" }], trialDays: 14 },
     ]);
     const none = await api("POST", "/subscriptions", { reference: "S-12", ...who, plan: "weekly" });
     expect(none.body).toMatchObject({ errors: [{ pointer: "/plan", code: "unknown" }] });

@@ -3,6 +3,7 @@ import type { Runtime } from "../runtime";
 import { connect, hearMessages, unhang } from "./connecting";
 import { rideAlong } from "./device";
 import { happened } from "./happening";
+import { kept } from "./kept";
 import { moved } from "./moving";
 import { askedTwice, authenticated, found, looked, outcome } from "./paying";
 import { openedByButton } from "./session";
@@ -52,5 +53,5 @@ async function payBy(run: Run, method: ProfileMethod): Promise<void> {
       "There is none for the case “approved”, so nothing else can be tried.",
     );
   await authenticated(run, method);
-  for (const attempt of [askedTwice, found, moved, happened]) await attempt(run, method, approved);
+  for (const attempt of [askedTwice, found, moved, happened, kept]) await attempt(run, method, approved);
 }

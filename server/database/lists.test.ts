@@ -4,6 +4,7 @@ import { cutoversOf } from "../cutover/cutover";
 import { firstLivePayments } from "../cutover/first-payment";
 import { standingsOf } from "../cutover/standing";
 import { exportedExchanges, listExchanges } from "../exchanges/list";
+import { type KeptFilter, listKept } from "../instruments/list";
 import { listWebhooks } from "../intake/list";
 import { failingJobs } from "../jobs/list";
 import { filterFrom, listPayments } from "../payments/list";
@@ -39,6 +40,8 @@ const payments = (query: string) =>
   listPayments(world.rt, north.id, filterFrom(new URLSearchParams(query), "live"));
 const subscriptions = (change: Partial<SubscriptionFilter>) =>
   listSubscriptionsHere(world.rt, north.id, { mode: "live", state: null, query: "", after: null, ...change });
+const kept = (change: Partial<KeptFilter>) =>
+  listKept(world.rt, north.id, { mode: "live", shopper: "", after: null, ...change });
 const filter = { connection: null, mode: null, operation: null, result: null, from: null, to: null };
 const lists: [string, () => Promise<unknown>][] = [
   ["payments, the newest", () => payments("")],
@@ -63,6 +66,9 @@ const lists: [string, () => Promise<unknown>][] = [
   ["subscriptions, further on", () => subscriptions({ after: "sub_1" })],
   ["subscriptions of a state", () => subscriptions({ state: "behind", after: "sub_1" })],
   ["subscriptions by number", () => subscriptions({ query: "LW-1" })],
+  ["what is kept", () => kept({})],
+  ["what is kept, further on", () => kept({ after: "ins_1" })],
+  ["what a shopper has kept", () => kept({ shopper: "customer-7" })],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
   [
     "webhooks, further on",

@@ -2,9 +2,18 @@ import { and, desc, eq, gt, inArray, sql } from "drizzle-orm";
 import type { StandingFindingKind } from "#core/findings/kinds";
 import type { SaidValues } from "#core/said";
 import { silenceOf } from "../connections/silence";
-import { connectionStorefronts, endpoints, exchanges, jobs, payments, webhooks } from "../database/schema";
+import {
+  connectionStorefronts,
+  endpoints,
+  exchanges,
+  jobs,
+  payments,
+  subscriptions,
+  webhooks,
+} from "../database/schema";
 import { newsLane } from "../outbox/news";
 import type { Runtime } from "../runtime";
+import { repeatLane } from "../subscriptions/follow";
 import type { Found } from "./record";
 
 /** Milliseconds in which a provider's silences count as trouble, and how many of them do. */
@@ -30,13 +39,15 @@ export async function ofWork(
     ...{ mode: "live", kind, subject, detail },
     values: { account: names.get(subject) ?? "none", ...values },
   });
-  const [left, givenUp, quiet, calls, [untold], [due]] = await rt.db.orm.batch([
+  const [left, givenUp, quiet, calls, [untold], [due], [letters], [uncharged]] = await rt.db.orm.batch([
     messagesLeft(rt, [...names.keys()]),
     workGivenUp(rt),
     unheard(rt, storefrontId),
     callsLately(rt, [...names.keys()]),
     newsNotTaken(rt, storefrontId),
     overdue(rt, storefrontId),
+    lettersNotTaken(rt),
+    notCharged(rt, storefrontId),
   ]);
   const silent: Found[] = [];
   for (const { endpoint } of quiet) {
@@ -54,10 +65,46 @@ export async function ofWork(
       .map(({ connectionId, all, silent }) => found("in-trouble", connectionId ?? "", { silent, all })),
     ...(untold && untold.n > 0 ? [found("news-not-taken", storefrontId, { pieces: untold.n })] : []),
     ...(due && due.n > 0 ? [found("overdue", storefrontId, { payments: due.n })] : []),
+    ...(letters
+      ? [found("letters-not-taken", "mail", { letters: letters.n, says: letters.error ?? "" })]
+      : []),
+    ...(uncharged
+      ? [found("not-charged", storefrontId, { subscriptions: uncharged.n, says: uncharged.error ?? "" })]
+      : []),
     ...left.map(({ connectionId, n }) => found("not-applied", connectionId, { messages: n })),
     ...(newest ? [found("work-given-up", "jobs", { pieces: newest.n }, newest.id)] : []),
   ];
 }
+
+/** Work that failed so often that somebody should know, and is still tried. */
+const triedInVain = sql`${jobs.tries} >= ${TRIED_IN_VAIN} and ${jobs.runAt} is not null`;
+
+/** Letters to shoppers of any storefront that the mail server does not take. */
+const lettersNotTaken = ({ db }: Runtime) =>
+  db.orm
+    .select({ n: number("count(*) over ()"), error: jobs.error })
+    .from(jobs)
+    .where(and(inArray(jobs.kind, ["send-receipt", "ask-shopper"]), triedInVain))
+    .orderBy(desc(jobs.createdAt), desc(jobs.id))
+    .limit(1);
+
+/** Subscriptions of a storefront of which something is due that cannot be charged at all, as against being refused. */
+const notCharged = ({ db }: Runtime, storefrontId: string) =>
+  db.orm
+    .select({ n: number("count(*) over ()"), error: jobs.error })
+    .from(jobs)
+    .innerJoin(subscriptions, eq(subscriptions.id, jobs.key))
+    .where(
+      and(
+        eq(jobs.kind, "repeat"),
+        eq(jobs.lane, repeatLane(storefrontId)),
+        triedInVain,
+        eq(subscriptions.mode, "live"),
+        eq(subscriptions.origin, "shop"),
+      ),
+    )
+    .orderBy(desc(jobs.createdAt), desc(jobs.id))
+    .limit(1);
 
 const messagesLeft = ({ db }: Runtime, connections: string[]) =>
   db.orm

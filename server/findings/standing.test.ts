@@ -1,3 +1,4 @@
+import { said } from "#core/said";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { speaking } from "../../scripts/english";
 import { addStorefront } from "../storefronts/storefronts";
@@ -49,6 +50,50 @@ it("opens what is wrong with the work behind a storefront, counts it anew, and e
     meaning: "waits",
   });
   await client.execute("delete from jobs");
+  expect(await titles()).toEqual([]);
+});
+
+it("tells of letters that are not taken and of subscriptions that cannot be charged, with what the last try said", async () => {
+  const { client } = world.rt.db;
+  const inVain = (id: string, kind: string, key: string, lane: string, error: object | string) =>
+    client.execute({
+      sql: `insert into jobs (id, kind, key, lane, run_at, tries, error, created_at) values (?, ?, ?, ?, 1, 5, ?, 1)`,
+      args: [id, kind, key, lane, JSON.stringify(error)],
+    });
+  await inVain(
+    "l1",
+    "send-receipt",
+    "pay_1",
+    "mail",
+    said("receipts.not-taken", { because: "mailbox full" }),
+  );
+  await inVain("l2", "ask-shopper", "sub_1:1:1", "mail", said("receipts.not-taken", { because: "no route" }));
+  const subscription = (id: string, mode: string) =>
+    client.execute({
+      sql: `insert into subscriptions (id, storefront_id, mode, origin, reference, shopper, customer, terms, quantity, amount,
+        currency, state, next, charged, ends, version, created_at, updated_at)
+        values (?, ?, ?, 'shop', ?, 'c', '{}', '{}', 1, 1, 'EUR', 'running', 1, 1, 0, 1, 1, 1)`,
+      args: [id, north.id, mode, id],
+    });
+  for (const [id, mode] of [
+    ["sub_1", "live"],
+    ["sub_2", "test"],
+  ] as const) {
+    await subscription(id, mode);
+    await inVain(`r-${id}`, "repeat", id, `repeat:${north.id}`, said("subscriptions.offer-away"));
+  }
+  const found = (await open()).map(({ title, says, to, meaning }) => ({ title, says, to, meaning }));
+  expect(found).toContainEqual({
+    ...{ title: "2 letters to shoppers not taken", to: "/jobs", meaning: "waits" },
+    says: expect.stringContaining("no route") as string,
+  });
+  expect(found).toContainEqual({
+    ...{ title: "1 subscription cannot be charged", meaning: "wrong" },
+    to: `/s/${north.id}/operate/subscriptions?mode=live`,
+    says: expect.stringMatching(/ What is due is charged as soon as it can be\.$/) as string,
+  });
+  await client.execute("delete from jobs");
+  await client.execute("delete from subscriptions");
   expect(await titles()).toEqual([]);
 });
 

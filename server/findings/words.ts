@@ -13,7 +13,9 @@ export const findingSays = ({ kind, values }: Row): Said => said(`findings.${kin
 
 /** Where it is looked into. */
 export const findingPath = (place: Place): string =>
-  place.kind === "work-given-up" ? "/jobs" : `/s/${place.storefrontId}${pathBelow(place)}`;
+  place.kind === "work-given-up" || place.kind === "letters-not-taken"
+    ? "/jobs"
+    : `/s/${place.storefrontId}${pathBelow(place)}`;
 
 function pathBelow({ kind, subject }: Place): string {
   switch (kind) {
@@ -30,6 +32,8 @@ function pathBelow({ kind, subject }: Place): string {
       return `/exchanges?mode=live&connection=${subject}`;
     case "news-not-taken":
       return "/shop";
+    case "not-charged":
+      return "/operate/subscriptions?mode=live";
     case "not-applied":
       return `/operate/webhooks?mode=live&result=left&connection=${subject}`;
     case "payout-failed":

@@ -75,6 +75,7 @@ export function candidateOf(
     accountCurrencies: carries ? (charged?.filter((entry) => carries.includes(entry)) ?? null) : charged,
     minimum: { ...carrier?.method.minimum, ...method?.minimum },
     maximum: { ...carrier?.method.maximum, ...method?.maximum },
+    ...(method?.verifies && { verifies: true }),
     shopperCountries: method?.shopperCountries ?? [],
     zones: now.zones,
   };

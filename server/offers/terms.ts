@@ -42,7 +42,7 @@ export function termsOf(storefront: Storefront, profile: Profile, methodId: stri
     ...(profile.operations.quote && { quotes: true }),
     ...(method?.button && { button: method.button }),
     ...(method?.keeps && { keeps: true }),
-    ...(method?.keeps && method.repeats && { repeats: true }),
+    ...(method?.keeps && method.repeats && { repeats: true, verifies: method.verifies === true }),
     ...(method?.statement && { statement: method.statement }),
   };
 }

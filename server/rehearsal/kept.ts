@@ -1,4 +1,5 @@
 import type { Order } from "#core/orders/order";
+import type { ProfileInstrument } from "#core/profiles/profile";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import { openCheckout } from "../checkouts/checkouts";
@@ -27,15 +28,15 @@ export async function playKept(
   const { storefrontId } = offer.offer;
   const whose: Shopper = { storefrontId, mode: "test", shopper: order.shopper };
   try {
-    const token = offer.profile.instruments.find((one) => one.case === "approved")?.token ?? "";
-    const first = await buy(rt, offer, order, token, { keep: CONSENT });
+    const good = offer.profile.instruments.find((one) => one.case === "approved");
+    const first = await buy(rt, offer, order, good, { keep: CONSENT });
     if (!first.ok) return first;
     await waitFor(rt, async () => (await keptOf(rt, whose)).length > 0);
     const kept = await keptOf(rt, whose);
     const [one] = kept;
     if (!one) return { ok: false, says: said("play.nothing-kept", { provider: offer.profile.name }) };
     const again = { ...order, reference: `${order.reference}-2` };
-    const second = await buy(rt, offer, again, "", { kept: one.id });
+    const second = await buy(rt, offer, again, undefined, { kept: one.id });
     if (!second.ok) return second;
     const paymentId = second.payment.id;
     const seen = await observe(rt, offer.working.document.capture, script, paymentId);
@@ -53,7 +54,7 @@ async function buy(
   rt: Runtime,
   offer: OfferWithRevisions,
   order: Order,
-  token: string,
+  instrument: ProfileInstrument | undefined,
   options: PayOptions,
 ): Promise<Bought> {
   const checkout = await openCheckout(
@@ -61,23 +62,30 @@ async function buy(
     { storefrontId: offer.offer.storefrontId, mode: "test", origin: "rehearsal", order },
     { at: rt.now(), from: "shop", to: "zahlung", label: said("play.opens-checkout-rehearsal"), ok: true },
   );
-  return payFor(rt, offer, checkout, token, options);
+  return payFor(rt, offer, checkout, instrument, options);
 }
 
-/** Pays a checkout as a shopper does, and answers the issuer where it asks. */
+/**
+ * Pays a checkout as a shopper does, and answers where they are asked: as the instrument does on the provider's page, or as
+ * one who is known to their issuer.
+ */
 export async function payFor(
   rt: Runtime,
   offer: OfferWithRevisions,
   checkout: Checkout,
-  token: string,
+  instrument: ProfileInstrument | undefined,
   options: PayOptions,
 ): Promise<Bought> {
-  const paid = await pay(rt, checkout, offer.offer.id, token, { ...options, patient: true });
+  const paid = await pay(rt, checkout, offer.offer.id, instrument?.token ?? "", {
+    ...options,
+    patient: true,
+  });
   if (paid.kind !== "payment") return { ok: false, says: said("play.offer-withheld-rehearsals-order") };
   const { payment } = paid;
   if (payment.state !== "pending") return { ok: true, payment };
   const line = await lineOf(rt, payment);
-  const answer = offer.profile.instruments.find((one) => one.case === "challenge")?.answer ?? "";
+  const known = offer.profile.instruments.find((one) => one.case === "challenge");
+  const answer = instrument?.answer ?? known?.answer ?? "";
   const acted = line && (await call(rt, line, "actForShopper", { ref: payment.providerRef, answer }));
   if (!acted) return { ok: false, says: said("play.keys-gone"), paymentId: payment.id };
   if (acted.kind !== "answered")

@@ -60,8 +60,8 @@ export async function observe(
   script: RehearsalCase,
   paymentId: string,
 ): Promise<Observation> {
-  const wanted = expectedState(script, policy);
   const payment = async () => throughProvider((await paymentOf(rt, paymentId)) as Payment);
+  const wanted = expectedState(script, (await payment()).amount === 0 ? "at-once" : policy);
   const held = async () =>
     (await webhooksAbout(rt, await payment())).filter((one) => one.outcome === "held").length;
   let late = 0;
@@ -158,6 +158,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
         each: money(standing.instalments.amount, now.currency),
         total: money(standing.instalments.total, now.currency),
       },
+      free: now.amount === 0,
       ours: totals(now),
       theirs: totals(own),
     },

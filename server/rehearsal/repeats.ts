@@ -53,7 +53,7 @@ interface Scene {
   offer: OfferWithRevisions;
   id: string;
   /** The test instrument that is always good. */
-  good: string;
+  good: ProfileInstrument | undefined;
 }
 
 /**
@@ -65,7 +65,7 @@ export async function playRepeats(
   offer: OfferWithRevisions,
   script: RehearsalCase & { repeats?: Repeating },
   { currency, language, shopper, reference, ...order }: Order & { shopper: string },
-  { token = "" }: ProfileInstrument,
+  instrument: ProfileInstrument,
 ): Promise<Play> {
   const { storefrontId } = offer.offer;
   const { repeats } = offer.working.document;
@@ -75,14 +75,14 @@ export async function playRepeats(
   const terms = plans[0] ?? ownTerms({ currency, price: order.total });
   const { country, group, email, returnAddress } = order;
   const customer: Customer = { country, language, group, email, returnAddress };
-  const good = offer.profile.instruments.find((one) => one.case === "approved")?.token ?? "";
+  const good = offer.profile.instruments.find((one) => one.case === "approved");
   try {
     const made = newSubscription(rt, await mustStand(rt, storefrontId), {
       ...{ mode: "test", origin: "rehearsal", reference, shopper, customer, terms, quantity: 1 },
     });
     await rt.db.write(made.statements);
     const scene: Scene = { rt, offer, id: made.subscription.id, good };
-    const first = await payFor(rt, offer, made.checkout, token, { mandate: MANDATE });
+    const first = await payFor(rt, offer, made.checkout, instrument, { mandate: MANDATE });
     if (!first.ok) return first;
     const begun = async () => {
       const { state, instrumentId } = await now(scene);

@@ -86,14 +86,16 @@ const TOLD_BEFORE = 14 * DAY;
 
 /** Tells once that what a subscription is charged to ends before the next charge. False where there is nothing to tell. */
 async function tellEnd(rt: Runtime, seen: Subscription, at: number): Promise<boolean> {
-  const { state, nextDue, instrumentId, toldEnds, ends } = seen;
+  const { id, state, nextDue, instrumentId, toldEnds, ends, customer, origin } = seen;
   if (state !== "running" || ends || nextDue === null || toldEnds === instrumentId) return false;
   if (nextDue - TOLD_BEFORE > at) return false;
   const until = (await chargeable(rt, instrumentId))?.row.until ?? null;
   if (until === null || until + DAY > nextDue) return false;
-  await rt.db.write(
-    changing(rt, seen, { toldEnds: instrumentId }, { event: { what: "instrument-ends" }, at }),
-  );
+  const writes = customer.email !== "" && origin !== "rehearsal";
+  await rt.db.write([
+    ...changing(rt, seen, { toldEnds: instrumentId }, { event: { what: "instrument-ends" }, at }),
+    ...(writes ? [askFor(rt, { kind: "ask-shopper", key: `${id}:ends:${instrumentId}`, lane: "mail" })] : []),
+  ]);
   return true;
 }
 

@@ -2,7 +2,7 @@ import { and, asc, desc, eq, gte, lt, or, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { type DayOfCharges, forecast } from "#core/subscriptions/forecast";
 import type { SubscriptionState } from "#core/subscriptions/course";
-import type { RhythmUnit } from "#core/subscriptions/schedule";
+import { dayAt, daysAfter, momentOf, type RhythmUnit } from "#core/subscriptions/schedule";
 import type { Subscription } from "../database/rows";
 import {
   checkouts,
@@ -25,7 +25,6 @@ export interface SubscriptionFilter {
 const PAGE = 25;
 /** No file has more lines. */
 const MOST_EXPORTED = 100_000;
-const DAY = 86_400_000;
 const FORECAST_DAYS = 30;
 
 const endOf = (beginning: string) => `${beginning}\u{10ffff}`;
@@ -80,15 +79,29 @@ export interface Forecast {
   ahead: DayOfCharges[];
 }
 
-/** What was due and came in the last thirty days, and what is to be charged in the next; by currency, days in UTC. */
-export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode): Promise<Forecast[]> {
+/** Every zone's days begin at a whole quarter of an hour: what is gathered by it can be told by any zone's days. */
+const QUARTER = 900_000;
+
+/**
+ * What was due and came in the last thirty days, and what is to be charged in the next; by currency and by the days of a
+ * time zone.
+ */
+export async function forecastOf(
+  rt: Runtime,
+  storefrontId: string,
+  mode: Mode,
+  zone: string,
+): Promise<Forecast[]> {
   const now = rt.now();
+  const dayOf = (at: number) => dayAt(at, zone).day;
   const today = dayOf(now);
-  const dueDay = sql<string>`date(${subscriptions.nextDue} / 1000, 'unixepoch')`;
+  const firstDay = daysAfter(today, -FORECAST_DAYS);
+  const startOf = (day: string) => momentOf(day, { timeZone: zone, minute: 0 });
+  const dueQuarter = sql<number>`${subscriptions.nextDue} / ${sql.raw(String(QUARTER))}`;
   const unit = sql<RhythmUnit>`json_extract(${subscriptions.terms}, '$.rhythm.unit')`;
   const count = sql<number>`json_extract(${subscriptions.terms}, '$.rhythm.count')`;
   const left = sql<number | null>`json_extract(${subscriptions.terms}, '$.times') - ${subscriptions.charged}`;
-  const day = sql<string>`date(${subscriptionPeriods.dueAt} / 1000, 'unixepoch')`;
+  const quarter = sql<number>`${subscriptionPeriods.dueAt} / ${sql.raw(String(QUARTER))}`;
   const whose = and(
     eq(subscriptions.storefrontId, storefrontId),
     eq(subscriptions.mode, mode),
@@ -98,7 +111,7 @@ export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode):
     rt.db.orm
       .select({
         currency: subscriptions.currency,
-        ...{ day: dueDay, unit, count, left },
+        ...{ quarter: dueQuarter, unit, count, left },
         how: sql<number>`count(*)`,
         amount: sql<number>`sum(${subscriptions.amount})`,
       })
@@ -106,16 +119,16 @@ export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode):
       .where(
         and(
           whose,
-          lt(subscriptions.nextDue, now + FORECAST_DAYS * DAY),
+          lt(subscriptions.nextDue, startOf(daysAfter(today, FORECAST_DAYS))),
           sql`${subscriptions.state} in ('running', 'behind')`,
           eq(subscriptions.ends, false),
         ),
       )
-      .groupBy(subscriptions.currency, dueDay, unit, count, left),
+      .groupBy(subscriptions.currency, dueQuarter, unit, count, left),
     rt.db.orm
       .select({
         currency: subscriptions.currency,
-        day,
+        quarter,
         expected: sql<number>`sum(${subscriptionPeriods.amount})`,
         came: sql<number>`sum(case when ${subscriptionPeriods.state} = 'paid' then ${subscriptionPeriods.amount} else 0 end)`,
       })
@@ -124,34 +137,34 @@ export async function forecastOf(rt: Runtime, storefrontId: string, mode: Mode):
       .where(
         and(
           whose,
-          gte(subscriptionPeriods.dueAt, now - FORECAST_DAYS * DAY),
-          lt(subscriptionPeriods.dueAt, now + DAY),
+          gte(subscriptionPeriods.dueAt, startOf(firstDay)),
+          lt(subscriptionPeriods.dueAt, startOf(daysAfter(today, 1))),
         ),
       )
-      .groupBy(subscriptions.currency, day),
+      .groupBy(subscriptions.currency, quarter),
   ]);
   const currencies = [...new Set([...due, ...past].map((one) => one.currency))].sort();
   return currencies.map((currency) => {
     const mine = due
       .filter((one) => one.currency === currency)
       .map((one) => ({
-        ...{ day: one.day, left: one.left, count: one.how, amount: one.amount },
+        ...{ day: dayOf(one.quarter * QUARTER), left: one.left, count: one.how, amount: one.amount },
         rhythm: { unit: one.unit, count: one.count },
       }));
-    return {
-      currency,
-      // Every day has its place, also one on which nothing was due.
-      before: Array.from({ length: FORECAST_DAYS + 1 }, (_, i) => {
-        const then = dayOf(now - (FORECAST_DAYS - i) * DAY);
-        const one = past.find((each) => each.currency === currency && each.day === then);
-        return { day: then, expected: one?.expected ?? 0, came: one?.came ?? 0 };
-      }),
-      ahead: forecast(mine, today, FORECAST_DAYS),
-    };
+    // Every day has its place, also one on which nothing was due.
+    const before = Array.from({ length: FORECAST_DAYS + 1 }, (_, i) => ({
+      ...{ day: daysAfter(firstDay, i), expected: 0, came: 0 },
+    }));
+    for (const one of past) {
+      const then =
+        one.currency === currency && before.find(({ day }) => day === dayOf(one.quarter * QUARTER));
+      if (!then) continue;
+      then.expected += one.expected;
+      then.came += one.came;
+    }
+    return { currency, before, ahead: forecast(mine, today, FORECAST_DAYS) };
   });
 }
-
-const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10);
 
 /** One subscription of a storefront with its periods, the newest first, what happened, and what it is charged to. */
 export async function subscriptionHere(rt: Runtime, storefrontId: string, id: string) {
@@ -175,7 +188,12 @@ export async function subscriptionHere(rt: Runtime, storefrontId: string, id: st
       .orderBy(desc(subscriptionEvents.id))
       .limit(200),
     rt.db.orm
-      .select({ name: instruments.name, state: instruments.state, until: instruments.until })
+      .select({
+        id: instruments.id,
+        name: instruments.name,
+        state: instruments.state,
+        until: instruments.until,
+      })
       .from(instruments)
       .where(eq(instruments.id, subscription.instrumentId ?? "")),
   ]);

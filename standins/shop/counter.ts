@@ -158,7 +158,7 @@ export interface Embed {
 /** The pages that something is put into. */
 export type EmbedPlace = "home" | "product" | "basket" | "small-basket" | "checkout";
 /** A page does not wait for longer than this, milliseconds. */
-const PATIENCE = 1_500;
+const PATIENCE = Number(process.env.SHOP_PATIENCE ?? 1_500);
 
 /** What became of a call to the payment service. */
 export type Called = { ok: true; body: Record<string, unknown> } | { ok: false; says: string };

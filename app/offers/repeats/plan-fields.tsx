@@ -8,13 +8,14 @@ import { AmountBox, TextBox } from "../../parts/text-box";
 import { saysAt } from "../../words/says-at";
 import type { SpokenProblem } from "../../words/speak";
 import { Pair } from "../fields";
-import type { PlanDraft } from "./repeats-draft";
+import { hasFixedDay, hasTrial, type PlanDraft } from "./repeats-draft";
 
 const unitNames: Record<RhythmUnit, string> = { day: "days", week: "weeks", month: "months" };
 const beginnings: Record<PlanDraft["begins"], string> = {
   "at-once": "with the first whole period",
   trial: "with a trial",
   "fixed-day": "on a fixed day of the month",
+  "trial-then-day": "with a trial until a fixed day",
 };
 
 /** One plan: what shoppers read, what it costs, how often, and how it begins. */
@@ -145,7 +146,7 @@ export function PlanFields({
               ))}
             </Select>
           </Field>
-          {plan.begins === "trial" && (
+          {hasTrial(plan) && (
             <>
               <TextBox
                 label="Days of trial"
@@ -154,12 +155,13 @@ export function PlanFields({
                 inputMode="numeric"
                 maxLength={3}
                 onChange={(trialDays) => put({ trialDays })}
+                hint={hasFixedDay(plan) ? "At least; it goes on until the fixed day." : undefined}
                 wrong={wrong("trial.days")}
               />
               {sums("trialPrices", "trial.prices", "Price of the trial", "Free")}
             </>
           )}
-          {plan.begins === "fixed-day" && (
+          {hasFixedDay(plan) && (
             <TextBox
               label="Day of the month"
               id={fieldId(`${path}.fixedDay`)}

@@ -15,7 +15,7 @@ export interface PlanDraft {
   prices: Texts;
   setUp: Texts;
   setUpNames: Texts;
-  begins: "at-once" | "trial" | "fixed-day";
+  begins: "at-once" | "trial" | "fixed-day" | "trial-then-day";
   trialDays: string;
   trialPrices: Texts;
   day: string;
@@ -33,6 +33,9 @@ export interface RepeatsDraft {
   timeZone: string;
 }
 
+export const hasTrial = ({ begins }: Pick<PlanDraft, "begins">): boolean => begins.startsWith("trial");
+export const hasFixedDay = ({ begins }: Pick<PlanDraft, "begins">): boolean => begins.endsWith("day");
+
 const texts = (sums: Record<string, number>): Texts =>
   Object.fromEntries(
     Object.entries(sums).map(([currency, amount]) => [currency, decimalText({ amount, currency })]),
@@ -48,7 +51,7 @@ const draftOfPlan = ({ rhythm, times, trial, fixedDay, tax, ...plan }: Plan): Pl
   ...{ id: plan.id, names: plan.names, count: String(rhythm.count), unit: rhythm.unit },
   ...{ times: times === null ? "" : String(times), prices: texts(plan.prices) },
   ...{ setUp: texts(plan.setUp), setUpNames: plan.setUpNames },
-  begins: trial ? "trial" : fixedDay ? "fixed-day" : "at-once",
+  begins: trial ? (fixedDay ? "trial-then-day" : "trial") : fixedDay ? "fixed-day" : "at-once",
   ...{ trialDays: trial ? String(trial.days) : "", trialPrices: texts(trial?.prices ?? {}) },
   ...{ day: fixedDay ? String(fixedDay.day) : "", prorated: fixedDay?.prorated ?? true },
   ...{ tax: tax ? String(tax.share / 100) : "", taxIncluded: tax?.included ?? true },
@@ -104,17 +107,13 @@ function readPlan(draft: PlanDraft, path: string, amount: ReadAmount, problems: 
     prices: sums("prices", draft.prices),
     setUp,
     setUpNames: Object.keys(setUp).length > 0 ? trimmed(draft.setUpNames) : {},
-    trial:
-      draft.begins === "trial"
-        ? {
-            days: whole("trial.days", draft.trialDays, 730),
-            prices: sums("trial.prices", draft.trialPrices),
-          }
-        : null,
-    fixedDay:
-      draft.begins === "fixed-day"
-        ? { day: whole("fixedDay", draft.day, 31), prorated: draft.prorated }
-        : null,
+    trial: hasTrial(draft)
+      ? {
+          days: whole("trial.days", draft.trialDays, 730),
+          prices: sums("trial.prices", draft.trialPrices),
+        }
+      : null,
+    fixedDay: hasFixedDay(draft) ? { day: whole("fixedDay", draft.day, 31), prorated: draft.prorated } : null,
     tax: share === null ? null : { share, included: draft.taxIncluded },
   };
 }

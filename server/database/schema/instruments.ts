@@ -56,6 +56,8 @@ export const instruments = sqliteTable(
     index("instruments_shopper")
       .on(t.shopper, t.mode, t.storefrontId)
       .where(sql`state = 'kept'`),
+    index("instruments_list").on(t.storefrontId, t.mode, t.createdAt, t.id),
+    index("instruments_list_shopper").on(t.storefrontId, t.mode, t.shopper, t.createdAt, t.id),
     isModeOf("instruments_mode", t.mode),
     oneOf("instruments_scope", t.scope, keepScopes),
     oneOf("instruments_state", t.state, instrumentStates),

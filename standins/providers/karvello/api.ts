@@ -261,11 +261,13 @@ function readOrder({ karvello, side }: Counter, code: string, body: Record<strin
   if (!account.coins.some((one) => one.coin === coin))
     throw new Fault(422, "K-420", `This account takes no ${String(coin)}`);
   if (!Number.isSafeInteger(sum)) throw new Fault(400, "K-440", "sum must be whole minor units");
-  if ((sum as number) < LEAST) throw new Fault(422, "K-421", `The least sum is ${LEAST}`);
   if (text(token, 100) === text(kept_card, 40) || !text(your_ref, 100))
     throw new Fault(400, "K-440", "your_ref is needed, and either token or kept_card");
   if (typeof keep_card !== "boolean" || typeof charged_again !== "boolean")
     throw new Fault(400, "K-440", "keep_card and charged_again are yes or no");
+  // For nothing it is asked whether a card is good that is kept, or is going to be.
+  const asksIfGood = sum === 0 && (keep_card || text(kept_card, 40));
+  if ((sum as number) < LEAST && !asksIfGood) throw new Fault(422, "K-421", `The least sum is ${LEAST}`);
   if (asked_by !== "holder" && asked_by !== "shop")
     throw new Fault(400, "K-440", "asked_by is holder or shop");
   if (asked_by === "shop" && (!text(kept_card, 40) || !text(first_mark, 40)))

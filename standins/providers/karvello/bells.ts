@@ -7,6 +7,7 @@ export const TELLS = [
   "slip.asking",
   "slip.held",
   "slip.taken",
+  "slip.card_good",
   "slip.turned_down",
   "slip.broken",
   "slip.dropped",

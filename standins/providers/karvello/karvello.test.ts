@@ -179,6 +179,17 @@ describe("a slip", () => {
       ["play-asks-later", "R65"],
     ] as const)
       expect((await alone(await keep(token))).body).toMatchObject({ refusal: { code } });
+    // For nothing it says whether a card is good that is kept, or is going to be.
+    const free = await make({ sum: 0, token: "play-approved", keep_card: true, charged_again: true });
+    expect(free).toMatchObject({ stand: "card_good", held: 0, taken: 0, held_until: null });
+    expect((await alone(free.kept_card as { no: string; mark: string })).body).toMatchObject({
+      stand: "taken",
+    });
+    expect(await make({ sum: 0, token: "play-watched", keep_card: true })).toMatchObject({ watch: null });
+    expect(await make({ sum: 0, token: "play-short", keep_card: true })).toMatchObject({
+      stand: "turned_down",
+    });
+    expect((await ask("POST", "/slips", order({ sum: 0, token: "play-approved" }))).fault).toBe("422 K-421");
     // Agreed to later, with what is kept already.
     const before = await keep("play-approved", {});
     const agreed = await make({ token: null, kept_card: before.no, charged_again: true });

@@ -45,6 +45,7 @@ const leftOf = (bill: Bill, { let_go }: Slip) =>
 function standOf(bill: Bill, slip: Slip): string {
   const { stand, back, taken, held } = bill;
   if (slip.complaints.some((one) => one.stand === "open" || one.stand === "answered")) return "complained";
+  if (stand === "paid" && held === 0) return "card_good";
   if (stand !== "paid") return { open: "asking", refused: "turned_down" }[stand as string] ?? stand;
   if (back > 0) return back === taken ? "given_back" : "part_given_back";
   return taken < held ? "part_taken" : "taken";
@@ -143,7 +144,7 @@ export function makeSlip(counter: Counter, account: string, order: SlipOrder): B
     backs: [],
     complaints: [],
     fees: [],
-    watch: card.manner === "watched" ? "looking" : null,
+    watch: card.manner === "watched" && order.sum > 0 ? "looking" : null,
     held_until: null,
     check: order.ask === "spare" ? { how: "spared", bears: "shop" } : { how: "unasked", bears: "shop" },
   };
@@ -233,7 +234,10 @@ function cardOfToken({ karvello, side }: Counter, account: string, { token, sum,
 function hold(counter: Counter, bill: Bill) {
   const slip = counter.karvello.slipOf(counter.side, bill);
   moves.grant(bill);
-  slip.held_until = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
+  // A slip for nothing asks whether the card is good; there is nothing to hold or to take.
+  const good = bill.sum === 0;
+  if (good) bill.stand = "paid";
+  else slip.held_until = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
   const { kept } = counter.karvello.drawer(counter.side);
   if (slip.keep && !slip.kept) {
     slip.kept = `kc_${randomText(16)}`;
@@ -241,8 +245,8 @@ function hold(counter: Counter, bill: Bill) {
   }
   const agreed = slip.again && slip.kept ? kept[slip.kept] : undefined;
   if (agreed) agreed.mark = slip.mark = `${slip.card.network.slice(0, 2).toUpperCase()}${randomText(10)}`;
-  tell(counter, bill, "slip.held");
-  if (slip.takeNow && slip.watch !== "looking") take(counter, bill, bill.sum, true);
+  tell(counter, bill, good ? "slip.card_good" : "slip.held");
+  if (!good && slip.takeNow && slip.watch !== "looking") take(counter, bill, bill.sum, true);
 }
 
 function refuse(counter: Counter, bill: Bill, code: string) {

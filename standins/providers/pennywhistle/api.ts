@@ -14,22 +14,13 @@ import type { Post } from "../../kit/notes";
 import { Fault, text } from "../../kit/provider";
 import { drawerOf, purchase, tell } from "./purses";
 import { sessionRoutes, useSession } from "./sessions";
+import { payerAnswers, readWish, standingRoutes, useWord } from "./standings";
 
 type Body = Record<string, unknown>;
 const says: Record<Cannot, Fault> = {
   "wrong-state": new Fault(409, "phase_not_right", "The purchase's phase does not allow that"),
   "too-much": new Fault(422, "more_than_there_is", "That is more than there is"),
 };
-/** What a payer may do on the practice side, and what it leads to. */
-export const payerDoes: Record<string, (bill: Bill) => Cannot | undefined> = {
-  agree: (bill) => moves.grant(bill),
-  empty: (bill) => moves.refuse(bill, "purse_empty"),
-  refuse: (bill) => moves.refuse(bill, "payer_refused"),
-  blocked: (bill) => moves.refuse(bill, "purse_blocked"),
-  leave: (bill) => moves.end(bill, "left"),
-  broken: (bill) => moves.end(bill, "broken"),
-};
-
 /** Pennywhistle's API for one side. */
 export function apiRoutes(house: House, post: Post, side: SideName): Router {
   const books = house.books(side);
@@ -81,7 +72,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   router.post("/purchases", (request, response) => {
     const account = me(request);
     const body = (request.body as { purchase?: Body } | undefined)?.purchase ?? {};
-    const { your_reference, amount, when, return_to, way = "wallet", shop, agreed } = body;
+    const { your_reference, amount, when, return_to, way = "wallet", shop, agreed, standing } = body;
     if (account.review !== "open")
       throw new Fault(403, "merchant_not_active", "The merchant may not take payments yet");
     const { value, currency = "" } = (amount ?? {}) as { value?: string; currency?: string };
@@ -101,6 +92,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
     );
     const seen = once.seen && books.bills[once.seen];
     if (seen) return answer(response, seen);
+    const wish = readWish(house, side, account, standing);
     const session =
       agreed === undefined || agreed === null
         ? null
@@ -120,7 +112,8 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
       `pw_${randomText(16)}`,
     );
     once.keep(bill.no);
-    if (session) payerDoes[session.does ?? "agree"]?.(bill);
+    if (wish) useWord(house, side, bill, wish);
+    if (session) payerAnswers(house, side, bill, session.does ?? "agree");
     tell(post, house, side, bill);
     answer(response, bill, 201);
   });
@@ -159,14 +152,10 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   move("complete", (bill, sum) => moves.take(bill, sum));
   move("release", (bill) => moves.drop(bill));
   move("return", (bill, sum) => moves.giveBack(bill, sum));
-  if (side === "sandbox")
-    move(
-      "payer",
-      (bill, _, { does }) =>
-        payerDoes[String(does)]?.(bill) ?? (payerDoes[String(does)] ? undefined : "wrong-state"),
-    );
+  if (side === "sandbox") move("payer", (bill, _, { does }) => payerAnswers(house, side, bill, String(does)));
 
   sessionRoutes(router, house, side, me);
+  standingRoutes(router, house, side, me);
   router.post("/hooks", (request, response) => {
     const { to, kinds } = request.body as { to?: string; kinds?: string[] };
     if (!to || !URL.canParse(to)) throw new Fault(422, "unreadable", "to is no address");

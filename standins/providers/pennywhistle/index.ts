@@ -5,13 +5,16 @@ import { Post } from "../../kit/notes";
 import type { Provider } from "../../kit/provider";
 import { type Choice, shopperRoutes } from "../../kit/shopper";
 import { errandRoutes } from "../../kit/errands";
-import { apiRoutes, payerDoes } from "./api";
+import { apiRoutes } from "./api";
 import { identityRoutes } from "./identity";
 import { asking } from "./sessions";
-import { detachedJws, drawerOf, manner, merchants, newClient, newKey, tell } from "./purses";
+import { detachedJws, drawerOf, manner, merchants, newClient, newKey, shownAs, tell } from "./purses";
+import { endWord, payerAnswers } from "./standings";
 
 export const payerChoices: Choice[] = [
   { does: "agree", words: "Agree and pay" },
+  { does: "agree-then-empty", words: "Agree and pay; the purse is empty when it is charged again" },
+  { does: "agree-then-asks", words: "Agree and pay; be asked when it is charged again" },
   { does: "empty", words: "Agree, with an empty purse" },
   { does: "blocked", words: "Agree, with a blocked purse" },
   { does: "refuse", words: "Refuse" },
@@ -47,7 +50,7 @@ export function pennywhistle(origin: () => string, file?: string): Provider {
         app.use(
           `/pennywhistle/${side}/agree`,
           shopperRoutes(house, side, manner, "Pay from your purse", payerChoices, (bill, does) => {
-            const cannot = payerDoes[does]?.(bill);
+            const cannot = payerAnswers(house, side, bill, does);
             if (!cannot) tell(post, house, side, bill);
             return cannot;
           }),
@@ -90,6 +93,18 @@ export function pennywhistle(origin: () => string, file?: string): Provider {
               html`<h2>Hooks</h2>
                 ${hooks.map((hook) => press(house, desk, "unhook", "Take off", html`<input type="hidden" name="hook" value="${hook.id}" /><code>${hook.to}</code>`))}
                 ${press(house, desk, "hook", "Put a hook on", html`<label>Address<br /><input name="to" size="60" /></label>`)}`,
+              html`<h2>Standing words</h2>
+                ${Object.entries(drawerOf(house, side).standings)
+                  .filter(([, one]) => one.account === account.id)
+                  .map(([id, one]) =>
+                    press(
+                      house,
+                      desk,
+                      "unword",
+                      "As the payer, end it",
+                      html`<input type="hidden" name="word" value="${id}" />${shownAs(one.purse)} <code>${id}</code>`,
+                    ),
+                  )}`,
               html`<h2>Signing keys</h2>
                 <p>${drawerOf(house, side)
                   .keys.map((one) => one.kid)
@@ -121,6 +136,10 @@ export function pennywhistle(origin: () => string, file?: string): Provider {
               if (at >= 0) hooks.splice(at, 1);
               return yes("The hook is off.");
             },
+            unword: ({ side, account }, { word = "" }) =>
+              endWord(house, side, account.id, word, post)
+                ? yes("The payer’s standing word is over.")
+                : no("There is no such standing word."),
             turn: ({ side }) => {
               drawerOf(house, side).keys.push(newKey());
               return yes("From now on the new key signs; the old one stays in the set.");

@@ -43,12 +43,25 @@ export const merchants = (side: SideName): Account[] => [
   }),
 ];
 
+/** A payer's standing word to a merchant: purchases that use it are agreed to without asking again. */
+export interface Standing {
+  account: string;
+  purse: string;
+  /** What becomes of purchases that the merchant makes by itself. */
+  later: "agreed" | "empty" | "asks";
+}
+
+export const shownAs = (purse: string): string => `Purse …${purse}`;
+
 /** What Pennywhistle keeps beside accounts and purchases. */
 export interface Drawer {
   /** Programs with access: client id → merchant, secret, how it came, whether it was withdrawn. */
   clients: Record<string, { merchant: string; secret: string; by: "hand" | "link"; withdrawn: boolean }>;
   tokens: Record<string, { client: string; until: number }>;
   codes: Record<string, { merchant: string; challenge: string; returnTo: string; until: number }>;
+  /** Standing words that payers gave, by their ids; and what of one a purchase asked for and was given. */
+  standings: Record<string, Standing>;
+  said: Record<string, { asked: true; given?: string }>;
   /** Keys that messages are signed with; the last one signs. */
   keys: { kid: string; jwk: Record<string, string>; pem: string }[];
 }
@@ -58,6 +71,8 @@ export function drawerOf(house: House, side: SideName): Drawer {
   drawer.clients ??= {};
   drawer.tokens ??= {};
   drawer.codes ??= {};
+  drawer.standings ??= {};
+  drawer.said ??= {};
   drawer.keys ??= [newKey()];
   return drawer;
 }
@@ -115,6 +130,8 @@ const phases: Record<Bill["stand"], string> = {
 };
 /** A purchase as Pennywhistle writes it: amounts as decimal text with their currency. */
 export function purchase(house: House, side: SideName, bill: Bill) {
+  const { said, standings } = drawerOf(house, side);
+  const given = said[bill.no]?.given ?? "";
   const money = (sum: number) => ({ value: decimal(sum, bill.coin), currency: bill.coin });
   return {
     id: bill.no,
@@ -126,6 +143,7 @@ export function purchase(house: House, side: SideName, bill: Bill) {
     returned: money(bill.back),
     revision: bill.turn ?? 1,
     refusal: bill.refusal,
+    standing: standings[given] ? { id: given, shown_as: shownAs(standings[given].purse) } : null,
     agree_at: bill.stand === "open" ? house.address(side, `/agree/${bill.no}`) : null,
   };
 }

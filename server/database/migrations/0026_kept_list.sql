@@ -1,0 +1,2 @@
+CREATE INDEX `instruments_list` ON `instruments` (`storefront_id`,`mode`,`created_at`,`id`);--> statement-breakpoint
+CREATE INDEX `instruments_list_shopper` ON `instruments` (`storefront_id`,`mode`,`shopper`,`created_at`,`id`);

@@ -1,0 +1,74 @@
+import { and, desc, eq, lt, or, sql } from "drizzle-orm";
+import type { Mode } from "#core/mode";
+import { instruments, payments, subscriptions } from "../database/schema";
+import type { Runtime } from "../runtime";
+
+export interface KeptFilter {
+  mode: Mode;
+  /** The shop's own name of a shopper; empty: everybody's. */
+  shopper: string;
+  /** The id of the last one seen. */
+  after: string | null;
+}
+
+const PAGE = 25;
+
+/**
+ * A page of what shoppers of a storefront have kept there and had forgotten since, the newest first; `next` leads to the
+ * one after it. What rehearsals keep, and what was an erased shopper's, is not among it.
+ */
+export async function listKept(
+  rt: Runtime,
+  storefrontId: string,
+  { mode, shopper, after }: KeptFilter,
+  limit = PAGE,
+) {
+  const [from] = after ? await rt.db.orm.select().from(instruments).where(eq(instruments.id, after)) : [];
+  const rows = await rt.db.orm
+    .select({ instrument: instruments })
+    .from(instruments)
+    .innerJoin(payments, eq(payments.id, instruments.paymentId))
+    .where(
+      and(
+        eq(instruments.storefrontId, storefrontId),
+        eq(instruments.mode, mode),
+        shopper === "" ? sql`${instruments.shopper} <> ''` : eq(instruments.shopper, shopper),
+        eq(payments.origin, "shop"),
+        from &&
+          or(
+            lt(instruments.createdAt, from.createdAt),
+            and(eq(instruments.createdAt, from.createdAt), lt(instruments.id, from.id)),
+          ),
+      ),
+    )
+    .orderBy(desc(instruments.createdAt), desc(instruments.id))
+    .limit(limit + 1);
+  const page = rows.slice(0, limit).map(({ instrument }) => instrument);
+  return { rows: page, next: rows.length > limit ? (page.at(-1)?.id ?? null) : null };
+}
+
+/** One thing that was kept on a storefront, with the payment that it was kept with and the subscriptions that it is charged for. */
+export async function keptHere(rt: Runtime, storefrontId: string, id: string) {
+  const [found] = await rt.db.orm
+    .select({
+      instrument: instruments,
+      payment: { id: payments.id, orderReference: payments.orderReference },
+    })
+    .from(instruments)
+    .innerJoin(payments, eq(payments.id, instruments.paymentId))
+    .where(and(eq(instruments.id, id), eq(instruments.storefrontId, storefrontId)));
+  if (!found) return null;
+  const charged = await rt.db.orm
+    .select()
+    .from(subscriptions)
+    .where(
+      and(
+        eq(subscriptions.instrumentId, id),
+        eq(subscriptions.shopper, found.instrument.shopper),
+        sql`${subscriptions.state} <> 'ended'`,
+      ),
+    )
+    .orderBy(desc(subscriptions.createdAt))
+    .limit(50);
+  return { ...found, subscriptions: charged };
+}
