@@ -1,5 +1,5 @@
-import { type SQL, sql } from "drizzle-orm";
-import { QueryBuilder, type SQLiteTable } from "drizzle-orm/sqlite-core";
+import { and, eq, type SQL, sql } from "drizzle-orm";
+import { QueryBuilder, type SQLiteColumn, type SQLiteTable } from "drizzle-orm/sqlite-core";
 import type { Statement } from "./statement";
 
 const build = new QueryBuilder({ casing: "snake_case" });
@@ -23,6 +23,20 @@ function guardStatement(
  */
 export const guard = (table: SQLiteTable, holds: SQL | undefined): Statement =>
   guardStatement("not exists", table, holds);
+
+const ofVersion = new WeakMap<SQLiteTable, string>();
+
+/** A guard that holds as long as a row is as it was read: every change of it counts its version up. */
+export function guardVersion(
+  table: SQLiteTable & { id: SQLiteColumn; version: SQLiteColumn },
+  { id, version }: { id: string; version: number },
+): Statement {
+  // Made once for a table: it is written with nearly everything.
+  const text =
+    ofVersion.get(table) ?? guard(table, and(eq(table.id, id), eq(table.version, version))).toSQL().sql;
+  ofVersion.set(table, text);
+  return { toSQL: () => ({ sql: text, params: [id, version] }) };
+}
 
 /** The reverse of `guard`: no row of the table may hold it. */
 export const guardNone = (table: SQLiteTable, holds: SQL | undefined): Statement =>

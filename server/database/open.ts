@@ -5,6 +5,7 @@ import { randomUUID } from "node:crypto";
 import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
+import { keepStatements } from "./kept-statements";
 import * as schema from "./schema";
 import type { Statement } from "./statement";
 import { isPassing, WriteQueue } from "./writes";
@@ -36,6 +37,7 @@ const LONGEST_WRITE = 5_000;
 /** Opens the database and brings its tables up to date. Safe for several processes starting at once. */
 export async function openDatabase(url: string, migrations: string, now: () => number): Promise<Database> {
   const isFile = url.startsWith("file:");
+  if (isFile) keepStatements();
   if (isFile) mkdirSync(dirname(url.slice("file:".length)), { recursive: true });
   // On a file one connection, which the PRAGMAs hold for; calls on it are synchronous, so a second would not be faster.
   const open = () =>

@@ -4,6 +4,7 @@ import { type PaymentEvent, readEvent } from "#core/profiles/event";
 import { connectionOf } from "../connections/connections";
 import { proveKeys } from "../connections/proving";
 import type { Statement } from "../database/open";
+import { prepared } from "../database/prepared";
 import type { ProviderPayment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -147,21 +148,26 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
   );
 }
 
-async function paymentSpokenOf(
-  rt: Runtime,
-  webhook: Webhook,
-  reference: string,
-): Promise<ProviderPayment | null> {
-  const [payment] = await rt.db.orm
+const byReference = prepared((orm) =>
+  orm
     .select()
     .from(payments)
     .where(
       and(
-        eq(payments.reference, reference),
-        eq(payments.connectionId, webhook.connectionId),
-        eq(payments.mode, webhook.mode),
+        eq(payments.reference, sql.placeholder("reference")),
+        eq(payments.connectionId, sql.placeholder("connectionId")),
+        eq(payments.mode, sql.placeholder("mode")),
       ),
-    );
+    )
+    .prepare(),
+);
+
+async function paymentSpokenOf(
+  rt: Runtime,
+  { connectionId, mode }: Webhook,
+  reference: string,
+): Promise<ProviderPayment | null> {
+  const [payment] = await byReference(rt.db).all({ reference, connectionId, mode });
   return payment && isThroughProvider(payment) ? payment : null;
 }
 

@@ -1,5 +1,5 @@
 import { ToldError } from "#core/said";
-import { and, asc, eq, inArray, lte, notInArray, sql } from "drizzle-orm";
+import { and, eq, inArray, lte, sql } from "drizzle-orm";
 import { type BackOff, waitAfter } from "#core/jobs/back-off";
 import type { Job } from "../database/rows";
 import { jobs } from "../database/schema";
@@ -32,7 +32,43 @@ const SIGN_OF_LIFE = 10_000;
 /** How long the table is left alone when nothing was due; another process may have put something in. */
 const POLL = 250;
 const AT_A_TIME = 100;
+/** More of one lane than any kind does at the same time are not looked at. */
+const OF_A_LANE = 8;
 const MOST_WORDS = 500;
+
+interface Due {
+  id: string;
+  kind: string;
+  lane: string;
+}
+/** What has all the work that it may have at once: kinds, and lanes of kinds as "kind lane". */
+interface Full {
+  kinds: string[];
+  lanes: string[];
+}
+
+/**
+ * What is due, the oldest first. It goes from lane to lane and looks at the beginning of each, so that a hundred thousand
+ * jobs which wait in a full lane cost nothing whenever a job of another is taken.
+ */
+export const dueIn = (now: number, full: Full) => sql`
+  with recursive lanes(first) as (
+    select (select rowid from jobs where run_at is not null order by kind, lane limit 1)
+    union all
+    select coalesce(
+      (select rowid from jobs where run_at is not null and kind = l.kind and lane > l.lane order by lane limit 1),
+      (select rowid from jobs where run_at is not null and kind > l.kind order by kind, lane limit 1)
+    ) from lanes join jobs l on l.rowid = lanes.first
+  )
+  select j.id, j.kind, j.lane from lanes
+  join jobs l on l.rowid = lanes.first
+  join jobs j on j.rowid in (
+    select d.rowid from jobs d where d.kind = l.kind and d.lane = l.lane and d.run_at <= ${now}
+    order by d.run_at limit ${OF_A_LANE}
+  )
+  where l.kind not in (select value from json_each(${JSON.stringify(full.kinds)}))
+    and l.kind || ' ' || l.lane not in (select value from json_each(${JSON.stringify(full.lanes)}))
+  order by j.run_at limit ${AT_A_TIME}`;
 
 /**
  * Takes due jobs and does them side by side: so many of a kind, so many of a lane. What fails backs off by itself and
@@ -115,8 +151,7 @@ export class Runner {
     return count;
   }
 
-  /** Kinds that have all the work they may have at once, and lanes of kinds. */
-  #full(): { kinds: string[]; lanes: string[] } {
+  #full(): Full {
     const kinds = Object.entries(this.kinds)
       .filter(([kind, { atOnce }]) => this.#count((one) => one.kind === kind) >= atOnce)
       .map(([kind]) => kind);
@@ -131,23 +166,7 @@ export class Runner {
   async #take(): Promise<number> {
     const { orm } = this.rt.db;
     const now = this.rt.now();
-    const full = this.#full();
-    const due = await orm
-      .select({ id: jobs.id, kind: jobs.kind, lane: jobs.lane })
-      .from(jobs)
-      .where(
-        and(
-          sql`${jobs.runAt} is not null`,
-          lte(jobs.runAt, now),
-          full.kinds.length > 0 ? notInArray(jobs.kind, full.kinds) : undefined,
-          full.lanes.length > 0
-            ? notInArray(sql`${jobs.kind} || ' ' || ${jobs.lane}`, full.lanes)
-            : undefined,
-        ),
-      )
-      .orderBy(asc(jobs.runAt))
-      .limit(AT_A_TIME);
-    const chosen = this.#choose(due);
+    const chosen = this.#choose(await orm.all<Due>(dueIn(now, this.#full())));
     if (chosen.length === 0) return 0;
     const lease = this.rt.ids.next("lease");
     // Whoever was quicker has moved the time on, so that no job is taken twice.
@@ -163,7 +182,7 @@ export class Runner {
   }
 
   /** Of what is due as much as kinds and lanes may have beside what they have. */
-  #choose(due: readonly { id: string; kind: string; lane: string }[]): string[] {
+  #choose(due: readonly Due[]): string[] {
     const counts = new Map<string, number>();
     const room = (name: string, running: () => number, most: number) => {
       const count = counts.get(name) ?? running();

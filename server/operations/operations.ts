@@ -1,9 +1,9 @@
-import { and, eq, inArray } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import { isUnderWay, type Moved, type OperationKind, operationStates } from "#core/operations/operation";
 import type { ByLines } from "#core/orders/by-lines";
 import { guard, guardNone } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow } from "../database/prepared";
+import { insertRow, prepared, updateRow } from "../database/prepared";
 import type { Operation } from "../database/rows";
 import { paymentOperations } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -89,11 +89,19 @@ export const changed = (rt: Runtime, seen: Operation, change: Partial<Operation>
       eq(paymentOperations.looks, seen.looks),
     ),
   ),
-  rt.db.orm.update(paymentOperations).set(change).where(eq(paymentOperations.id, seen.id)),
+  updateRow(rt.db, paymentOperations, seen.id, change),
 ];
 
+const byId = prepared((orm) =>
+  orm
+    .select()
+    .from(paymentOperations)
+    .where(eq(paymentOperations.id, sql.placeholder("id")))
+    .prepare(),
+);
+
 export async function operationOf(rt: Runtime, id: string): Promise<Operation | null> {
-  const [row] = await rt.db.orm.select().from(paymentOperations).where(eq(paymentOperations.id, id));
+  const [row] = await byId(rt.db).all({ id });
   return row ?? null;
 }
 

@@ -9,9 +9,9 @@ import type { Statement as FactStatement } from "#core/payments/facts";
 import { fold, isOver, isUnsettled, type Standing } from "#core/payments/fold";
 import type { PaymentReading } from "#core/profiles/answers";
 import { keepingOf } from "../instruments/instruments";
-import { guard, isConflict } from "../database/guard";
+import { guardVersion, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
-import { prepared, updateRow, within } from "../database/prepared";
+import { insertRow, prepared, updateRow, within } from "../database/prepared";
 import type { Payment } from "../database/rows";
 import {
   checkouts,
@@ -165,18 +165,8 @@ async function writeFacts(
     version: payment.version + 1,
     updatedAt: now,
   };
-  if (fresh.length > 0) {
-    statements.push(
-      rt.db.orm.insert(facts).values(
-        fresh.map((fact) => ({
-          ...fact,
-          paymentId: payment.id,
-          recordedAt: now,
-          person: fact.person ?? null,
-        })),
-      ),
-    );
-  }
+  for (const fact of fresh)
+    statements.push(insertRow(rt.db, facts, { ...fact, paymentId: payment.id, recordedAt: now }));
   if (fresh.length > 0 || next.providerRef !== payment.providerRef)
     statements.push(...projection(rt, payment, next));
   if (fresh.length > 0) {
@@ -273,7 +263,7 @@ function worldFollows(
   };
   const { id } = changed;
   return [
-    guard(orders, and(eq(orders.id, id), eq(orders.version, order.version))),
+    guardVersion(orders, order),
     updateRow(rt.db, orders, id, changed),
     ...checkoutFollows(rt, seen, next, changed),
     ...subscriptionFollows(rt, checkout),
@@ -305,10 +295,7 @@ export const projected = (standing: Standing, currency: string) => {
 /** Renews the projection; its guard fails, and undoes the batch, when another process wrote in between. */
 function projection(rt: Runtime, before: Payment, next: Payment): Statement[] {
   const { id } = next;
-  return [
-    guard(payments, and(eq(payments.id, id), eq(payments.version, before.version))),
-    updateRow(rt.db, payments, id, next),
-  ];
+  return [guardVersion(payments, before), updateRow(rt.db, payments, id, next)];
 }
 
 /** What there is to be done in the background after a payment has moved. */

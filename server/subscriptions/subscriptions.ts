@@ -3,9 +3,9 @@ import type { Course, OpenPeriod } from "#core/subscriptions/course";
 import type { SubscriptionEvent } from "#core/subscriptions/event";
 import { isOver } from "#core/payments/fold";
 import { paymentsOf } from "../checkouts/checkouts";
-import { guard } from "../database/guard";
+import { guardVersion } from "../database/guard";
 import type { Statement } from "../database/open";
-import { prepared, updateRow } from "../database/prepared";
+import { insertRow, prepared, updateRow } from "../database/prepared";
 import type { Checkout, Payment, Period, Subscription } from "../database/rows";
 import { checkouts, subscriptionEvents, subscriptionPeriods, subscriptions } from "../database/schema";
 import { chargeable } from "../instruments/instruments";
@@ -149,10 +149,10 @@ export function changing(
   const next: Subscription = { ...seen, ...change, version: seen.version + 1, updatedAt: at };
   const { id, ...rest } = next;
   return [
-    guard(subscriptions, and(eq(subscriptions.id, id), eq(subscriptions.version, seen.version))),
+    guardVersion(subscriptions, seen),
     // What a payment has written in between stays.
     updateRow(rt.db, subscriptions, id, { ...without(rest, change), version: rest.version, updatedAt: at }),
-    rt.db.orm.insert(subscriptionEvents).values({ subscriptionId: id, at, by, event }),
+    insertRow(rt.db, subscriptionEvents, { subscriptionId: id, at, by, event }),
     ...tellShop(rt, next, event, more),
     askFor(rt, { kind: "repeat", key: id, lane: repeatLane(seen.storefrontId) }),
   ];

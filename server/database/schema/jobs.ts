@@ -29,8 +29,8 @@ export const jobs = sqliteTable(
   },
   (t) => [
     uniqueIndex("jobs_key").on(t.kind, t.key),
-    index("jobs_due")
-      .on(t.runAt, t.kind, t.lane)
+    index("jobs_of_lane")
+      .on(t.kind, t.lane, t.runAt)
       .where(sql`run_at is not null`),
     index("jobs_lease")
       .on(t.lease)
