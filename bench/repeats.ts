@@ -52,7 +52,7 @@ export async function measureRepeats({ rt, offerId, connectionId }: SystemWorld)
   const planning = performance.now();
   const now = rt.now();
   const columns =
-    "storefront_id, mode, origin, shopper, customer, terms, quantity, amount, currency, state, offer_id, instrument_id, mandate, schedule, next, charged, ends, version, created_at, updated_at";
+    "storefront_id, mode, origin, shopper, customer, terms, quantity, amount, currency, state, offer_id, instrument_id, told_instrument, mandate, schedule, next, charged, ends, version, created_at, updated_at";
   await rt.db.client.batch([
     {
       sql: `with recursive n(i) as (select 1 union all select i + 1 from n where i < ?)

@@ -139,6 +139,12 @@ const happened = async (id: string) =>
   (await rt().db.orm.select().from(subscriptionEvents).where(eq(subscriptionEvents.subscriptionId, id))).map(
     ({ event }) => event.what,
   );
+/** What the shop was told to have happened to a subscription. */
+const heard = async (id: string) =>
+  (await rt().db.orm.select().from(outbox).orderBy(outbox.createdAt, outbox.id))
+    .map(({ body }) => JSON.parse(body) as { data: { subscription?: unknown; happened?: { what: string } } })
+    .filter(({ data }) => (data.subscription as { subscription?: string } | undefined)?.subscription === id)
+    .map(({ data }) => data.happened?.what);
 /** What was charged for the orders of a subscription, by order number. */
 const chargedFor = async (reference: string) =>
   (await rt().db.orm.select().from(payments))
@@ -354,6 +360,9 @@ describe("a charge that is refused", () => {
     await act(rt(), "ida", must(first), { kind: "refund", amount: 100, once: "after-rescue" });
     await until("the refund", async () => (await paymentOf(rt(), must(first).id))?.refunded === 100);
     expect((await now(begun.id)).instrumentId).toBe(rescued.instrumentId);
+    // The shop hears once that it goes to something else from now on.
+    expect((await happened(begun.id)).filter((what) => what === "instrument-changed")).toHaveLength(1);
+    expect(await heard(begun.id)).toContain("instrument-changed");
     await goOnAt(begun.id, must(rescued.nextDue));
     expect((await chargedFor("S-5")).at(-1)).toBe("S-5-2 captured 2900");
   });
@@ -475,6 +484,13 @@ describe("what a subscription is charged to", () => {
     expect([state, kept.find(({ id }) => id === instrumentId)?.name]).toEqual(["running", "Celesta …0091"]);
     expect(await chargedFor("S-20")).toEqual([
       ...["S-20 captured 3400", "S-20-1 captured 2900", "S-20-new-1 captured 0"],
+    ]);
+    expect(await heard(begun.id)).toEqual([
+      "begun",
+      "instrument-ends",
+      "instrument-changed",
+      "opened",
+      "paid",
     ]);
     expect(lettersTo("ends@example.org")).toHaveLength(1);
     // Another time it is another checkout, and none for one that is over.

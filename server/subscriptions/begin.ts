@@ -64,7 +64,12 @@ export function newSubscription(
     ...{ id: rt.ids.next("sub"), storefrontId: storefront.id, mode, origin, reference, shopper, customer },
     ...{ terms, quantity, amount: regularSum(terms, quantity).total, currency: terms.currency },
     ...{ state: "waiting", ending: null, offerId: null },
-    ...{ instrumentId: charge?.instrumentId ?? null, toldEnds: null, mandate: charge?.mandate ?? null },
+    ...{
+      instrumentId: charge?.instrumentId ?? null,
+      toldInstrument: null,
+      toldEnds: null,
+      mandate: charge?.mandate ?? null,
+    },
     ...{ schedule: null, next: 0, nextDue: null, charged: 0, ends: false, version: 1 },
     ...{ createdAt: now, updatedAt: now, endedAt: null },
   };

@@ -146,7 +146,7 @@ export async function changeInstrument(
       ...changing(
         rt,
         seen.subscription,
-        { instrumentId, offerId: one.offerId },
+        { instrumentId, toldInstrument: instrumentId, offerId: one.offerId },
         { event: { what: "instrument-changed" }, by },
       ),
       ...(seen.unsettled ? [tryAnew(rt, seen.unsettled.period)] : []),

@@ -9,7 +9,7 @@ import { checkoutAddress, closing, newCheckout, paymentsOf } from "../checkouts/
 import { chargeLater } from "../checkouts/pay";
 import { guard, guardFailed, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow } from "../database/prepared";
+import { insertRow, updateRow } from "../database/prepared";
 import type { Checkout, Period, Subscription } from "../database/rows";
 import { checkouts, subscriptionPeriods, subscriptions } from "../database/schema";
 import { chargeable } from "../instruments/instruments";
@@ -47,6 +47,7 @@ async function goOnOnce(rt: Runtime, seen: Seen, at: number): Promise<number | n
   const { subscription, unsettled, course } = seen;
   if (subscription.state === "waiting") return (await begin(rt, subscription, at)) ? "again" : null;
   if (subscription.state === "ended" && !subscription.schedule) return endFirst(rt, subscription);
+  if (await tellChange(rt, subscription)) return "again";
   if (unsettled && (await noteRefusal(rt, subscription, unsettled, at))) return "again";
   const deed = nextDeed(course, at);
   if (deed.do === "wait" && (await tellEnd(rt, subscription, at))) return "again";
@@ -99,6 +100,22 @@ async function tellEnd(rt: Runtime, seen: Subscription, at: number): Promise<boo
   return true;
 }
 
+/**
+ * Tells once that a subscription is charged to something else: what its shopper has paid a refused period with, or given for
+ * nothing. False where there is nothing to tell.
+ */
+async function tellChange(rt: Runtime, seen: Subscription): Promise<boolean> {
+  const { id, instrumentId, toldInstrument } = seen;
+  if (instrumentId === null || instrumentId === toldInstrument) return false;
+  const change = { toldInstrument: instrumentId };
+  await rt.db.write(
+    toldInstrument === null
+      ? [updateRow(rt.db, subscriptions, id, change)]
+      : changing(rt, seen, change, { event: { what: "instrument-changed" } }),
+  );
+  return true;
+}
+
 /** Has a subscription run once its first order is paid, or ends one whose shopper never paid. */
 async function begin(rt: Runtime, seen: Subscription, at: number): Promise<boolean> {
   const checkout = await firstCheckout(rt, seen);
@@ -122,6 +139,7 @@ async function begin(rt: Runtime, seen: Subscription, at: number): Promise<boole
       seen,
       {
         ...{ state: "running", schedule, next: 1, nextDue: dueAt(schedule, 1) },
+        toldInstrument: seen.instrumentId,
         charged: terms.trial ? 0 : 1,
       },
       { event: { what: "begun" }, at, more: { order: checkout.reference } },

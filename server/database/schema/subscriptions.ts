@@ -48,6 +48,8 @@ export const subscriptions = sqliteTable(
     offerId: text().references(() => offers.id),
     // A shopper who is erased leaves none behind.
     instrumentId: text().references(() => instruments.id, { onDelete: "set null" }),
+    /** The instrument that the shop knows of: with another it is told of the change. Null until it has run once. */
+    toldInstrument: text(),
     /** The instrument of which was told that it ends before it is charged next. */
     toldEnds: text(),
     /** What the shopper agreed to, in which words and when. */

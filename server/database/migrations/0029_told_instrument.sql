@@ -1,0 +1,1 @@
+ALTER TABLE `subscriptions` ADD `told_instrument` text;
