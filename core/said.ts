@@ -2,7 +2,15 @@ import type { Money } from "./money/money";
 
 /** What goes into the places of a sentence. Lists are joined, money and places are written, in the reader's language. */
 export type SaidValue =
-  string | number | Money | Said | { country: string } | { language: string } | readonly SaidValue[];
+  | string
+  | number
+  | Money
+  | Said
+  | { country: string }
+  | { language: string }
+  /** A day of the calendar, as "2026-11-25". */
+  | { day: string }
+  | readonly SaidValue[];
 export type SaidValues = Readonly<Record<string, SaidValue>>;
 
 /**

@@ -1,6 +1,7 @@
 import type { KeepScope } from "#core/instruments";
 import { fieldId } from "../parts/error-summary";
 import { Field, Hint, Select, Wrong } from "../parts/form";
+import { Stack } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { OfferPart } from "./fields";
 
@@ -13,7 +14,7 @@ const scopeNames: Record<KeepScope | "none", string> = {
 /** Whether shoppers whom the shop has signed in may keep what they pay with, and for where. */
 export function KeepFields({ draft, edit, problems, provider }: OfferPart & { provider: string }) {
   return (
-    <div>
+    <Stack $gap={0.25}>
       <Field>
         What shoppers pay with, for the next time
         <Select
@@ -35,6 +36,6 @@ export function KeepFields({ draft, edit, problems, provider }: OfferPart & { pr
         every storefront: only where all of them call a shopper by the same id.
       </Hint>
       <Wrong>{saysAt(problems, "keeps")}</Wrong>
-    </div>
+    </Stack>
   );
 }

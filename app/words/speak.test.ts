@@ -10,6 +10,7 @@ const catalogue = {
     count: "{n, plural, one {# payment} other {# payments}}",
     around: "Because: {inner}",
     names: "{names} wait.",
+    day: "It ends on {day}.",
   },
   words: { quoted: "“{name}”" },
 };
@@ -25,6 +26,10 @@ it("writes money, places, lists and what is said within, in the reader's way", (
   expect(speaker("en", catalogue, "de-DE").say(sums)).toContain("1.234,56");
   expect(say(said("shop.count", { n: 1 }))).toBe("1 payment");
   expect(say(said("shop.count", { n: 1200 }))).toBe("1,200 payments");
+  expect(say(said("shop.day", { day: { day: "2026-11-28" } }))).toBe("It ends on 28 November.");
+  expect(speaker("en", catalogue, "de-DE").say(said("shop.day", { day: { day: "2026-03-01" } }))).toBe(
+    "It ends on 1 March.",
+  );
   expect(say(said("shop.around", { inner: said("shop.count", { n: 2 }) }))).toBe("Because: 2 payments");
   expect(say(said("shop.names", { names: quoted(["A", "B"]) }))).toBe("“A”, “B” wait.");
 });

@@ -49,6 +49,9 @@ export function speaker(
   locale = language,
 ): Speaker {
   const formats = new Map<string, IntlMessageFormat>();
+  // A day within a sentence is in its language, and English here is that of Europe.
+  const ofDays = language === "en" ? "en-GB" : language;
+  const days = new Intl.DateTimeFormat(ofDays, { day: "numeric", month: "long", timeZone: "UTC" });
   const lists = new Intl.ListFormat(language, { type: "unit", style: "short" });
 
   function formatOf(code: string): IntlMessageFormat | null {
@@ -67,6 +70,7 @@ export function speaker(
     if (Array.isArray(value)) return lists.format(value.map((one: SaidValue) => String(written(one))));
     if ("country" in value) return countryWithin(value.country, language);
     if ("language" in value) return nameOfCode("language", value.language, language);
+    if ("day" in value) return days.format(Date.parse(value.day));
     if (isMoney(value)) return moneyText(value, locale);
     return say(value as Said);
   }

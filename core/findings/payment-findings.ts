@@ -77,7 +77,10 @@ export function findingsOfPayment(standing: Standing, around: Around): PaymentFi
   if (refundsFailed > 0) find("refund-failed", String(refundsFailed), { sum: sum(refundsFailed) });
   const { held, until } = standing;
   if (held > 0 && until !== null && until - around.now < ENDS_SOON)
-    find("held-ends", String(until), { sum: sum(held), day: new Date(until).toISOString().slice(0, 10) });
+    find("held-ends", String(until), {
+      sum: sum(held),
+      day: { day: new Date(until).toISOString().slice(0, 10) },
+    });
   if (standing.heldBack && held > 0) {
     const because = standing.heldBack;
     find("held-back", "", {
