@@ -62,6 +62,8 @@ const words: Record<JobKind, string> = {
   "follow-troubles": "Ask providers in trouble whether they answer again",
   "follow-standings": "Look after live accounts and gates",
   "follow-payouts": "Find accounts whose payouts are to be read",
+  "follow-disputes": "Find accounts whose disputes are to be read",
+  "read-disputes": "Read the disputes of an account",
   "read-payouts": "Read what an account was paid out",
   "capture-due": "Capture what is held once its days are over",
   remind: "Remind a shopper of what is still to be paid",

@@ -7,6 +7,7 @@ export const standingFindings = [
   "declining",
   "payout-failed",
   "payout-off",
+  "dispute-unknown",
   "fallen-silent",
   "in-trouble",
   "news-not-taken",

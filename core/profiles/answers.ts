@@ -172,6 +172,16 @@ export interface PayoutEntries extends Page {
   entries: EntryReading[];
 }
 
+/** A dispute as a list of them tells it, with the payment that it is about: by the provider's reference or by ours. */
+export interface ListedDispute extends DisputeReading {
+  ref?: string;
+  reference?: string;
+  currency: string;
+}
+export interface DisputePage extends Page {
+  disputes: ListedDispute[];
+}
+
 /** One way to pay a sum in parts: so many payments of `amount`, which come to `total`; minor units. */
 export interface Plan {
   payments: number;
@@ -205,6 +215,7 @@ export interface Answers {
   list: { payments: PaymentReading[] };
   listPayouts: PayoutPage;
   readPayout: PayoutEntries;
+  listDisputes: DisputePage;
   capture: PaymentReading;
   void: PaymentReading;
   release: PaymentReading;
@@ -281,6 +292,7 @@ type Readable = Exclude<
   | "list"
   | "listPayouts"
   | "readPayout"
+  | "listDisputes"
   | "capture"
   | "void"
   | "release"

@@ -111,3 +111,11 @@ export class Fields {
     } as Partial<Record<N, T[]>>;
   }
 }
+
+/** A page of a list as an expression made it; what is no object is refused as one that lacks `list`. */
+export function pageOf(profile: Profile, value: unknown, list: string): Fields {
+  const page = new Fields(profile, (value ?? {}) as Raw, "");
+  return typeof page.raw === "object" && !Array.isArray(page.raw)
+    ? page
+    : page.refuse(said("response.lacks", { name: list }));
+}

@@ -4,13 +4,13 @@ import {
   type AttemptReading,
   type AuthenticationReading,
   type AuthorisationReading,
-  type DisputeReading,
   type KeptReading,
   type MovementReading,
   type PaymentReading,
 } from "./answers";
 import type { Liability } from "../payments/facts";
 import { evaluate } from "./expressions";
+import { disputeReading } from "./dispute-reading";
 import { Fields, type Raw } from "./fields";
 import type { Profile } from "./profile";
 
@@ -44,7 +44,7 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.list("captures", movement),
     ...fields.list("releases", movement),
     ...fields.list("refunds", movement),
-    ...fields.list("disputes", dispute),
+    ...fields.list("disputes", (one) => disputeReading(one)),
     ...fields.list("reviews", (one) => ({ id: one.text("id"), state: one.text("state") })),
     ...fields.list("authentications", authentication),
     ...fields.list("fees", fee),
@@ -80,15 +80,6 @@ const movement = (one: Fields): MovementReading => ({
   id: one.text("id"),
   amount: one.amount("amount"),
   state: one.text("state"),
-});
-
-const dispute = (one: Fields): DisputeReading => ({
-  id: one.text("id"),
-  stage: typeof one.raw.stage === "number" && Number.isSafeInteger(one.raw.stage) ? one.raw.stage : 1,
-  amount: one.amount("amount"),
-  state: one.text("state"),
-  ...one.maybe("reason"),
-  ...one.instant("due"),
 });
 
 function authentication(one: Fields): AuthenticationReading {

@@ -1,11 +1,11 @@
 import { said } from "../said";
 import { type EntryReading, LONGEST_FILE, type PayoutEntries, type PayoutPage } from "./answers";
-import { Fields, type Raw } from "./fields";
+import { type Fields, pageOf } from "./fields";
 import type { Profile } from "./profile";
 
 /** Reads a page of payouts as `listPayouts` gives it. Throws `reading-malformed` when the profile does not fit it. */
 export function payoutsReading(profile: Profile, value: unknown): PayoutPage {
-  const page = pageOf(profile, value);
+  const page = pageOf(profile, value, "payouts");
   const { payouts = [] } = page.list("payouts", (one) => {
     const currency = one.currencyCode();
     return {
@@ -22,7 +22,7 @@ export function payoutsReading(profile: Profile, value: unknown): PayoutPage {
 
 /** Reads a page of what a payout is made of, as `readPayout` gives it. Throws `reading-malformed`. */
 export function entriesReading(profile: Profile, value: unknown): PayoutEntries {
-  const page = pageOf(profile, value);
+  const page = pageOf(profile, value, "entries");
   return { entries: page.list("entries", entry, LONGEST_FILE).entries ?? [], ...page.maybe("next") };
 }
 
@@ -41,11 +41,4 @@ function entry(one: Fields): EntryReading {
     net: one.signed("net", settled),
     ...one.instant("at"),
   };
-}
-
-function pageOf(profile: Profile, value: unknown): Fields {
-  const page = new Fields(profile, (value ?? {}) as Raw, "");
-  return typeof page.raw === "object" && !Array.isArray(page.raw)
-    ? page
-    : page.refuse(said("response.lacks", { name: "payouts" }));
 }

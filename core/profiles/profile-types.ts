@@ -176,6 +176,7 @@ export type OperationName =
   | "list"
   | "listPayouts"
   | "readPayout"
+  | "listDisputes"
   | "registerWebhook"
   | "listWebhooks"
   | "removeWebhook"
@@ -425,6 +426,7 @@ export interface Profile {
     list?: ProfileOperation;
     listPayouts?: ProfileOperation;
     readPayout?: ProfileOperation;
+    listDisputes?: ProfileOperation;
     registerWebhook?: ProfileOperation;
     listWebhooks?: ProfileOperation;
     removeWebhook?: ProfileOperation;
@@ -1106,6 +1108,7 @@ export const operationNames: readonly OperationName[] = [
   "list",
   "listPayouts",
   "readPayout",
+  "listDisputes",
   "registerWebhook",
   "listWebhooks",
   "removeWebhook",

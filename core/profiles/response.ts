@@ -11,6 +11,7 @@ import Papa from "papaparse";
 import { evaluate, ProfileError } from "./expressions";
 import { own } from "./own";
 import { paymentReading } from "./payment-reading";
+import { disputesReading } from "./dispute-reading";
 import { entriesReading, payoutsReading } from "./payout-reading";
 import { quoteReading } from "./quote-reading";
 import { sessionReading } from "./session-reading";
@@ -153,6 +154,7 @@ function read(profile: Profile, name: OperationName, value: unknown): unknown {
   if (name === "readSession" || name === "actInSession") return sessionReading(profile, value);
   if (name === "listPayouts") return payoutsReading(profile, value);
   if (name === "readPayout") return entriesReading(profile, value);
+  if (name === "listDisputes") return disputesReading(profile, value);
   if (answersPayment(profile, name)) return paymentReading(profile, value);
   if (answersPayments.has(name)) return paymentReadings(profile, value);
   return readAnswer(profile, name, value);

@@ -1,6 +1,6 @@
-import type { Attempt, Identified, Movement, Refusal, Report } from "../payments/facts";
+import type { Attempt, Dispute, Identified, Movement, Refusal, Report } from "../payments/facts";
 import { fold, type Standing } from "../payments/fold";
-import type { MovementReading, PaymentReading } from "./answers";
+import type { DisputeReading, MovementReading, PaymentReading } from "./answers";
 import { own } from "./own";
 import type { Profile } from "./profile";
 
@@ -58,6 +58,15 @@ export function statementsOf(profile: Meanings, reading: PaymentReading): Report
     { ...reportOf(profile, reading), ...(parts.length > 0 && { parts }) },
     ...unknown.map((word): Report => ({ object: "report", ...order, status: null, word })),
   ];
+}
+
+/** What a dispute that is told of by itself states. */
+export function disputeOf({ disputes }: Pick<Meanings, "disputes">, told: DisputeReading): Dispute | Report {
+  const { state: word, ...one } = told;
+  const state = own(disputes, word);
+  return state
+    ? { object: "dispute", ...one, state }
+    : { object: "report", status: null, word: `dispute ${word}` };
 }
 
 /** Totals are told only where no list of objects takes their place. */

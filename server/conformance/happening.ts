@@ -1,5 +1,7 @@
 import type { Standing } from "#core/payments/fold";
 import type { ProfileInstrument, ProfileMethod, SandboxPlay } from "#core/profiles/profile";
+import { own } from "#core/profiles/own";
+import { saysWhat } from "../gateway/gateway";
 import { expectStanding, stepOf } from "./moving";
 import { paid } from "./paying";
 import type { Run } from "./run";
@@ -107,7 +109,33 @@ async function disputed(run: Run, method: ProfileMethod, approved: ProfileInstru
     },
     "The payment must hold a dispute that is “open”, with its amount.",
   );
-  return id === undefined ? null : { ref: made.ref, dispute: id };
+  if (id === undefined) return null;
+  await listed(run, { ref: made.ref, reference: order.reference, dispute: id });
+  return { ref: made.ref, dispute: id };
+}
+
+/** Whether the list of disputes, where there is one, has an open one, and names its payment. */
+async function listed(run: Run, open: { ref: string; reference: string; dispute: string }): Promise<void> {
+  if (!run.profile.operations.listDisputes) return;
+  let after = "";
+  for (let page = 0; page < 200; page++) {
+    const list = await run.ask("listDisputes", { since: new Date(0).toISOString(), after });
+    if (list.kind !== "answered")
+      return run.hold("listDisputes", false, "", saysWhat(run.profile.name, list));
+    const { disputes, next } = list.value;
+    const found = disputes.find(({ id }) => id === open.dispute);
+    if (found)
+      return run.hold(
+        "listDisputes",
+        (found.reference === open.reference || found.ref === open.ref) &&
+          own(run.profile.disputes ?? {}, found.state) === "open",
+        "The dispute is listed with its payment.",
+        `It is listed as “${found.state}” of the payment “${found.reference ?? found.ref ?? ""}”: do “reference” or “ref” name it, and do “disputes” say “open”?`,
+      );
+    if (next === undefined || next === after) break;
+    after = next;
+  }
+  return run.hold("listDisputes", false, "", `The dispute ${open.dispute} is not in the list.`);
 }
 
 const decided = async (run: Run, ref: string, name: SandboxPlay, holds: (standing: Standing) => boolean) =>

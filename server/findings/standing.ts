@@ -6,7 +6,9 @@ import { slippedOf } from "#core/track";
 import { type Standing, standingsOf } from "../cutover/standing";
 import type { Statement } from "../database/open";
 import type { FindingRow } from "../database/rows";
-import { connectionStorefronts, findings, payouts, storefronts } from "../database/schema";
+import { connectionStorefronts, findings, jobs, payouts, storefronts } from "../database/schema";
+import type { UnknownDisputes } from "../disputes/read";
+import { accountIn } from "../gateway/accounts";
 import { progressOf } from "../home";
 import { approvalsOf } from "../payments/today";
 import type { Runtime } from "../runtime";
@@ -33,6 +35,7 @@ export async function followStorefront(rt: Runtime, storefrontId: string): Promi
     ...live.flatMap(ofAccount),
     ...(await decliningHere(rt, storefrontId, live)),
     ...(await payoutsHere(rt, storefrontId, names)),
+    ...(await disputesUnknown(rt, names)),
     ...(await ofWork(rt, storefrontId, names)),
   ];
   const statements = ["test" as const, "live" as const].flatMap((mode) =>
@@ -105,6 +108,25 @@ async function payoutsHere(
     const failed = state === "failed";
     const kind = failed ? ("payout-failed" as const) : ("payout-off" as const);
     return { mode, kind, subject: id, detail: failed ? "" : String(sum), values };
+  });
+}
+
+/** Open disputes of accounts that are about no payment here. */
+async function disputesUnknown(rt: Runtime, names: ReadonlyMap<string, string>): Promise<Found[]> {
+  const read = await rt.db.orm
+    .select({ key: jobs.key, progress: jobs.progress })
+    .from(jobs)
+    .where(and(eq(jobs.kind, "read-disputes"), inArray(jobs.lane, [...names.keys()])))
+    .orderBy(asc(jobs.key));
+  return read.flatMap(({ key, progress }): Found[] => {
+    const { mode, connectionId } = accountIn(key);
+    const { count, disputes } = (progress as UnknownDisputes | null)?.unknown ?? { count: 0, disputes: [] };
+    const [first] = disputes;
+    if (!first) return [];
+    const { id, amount, currency } = first;
+    const account = names.get(connectionId) ?? "none";
+    const values = { account, disputes: count, sum: { amount, currency }, word: id };
+    return [{ mode, kind: "dispute-unknown", subject: connectionId, detail: id, values }];
   });
 }
 

@@ -21,6 +21,7 @@ function pathBelow({ kind, subject }: Place): string {
   switch (kind) {
     case "key-refused":
     case "fallen-silent":
+    case "dispute-unknown":
       return `/connect/${subject}`;
     case "gate-slipped":
       return "/cut-over";

@@ -156,6 +156,7 @@ export const operationLabels: Record<OperationName, Said> = {
   list: said("gateway.list-payments"),
   listPayouts: said("gateway.list-payouts"),
   readPayout: said("gateway.read-payout"),
+  listDisputes: said("gateway.list-disputes"),
   registerWebhook: said("gateway.register-webhook"),
   listWebhooks: said("gateway.list-webhooks"),
   removeWebhook: said("gateway.remove-webhook"),

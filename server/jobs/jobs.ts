@@ -28,6 +28,8 @@ export type JobKind =
   | "follow-troubles"
   | "follow-standings"
   | "read-payouts"
+  | "read-disputes"
+  | "follow-disputes"
   | "follow-payouts"
   | "tell-findings"
   | "send-receipt"

@@ -30,6 +30,7 @@ import { act } from "../payments/actions";
 import { captureWhenDue } from "../payments/held-back";
 import { isToBeUndone, paymentOf } from "../payments/record";
 import { isThroughProvider, laneOf } from "../payments/road";
+import { followDisputes, readDisputes } from "../disputes/read";
 import { followPayouts, readPayouts } from "../payouts/read";
 import { remind, sendReceipt } from "../receipts/receipts";
 import { runRehearsal } from "../rehearsal/run";
@@ -209,6 +210,12 @@ export const kinds: Kinds = {
     ...provider,
     ofOneLane: 1,
   },
+  "read-disputes": {
+    work: async (rt, { key }) => (await readDisputes(rt, key)) ?? END,
+    ...provider,
+    ofOneLane: 1,
+  },
+  "follow-disputes": { ...round(followDisputes), every: HOUR },
   "follow-payouts": { ...round(followPayouts), every: HOUR },
   "follow-troubles": { ...round(followTroubles), every: 15_000 },
   "tell-findings": round(tellFindings),

@@ -5,7 +5,8 @@ import type { Payout, PayoutEntry } from "../database/rows";
 import { connectionStorefronts, payments, payoutEntries, payoutReadings, payouts } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { StorefrontNow } from "../storefronts/now";
-import { listsPayouts, readingKey } from "./read";
+import { accountKey } from "../gateway/accounts";
+import { listsPayouts } from "./read";
 
 const PAGE = 50;
 const DAY = 86_400_000;
@@ -59,12 +60,12 @@ export async function payoutAccounts(rt: Runtime, now: StorefrontNow, mode: Mode
   const accounts = now.connections
     .filter(({ keys }) => keys[mode].current !== null)
     .map(({ connection, versions }) => ({ connection, profile: versions[mode].profile }));
-  const keys = accounts.map(({ connection }) => readingKey(connection.id, mode));
+  const keys = accounts.map(({ connection }) => accountKey({ connectionId: connection.id, mode }));
   const readings = await rt.db.orm.select().from(payoutReadings).where(inArray(payoutReadings.id, keys));
   return Promise.all(
     accounts.map(async ({ connection: { id, name }, profile }): Promise<PayoutAccount> => {
       const tells = listsPayouts(profile);
-      const reading = readings.find((one) => one.id === readingKey(id, mode));
+      const reading = readings.find((one) => one.id === accountKey({ connectionId: id, mode }));
       return {
         ...{ connectionId: id, name, tells },
         ...{ askedAt: reading?.askedAt ?? null, outcome: reading?.outcome ?? null },

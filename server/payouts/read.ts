@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, isNull, or, sql } from "drizzle-orm";
+import { and, asc, eq, gt, or, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Settlement } from "#core/payments/facts";
 import type { EntryReading, PayoutReading } from "#core/profiles/answers";
@@ -6,10 +6,12 @@ import { own } from "#core/profiles/own";
 import type { PayoutState, Profile } from "#core/profiles/profile";
 import { type Told, ToldError } from "#core/said";
 import type { Statement } from "../database/open";
-import type { Payment, Payout, PayoutEntry } from "../database/rows";
-import { connections, keySets, payments, payoutEntries, payoutReadings, payouts } from "../database/schema";
-import { call, type Line, openLine, saysWhat } from "../gateway/gateway";
-import { askFor, seeTo } from "../jobs/jobs";
+import type { Payout, PayoutEntry } from "../database/rows";
+import { payments, payoutEntries, payoutReadings, payouts } from "../database/schema";
+import { accountIn, accountKey, mustAnswer, seeToAccounts } from "../gateway/accounts";
+import { call, type Line, openLine } from "../gateway/gateway";
+import { askFor } from "../jobs/jobs";
+import { paymentsNamed } from "../payments/named";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 
@@ -23,38 +25,15 @@ const EVERY = 6 * HOUR;
 const MOST_PAGES = 200;
 const AT_A_TIME = 100;
 
-/** What an account's payouts are read under: the connection and the mode. */
-export const readingKey = (connectionId: string, mode: Mode) => `${connectionId}:${mode}`;
-
 /** The statement that has an account's payouts read now. */
 export const askForPayouts = (rt: Runtime, connectionId: string, mode: Mode): Statement =>
-  askFor(rt, { kind: "read-payouts", key: readingKey(connectionId, mode), lane: connectionId });
+  askFor(rt, { kind: "read-payouts", key: accountKey({ connectionId, mode }), lane: connectionId });
 
-export const listsPayouts = ({ operations }: Pick<Profile, "operations">): boolean =>
+export const listsPayouts = ({ operations }: Profile): boolean =>
   operations.listPayouts !== undefined && operations.readPayout !== undefined;
 
 /** Sees to it that the payouts of every account are read whose provider tells of them. */
-export async function followPayouts(rt: Runtime): Promise<void> {
-  const lines = await rt.db.orm
-    .selectDistinct({
-      connectionId: keySets.connectionId,
-      mode: keySets.mode,
-      versionId: sql<string>`case when ${keySets.mode} = 'test' then ${connections.testVersionId}
-        else coalesce(${connections.liveVersionId}, ${connections.testVersionId}) end`,
-    })
-    .from(keySets)
-    .innerJoin(connections, eq(connections.id, keySets.connectionId))
-    .where(isNull(keySets.retiredAt));
-  const wanted: Statement[] = [];
-  for (const { connectionId, mode, versionId } of lines) {
-    const { profile } = await rt.library.version(versionId);
-    if (listsPayouts(profile))
-      wanted.push(
-        seeTo(rt, { kind: "read-payouts", key: readingKey(connectionId, mode), lane: connectionId }),
-      );
-  }
-  if (wanted.length > 0) await rt.db.write(wanted);
-}
+export const followPayouts = (rt: Runtime): Promise<void> => seeToAccounts(rt, "read-payouts", listsPayouts);
 
 /**
  * Reads what an account was paid out and what each payout is made of, and tells the payments. It goes on where an earlier
@@ -62,9 +41,7 @@ export async function followPayouts(rt: Runtime): Promise<void> {
  * Throws what spoke against it.
  */
 export async function readPayouts(rt: Runtime, key: string): Promise<number | null> {
-  const cut = key.lastIndexOf(":");
-  const [connectionId, mode] = [key.slice(0, cut), key.slice(cut + 1) as Mode];
-  const line = await openLine(rt, { connectionId, mode });
+  const line = await openLine(rt, accountIn(key));
   if (!line || !listsPayouts(line.profile)) return null;
   try {
     await listAll(rt, line);
@@ -85,13 +62,6 @@ function outcomeOf(rt: Runtime, id: string, outcome: Told | null): Statement {
     .insert(payoutReadings)
     .values(row)
     .onConflictDoUpdate({ target: payoutReadings.id, set: row });
-}
-
-/** Throws what the provider said instead of an answer. */
-async function mustAnswer<T>(line: Line, asked: Promise<Awaited<ReturnType<typeof call>>>): Promise<T> {
-  const answer = await asked;
-  if (answer.kind !== "answered") throw new ToldError(saysWhat(line.profile.name, answer));
-  return answer.value as T;
 }
 
 async function listAll(rt: Runtime, line: Line): Promise<void> {
@@ -222,44 +192,6 @@ async function entryRows(
     ...{ ref: entry.ref ?? null, reference: entry.reference ?? null, at: entry.at ?? null },
     ...{ currency: entry.currency, amount: entry.amount, fee: entry.fee, net: entry.net },
   }));
-}
-
-/** Finds the payments that entries name, by our reference before the provider's. */
-async function paymentsNamed(
-  rt: Runtime,
-  { connectionId, mode }: Pick<Line, "connectionId" | "mode">,
-  entries: readonly EntryReading[],
-): Promise<(entry: EntryReading) => Pick<Payment, "id"> | undefined> {
-  const [byReference, byRef] = [new Map<string, { id: string }>(), new Map<string, { id: string }>()];
-  for (let at = 0; at < entries.length; at += AT_A_TIME) {
-    const some = entries.slice(at, at + AT_A_TIME);
-    const named = (pick: (entry: EntryReading) => string | undefined) =>
-      some.flatMap((one) => pick(one) ?? []);
-    const found = await rt.db.orm
-      .select({ id: payments.id, reference: payments.reference, providerRef: payments.providerRef })
-      .from(payments)
-      .where(
-        and(
-          eq(payments.connectionId, connectionId),
-          eq(payments.mode, mode),
-          or(
-            inArray(
-              payments.reference,
-              named((one) => one.reference),
-            ),
-            inArray(
-              payments.providerRef,
-              named((one) => one.ref),
-            ),
-          ),
-        ),
-      );
-    for (const { id, reference, providerRef } of found) {
-      byReference.set(reference, { id });
-      if (providerRef !== null) byRef.set(providerRef, { id });
-    }
-  }
-  return ({ reference = "", ref = "" }) => byReference.get(reference) ?? byRef.get(ref);
 }
 
 /** Tells the payments of a payout that they are in it, or that it came back. */

@@ -120,6 +120,20 @@ export function apiRoutes(counter: Counter): Router {
     const { page, more } = pageOf(sending.lines, request.query.after);
     response.json({ lines: page.map((line) => ({ ...line, paid_in: sending.coin })), more });
   });
+  router.get("/complaints", needs("list"), (request, response) => {
+    const { from, after } = request.query;
+    const mine = karvello
+      .billsOf(side, keyOf(request).account)
+      .flatMap((bill) =>
+        karvello.slipOf(side, bill).complaints.map(({ papers: _, ...one }) => ({
+          ...one,
+          ...{ slip: bill.no, your_ref: bill.ref, coin: bill.coin },
+        })),
+      )
+      .filter(({ day }) => typeof from !== "string" || day >= from);
+    const { page, more } = pageOf(mine, after);
+    response.json({ complaints: page, more });
+  });
   router.get("/slips/:no", (request, response) => void response.json(slipFrom(counter, billOf(request))));
   const moves: Record<string, (bill: Bill, body: unknown) => void> = {
     take: (bill, body) => take(counter, bill, sumOf(body), (body as { last?: unknown }).last !== false),

@@ -63,6 +63,8 @@ export interface Complaint extends Part {
   stand: "open" | "answered" | "for_shop" | "for_holder";
   why: string;
   answer_by: string;
+  /** When it last moved. */
+  day: string;
   /** What was handed in with the shop's word. */
   papers?: string[];
 }

@@ -270,6 +270,13 @@ describe("a slip", () => {
       stand: "taken",
       complaints: [{ sum: 4390, stand: "for_shop", round: 1 }],
     });
+    const complained = async (query = "") => (await ask("GET", `/complaints${query}`)).body;
+    expect(await complained()).toMatchObject({
+      complaints: [{ slip: paid.no, your_ref: paid.your_ref, coin: "EUR", sum: 4390, stand: "for_shop" }],
+      more: null,
+    });
+    expect(await complained(`?after=${String(paid.no)}C1`)).toMatchObject({ complaints: [] });
+    expect(await complained("?from=2999-01-01")).toEqual({ complaints: [], more: null });
     const watched = await make({ token: "play-watched" });
     expect(watched).toMatchObject({ stand: "held", watch: "looking" });
     expect((await play(watched.no, "clear")).body).toMatchObject({ stand: "taken", watch: "clear" });

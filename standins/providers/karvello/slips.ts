@@ -380,11 +380,12 @@ export function complain(
     const answerBy = new Date(counter.karvello.now().getTime() + HELD_FOR).toISOString();
     complaints.push({
       ...{ no: nth(bill, "C", complaints), round: complaints.length + 1, sum, stand },
-      ...{ why: "not recognised", answer_by: answerBy },
+      ...{ why: "not recognised", answer_by: answerBy, day: counter.karvello.now().toISOString() },
     });
   } else {
     if (!open) throw wrongState(counter, bill);
     open.stand = stand;
+    open.day = counter.karvello.now().toISOString();
   }
   tell(counter, bill, "slip.complained");
 }
@@ -402,6 +403,7 @@ export function reply(
   if (complaint.stand !== "open")
     throw new Fault(409, "K-424", `A complaint that is ${complaint.stand} cannot be replied to`);
   complaint.stand = stand;
+  complaint.day = counter.karvello.now().toISOString();
   complaint.papers = papers;
   tell(counter, bill, "slip.complained");
 }
