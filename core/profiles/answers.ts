@@ -172,12 +172,16 @@ export interface PayoutEntries extends Page {
   entries: EntryReading[];
 }
 
-/** A dispute as a list of them tells it, with the payment that it is about: by the provider's reference or by ours. */
-export interface ListedDispute extends DisputeReading {
+/** The payment that something told of by itself is about, by the provider's reference or by ours. */
+export interface OfPayment {
   ref?: string;
   reference?: string;
   currency: string;
 }
+/** A dispute as a list of them or a message of its own tells it. */
+export type ListedDispute = DisputeReading & OfPayment;
+/** A refund as a message of its own tells it. */
+export type ToldRefund = MovementReading & OfPayment;
 export interface DisputePage extends Page {
   disputes: ListedDispute[];
 }

@@ -1,9 +1,10 @@
 import { evaluate, ProfileError } from "./expressions";
 import type { Profile } from "./profile";
-import type { KeptReading, PaymentReading } from "./answers";
+import type { KeptReading, ListedDispute, PaymentReading, ToldRefund } from "./answers";
 import { instantOf } from "./instant";
 import { own } from "./own";
 import { Fields, type Raw } from "./fields";
+import { disputeAlone, refundAlone } from "./object-reading";
 import { keptReading, paymentReading } from "./payment-reading";
 import { bodyData } from "./response";
 
@@ -14,11 +15,15 @@ export type EventReading =
   | { kind: "account"; name: string }
   /** Something was paid out: the payouts have to be read again. */
   | { kind: "payout"; name: string }
+  /** A refund or a dispute by itself: nothing is said of the rest of its payment. */
+  | { kind: "refund"; name: string; at: number; refund: ToldRefund }
+  | { kind: "dispute"; name: string; at: number; dispute: ListedDispute }
   /** What became of something that a shopper has kept: it is gone, or is called otherwise or ends at another time. */
   | { kind: "kept"; name: string; kept: KeptReading & { gone: boolean } }
   | { kind: "unknown"; name: string };
 
 export type PaymentEvent = Extract<EventReading, { kind: "payment" }>;
+export type ObjectEvent = Extract<EventReading, { kind: "refund" | "dispute" }>;
 
 /**
  * Reads a verified webhook's body. One that cannot be read, an event the profile does not list, or a payment the
@@ -38,9 +43,19 @@ export async function readEvent({ webhooks, ...rest }: Profile, body: string): P
       kept: { ...keptReading(fields), gone: fields.raw.gone === true },
     }));
   }
-  if (kind !== "payment") return { kind: "unknown", name };
+  if (kind !== "payment" && kind !== "refund" && kind !== "dispute") return { kind: "unknown", name };
   const at = instantOf(await evaluate(webhooks.at, event));
   if (Number.isNaN(at)) return { kind: "unknown", name };
+  if (kind !== "payment") {
+    const leads = webhooks[kind];
+    const found = leads ? ((await evaluate(leads, event)) as Raw | undefined) : undefined;
+    const fields = new Fields({ webhooks, ...rest }, found ?? {}, "", `${kind}.`);
+    return unlessMalformed(name, async () =>
+      kind === "refund"
+        ? { kind, name, at, refund: refundAlone(fields) }
+        : { kind, name, at, dispute: disputeAlone(fields) },
+    );
+  }
   return unlessMalformed(name, async () => ({
     ...{ kind, name, at },
     payment: await paymentReading({ webhooks, ...rest }, await evaluate(webhooks.payment, event)),

@@ -5,12 +5,11 @@ import {
   type AuthenticationReading,
   type AuthorisationReading,
   type KeptReading,
-  type MovementReading,
   type PaymentReading,
 } from "./answers";
 import type { Liability } from "../payments/facts";
 import { evaluate } from "./expressions";
-import { disputeReading } from "./dispute-reading";
+import { disputeReading, movementReading } from "./object-reading";
 import { Fields, type Raw } from "./fields";
 import type { Profile } from "./profile";
 
@@ -41,9 +40,9 @@ export async function paymentReading(profile: Profile, payment: unknown): Promis
     ...fields.maybe("instrument"),
     ...fields.list("attempts", attempt),
     ...fields.list("authorisations", authorisation),
-    ...fields.list("captures", movement),
-    ...fields.list("releases", movement),
-    ...fields.list("refunds", movement),
+    ...fields.list("captures", (one) => movementReading(one)),
+    ...fields.list("releases", (one) => movementReading(one)),
+    ...fields.list("refunds", (one) => movementReading(one)),
     ...fields.list("disputes", (one) => disputeReading(one)),
     ...fields.list("reviews", (one) => ({ id: one.text("id"), state: one.text("state") })),
     ...fields.list("authentications", authentication),
@@ -74,12 +73,6 @@ const authorisation = (one: Fields): AuthorisationReading => ({
   amount: one.amount("amount"),
   ...one.instant("until"),
   ended: one.raw.ended === true,
-});
-
-const movement = (one: Fields): MovementReading => ({
-  id: one.text("id"),
-  amount: one.amount("amount"),
-  state: one.text("state"),
 });
 
 function authentication(one: Fields): AuthenticationReading {

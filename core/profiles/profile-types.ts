@@ -256,7 +256,7 @@ export type Signing =
 /**
  * What a message is about.
  */
-export type EventKind = "payment" | "ping" | "account" | "payout" | "kept";
+export type EventKind = "payment" | "refund" | "dispute" | "ping" | "account" | "payout" | "kept";
 /**
  * What happens in the shopper's browser: a frame for cards, a redirect, a code to scan, or a device that rides along.
  */
@@ -999,7 +999,7 @@ export interface ProfileWebhooks {
   events: string[];
   kind: Expression;
   /**
-   * Kind to what it is about: a payment, a payout, a test message, the account, or something that a shopper has kept (since version 2).
+   * Kind to what it is about: a payment, a payout, a test message, the account; since version 2 also a refund or a dispute by itself, or something that a shopper has kept.
    */
   kinds: {
     [k: string]: EventKind;
@@ -1012,6 +1012,8 @@ export interface ProfileWebhooks {
   silent?: ReadingKind[];
   at: Expression;
   payment: Expression;
+  refund?: Expression;
+  dispute?: Expression;
   kept?: Expression;
 }
 /**
@@ -1168,7 +1170,15 @@ export const accountStates: readonly AccountState[] = [
   "declined",
   "restricted",
 ];
-export const eventKinds: readonly EventKind[] = ["payment", "ping", "account", "payout", "kept"];
+export const eventKinds: readonly EventKind[] = [
+  "payment",
+  "refund",
+  "dispute",
+  "ping",
+  "account",
+  "payout",
+  "kept",
+];
 export const declineReasons: readonly DeclineReason[] = [
   "insufficient-funds",
   "expired-card",

@@ -11,7 +11,7 @@ import Papa from "papaparse";
 import { evaluate, ProfileError } from "./expressions";
 import { own } from "./own";
 import { paymentReading } from "./payment-reading";
-import { disputesReading } from "./dispute-reading";
+import { disputesReading } from "./object-reading";
 import { entriesReading, payoutsReading } from "./payout-reading";
 import { quoteReading } from "./quote-reading";
 import { sessionReading } from "./session-reading";

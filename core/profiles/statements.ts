@@ -62,12 +62,28 @@ export function statementsOf(profile: Meanings, reading: PaymentReading): Report
 
 /** What a dispute that is told of by itself states. */
 export function disputeOf({ disputes }: Pick<Meanings, "disputes">, told: DisputeReading): Dispute | Report {
-  const { state: word, ...one } = told;
+  const { id, stage, amount, state: word, reason, due } = told;
   const state = own(disputes, word);
-  return state
-    ? { object: "dispute", ...one, state }
-    : { object: "report", status: null, word: `dispute ${word}` };
+  if (!state) return wordUnknown("dispute", word);
+  const more = { ...(reason !== undefined && { reason }), ...(due !== undefined && { due }) };
+  return { object: "dispute", id, stage, amount, ...more, state };
 }
+
+/** What a refund that is told of by itself states. */
+export function refundOf(
+  { movements }: Pick<Meanings, "movements">,
+  told: MovementReading,
+): Movement | Report {
+  const { id, amount, state: word } = told;
+  const state = own(movements, word);
+  return state ? { object: "refund", id, amount, state } : wordUnknown("refund", word);
+}
+
+const wordUnknown = (what: string, word: string): Report => ({
+  object: "report",
+  status: null,
+  word: `${what} ${word}`,
+});
 
 /** Totals are told only where no list of objects takes their place. */
 function reportOf(profile: Meanings, reading: PaymentReading): Report {

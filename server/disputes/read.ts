@@ -79,7 +79,7 @@ async function tell(
   rt: Runtime,
   { profile }: Line,
   payment: NamedPayment,
-  { ref: _ref, reference: _reference, currency: _currency, ...told }: ListedDispute,
+  told: ListedDispute,
 ): Promise<void> {
   const statement = disputeOf(profile, told);
   const { dispute, disputeDue } = payment;

@@ -1,6 +1,8 @@
 import { said, ToldError } from "#core/said";
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
-import { type PaymentEvent, readEvent } from "#core/profiles/event";
+import { fingerprint } from "#core/fingerprint";
+import { type ObjectEvent, type PaymentEvent, readEvent } from "#core/profiles/event";
+import { disputeOf, refundOf } from "#core/profiles/statements";
 import { connectionOf } from "../connections/connections";
 import { proveKeys } from "../connections/proving";
 import type { Statement } from "../database/open";
@@ -9,8 +11,9 @@ import type { ProviderPayment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { changed } from "../instruments/instruments";
+import { paymentsNamed } from "../payments/named";
 import { factsOf } from "../payments/readings";
-import { recordFacts } from "../payments/record";
+import { paymentOf, recordFacts } from "../payments/record";
 import { isThroughProvider } from "../payments/road";
 import { askForPayouts } from "../payouts/read";
 import type { ProfileVersion } from "../profiles/library";
@@ -123,6 +126,15 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
     await rt.db.write([...done("account"), ...changed(rt, webhook, event.kept)]);
     return;
   }
+  if (event.kind === "refund" || event.kind === "dispute") {
+    const told = await objectTold(rt, webhook, event);
+    if (!told) return void (await rt.db.write(done("unknown-payment")));
+    const repeated = await isRepeat(rt, webhook);
+    await recordFacts(rt, told.payment.id, [told.fact], {
+      with: done(repeated ? "repeated" : "applied", told.payment.id),
+    });
+    return;
+  }
   if (event.kind !== "payment") {
     await rt.db.write(done(event.kind === "ping" ? "ping" : "not-understood"));
     return;
@@ -146,6 +158,23 @@ async function apply(rt: Runtime, webhook: Webhook): Promise<void> {
       with: done(repeated ? "repeated" : "applied", payment.id),
     },
   );
+}
+
+/** What a message about one refund or dispute states, in the words of the profile version that its payment pins. */
+async function objectTold(rt: Runtime, { connectionId, mode, body }: Webhook, event: ObjectEvent) {
+  const told = event.kind === "refund" ? event.refund : event.dispute;
+  const named = (await paymentsNamed(rt, { connectionId, mode }, [told]))(told);
+  const payment = named && (await paymentOf(rt, named.id));
+  if (!payment || !isThroughProvider(payment) || payment.currency !== told.currency) return null;
+  const { profile } = await rt.library.version(payment.profileVersionId);
+  // Where that version cannot read it, it is as the one reads it that the connection runs now.
+  const pinned = await readEvent(profile, body).catch(() => null);
+  const statement =
+    event.kind === "refund"
+      ? refundOf(profile, pinned?.kind === "refund" ? pinned.refund : event.refund)
+      : disputeOf(profile, pinned?.kind === "dispute" ? pinned.dispute : event.dispute);
+  const key = `${event.kind}:${fingerprint(statement)}`;
+  return { payment, fact: { key, source: "webhook" as const, at: event.at, statement } };
 }
 
 const byReference = prepared((orm) =>
