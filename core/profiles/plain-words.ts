@@ -18,14 +18,21 @@ export interface PlainWords {
   can: Said[];
 }
 
-export const operationWords: Partial<Record<OperationName, Said>> = {
+/** What of its operations somebody should know before it is installed. */
+export const operationWords = {
   create: said("plain-words.take-payments"),
   capture: said("plain-words.capture-what-held"),
   void: said("plain-words.let-go-what-held"),
+  release: said("plain-words.release-part"),
   refund: said("plain-words.refund"),
   answerDispute: said("plain-words.answer-disputes"),
   acceptDispute: said("plain-words.accept-disputes"),
+  listDisputes: said("plain-words.list-disputes"),
+  decideReview: said("plain-words.decide-reviews"),
+  quote: said("plain-words.quote"),
+  forget: said("plain-words.forget"),
   list: said("plain-words.list-payments"),
+  listPayouts: said("plain-words.list-payouts"),
   registerWebhook: said("plain-words.register-webhook-itself"),
   checkDomain: said("plain-words.look-shops-domain"),
   requestToken: said("plain-words.ask-shoppers-device-one"),
@@ -33,7 +40,9 @@ export const operationWords: Partial<Record<OperationName, Said>> = {
   dropToken: said("plain-words.take-such-request-back"),
   openSession: said("plain-words.open-sessions"),
   actForShopper: said("plain-words.play-shopper-sandbox"),
-};
+} satisfies Partial<Record<OperationName, Said>>;
+
+const isTold = (name: string): name is keyof typeof operationWords => Object.hasOwn(operationWords, name);
 
 const authenticationWords: Record<Authentication["scheme"], Said> = {
   bearer: said("plain-words.key-each-request"),
@@ -81,7 +90,9 @@ export function plainWords(profile: Profile): PlainWords {
       }),
     ),
     can: [
-      ...Object.keys(profile.operations).flatMap((name) => operationWords[name as OperationName] ?? []),
+      ...Object.keys(profile.operations)
+        .filter(isTold)
+        .map((name) => operationWords[name]),
       said("plain-words.asked", { how: authenticationWords[authentication.scheme] }),
       webhooks
         ? said("plain-words.send-messages-believed", { how: signingWords[webhooks.signing.scheme] })

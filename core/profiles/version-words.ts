@@ -12,47 +12,57 @@ export function versionWords(before: Profile, after: Profile): Said[] {
     ...operationChanges(before, after),
     ...addressWords(before, after),
     ...messageWords(before, after),
-    ...rest.flatMap(([key, says]) => (same(before[key], after[key]) ? [] : [says])),
+    ...Object.entries(rest).flatMap(([key, says]) =>
+      same(before[key as keyof Profile], after[key as keyof Profile]) ? [] : [says],
+    ),
   ];
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
-/** What has no words of its own for each value in it. */
-const rest: [key: keyof Profile, says: Said][] = [
-  ["name", said("version-words.provider-called-otherwise")],
-  ["about", said("version-words.what-said-about-provider")],
-  ["merchantCountries", said("version-words.countries-whose-merchants-takes")],
-  ["sole", said("version-words.what-must-serve-alone")],
-  ["ridesOn", said("version-words.what-rides-changed")],
-  ["needsHttps", said("version-words.where-wants-shop-reached")],
-  ["fees", said("version-words.fees-changed")],
-  ["payout", said("version-words.when-or-where-pays")],
-  ["atHand", said("version-words.what-hand-changed")],
-  ["amounts", said("version-words.amounts-written-another-way")],
-  ["format", said("version-words.requests-or-answers-written")],
-  ["authentication", said("version-words.asked-keys-another-way")],
-  ["link", said("version-words.linking-works-another-way")],
-  ["payment", said("version-words.payments-read-another-way")],
-  ["problem", said("version-words.refusals-read-another-way")],
-  ["problems", said("version-words.what-refusals-mean-changed")],
-  ["blames", said("version-words.key-refusal-points-changed")],
-  ["statuses", said("version-words.what-states-payments-mean")],
-  ["movements", said("version-words.what-captures-refunds-mean")],
-  ["disputes", said("version-words.what-disputes-mean")],
-  ["reviews", said("version-words.what-fraud-checks-mean")],
-  ["authentications", said("version-words.what-authentication-means")],
-  ["payouts", said("version-words.what-payouts-mean")],
-  ["entries", said("version-words.what-payout-entries-mean")],
-  ["declines", said("version-words.what-reasons-declining-mean")],
-  ["review", said("version-words.how-review-account-read")],
-  ["rights", said("version-words.rights-tried-changed")],
-  ["file", said("version-words.domain-file-changed")],
-  ["locales", said("version-words.languages-its-pages-speak")],
-  ["browser", said("version-words.what-shoppers-meet-when")],
-  ["instruments", said("version-words.test-instruments-changed")],
-  ["plays", said("version-words.what-sandbox-plays-changed")],
-];
+/** What is told of by one sentence, whatever of it is another. Everything else has words of its own above, or tells nothing. */
+const rest: Record<
+  Exclude<
+    keyof Profile,
+    "schema" | "id" | "version" | "fields" | "methods" | "operations" | "modes" | "webhooks"
+  >,
+  Said
+> = {
+  name: said("version-words.provider-called-otherwise"),
+  about: said("version-words.what-said-about-provider"),
+  merchantCountries: said("version-words.countries-whose-merchants-takes"),
+  sole: said("version-words.what-must-serve-alone"),
+  ridesOn: said("version-words.what-rides-changed"),
+  needsHttps: said("version-words.where-wants-shop-reached"),
+  fees: said("version-words.fees-changed"),
+  payout: said("version-words.when-or-where-pays"),
+  atHand: said("version-words.what-hand-changed"),
+  amounts: said("version-words.amounts-written-another-way"),
+  format: said("version-words.requests-or-answers-written"),
+  authentication: said("version-words.asked-keys-another-way"),
+  link: said("version-words.linking-works-another-way"),
+  payment: said("version-words.payments-read-another-way"),
+  problem: said("version-words.refusals-read-another-way"),
+  problems: said("version-words.what-refusals-mean-changed"),
+  blames: said("version-words.key-refusal-points-changed"),
+  statuses: said("version-words.what-states-payments-mean"),
+  movements: said("version-words.what-captures-refunds-mean"),
+  disputes: said("version-words.what-disputes-mean"),
+  reviews: said("version-words.what-fraud-checks-mean"),
+  authentications: said("version-words.what-authentication-means"),
+  payouts: said("version-words.what-payouts-mean"),
+  entries: said("version-words.what-payout-entries-mean"),
+  declines: said("version-words.what-reasons-declining-mean"),
+  review: said("version-words.how-review-account-read"),
+  rights: said("version-words.rights-tried-changed"),
+  file: said("version-words.domain-file-changed"),
+  locales: said("version-words.languages-its-pages-speak"),
+  browser: said("version-words.what-shoppers-meet-when"),
+  instruments: said("version-words.test-instruments-changed"),
+  plays: said("version-words.what-sandbox-plays-changed"),
+  exponents: said("version-words.decimals-of-currencies"),
+  sessions: said("version-words.how-purchases-agreed"),
+};
 
 function fieldWords(before: readonly ProfileField[], after: readonly ProfileField[]): Said[] {
   const was = new Map(before.map((field) => [field.id, field]));
@@ -101,7 +111,10 @@ const listWords = (what: Said, name: string | Said, before: readonly string[], a
   ];
 };
 
-const abilities = ["partialCapture", "void", "refund", "partialRefund"] as const;
+const abilities = [
+  ...(["partialCapture", "void", "refund", "partialRefund"] as const),
+  ...(["keeps", "repeats", "verifies"] as const),
+];
 
 function methodWords(before: readonly ProfileMethod[], after: readonly ProfileMethod[]): Said[] {
   const was = new Map(before.map((method) => [method.id, method]));
@@ -144,7 +157,8 @@ function changedMethod(old: ProfileMethod, method: ProfileMethod): Said[] {
   return told.length > 0 || same(old, method) ? told : [said("version-words.method-changed", { name })];
 }
 
-const otherOperations: Partial<Record<OperationName, Said>> = {
+const allOperations: Record<OperationName, Said> = {
+  ...operationWords,
   account: said("version-words.tell-about-account"),
   fieldCheck: said("version-words.tell-whose-second-key"),
   read: said("version-words.tell-about-payment"),
@@ -153,6 +167,9 @@ const otherOperations: Partial<Record<OperationName, Said>> = {
   removeWebhook: said("version-words.remove-webhook"),
   pingWebhook: said("version-words.send-test-message"),
   linkedKeys: said("version-words.hand-over-linked-keys"),
+  readPayout: said("version-words.tell-about-payout"),
+  readSession: said("version-words.tell-about-session"),
+  actInSession: said("version-words.play-session"),
 };
 
 function operationChanges(before: Profile, after: Profile): Said[] {
@@ -162,7 +179,7 @@ function operationChanges(before: Profile, after: Profile): Said[] {
   ]) as Set<OperationName>;
   return [...names].flatMap((name) => {
     const [was, is] = [before.operations[name], after.operations[name]];
-    const words = operationWords[name] ?? otherOperations[name] ?? name;
+    const words = allOperations[name];
     if (!was) return [said("version-words.can-now", { words })];
     if (!is) return [said("version-words.can-no-longer", { words })];
     return same(was, is) ? [] : [said("version-words.way-asked-changed", { words })];
