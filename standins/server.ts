@@ -3,9 +3,13 @@ import { mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { dirname } from "node:path";
 import type { Server } from "node:http";
 
+/** Writing takes no more than this share of the time, however much there is to write. */
+const SHARE = 0.05;
+
 /** State kept in one JSON file, written shortly after each change and at the end. */
 export class Shelf<T> {
   #timer: NodeJS.Timeout | undefined;
+  #took = 0;
   readonly state: T;
 
   constructor(
@@ -22,16 +26,18 @@ export class Shelf<T> {
   }
 
   changed() {
-    this.#timer ??= setTimeout(() => this.write(), 150).unref();
+    this.#timer ??= setTimeout(() => this.write(), Math.max(150, this.#took / SHARE)).unref();
   }
 
   write() {
     clearTimeout(this.#timer);
     this.#timer = undefined;
     if (!this.file) return;
+    const begun = performance.now();
     mkdirSync(dirname(this.file), { recursive: true });
     writeFileSync(this.file + ".new", JSON.stringify(this.state));
     renameSync(this.file + ".new", this.file);
+    this.#took = performance.now() - begun;
   }
 }
 

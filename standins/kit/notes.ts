@@ -24,6 +24,8 @@ export type Write = (
 /** A provider's messages: queued, signed anew at each try, retried until taken. */
 export class Post {
   readonly #busy = new Set<string>();
+  /** How many of the first are done and need not be looked at again. */
+  readonly #done: Record<SideName, number> = { sandbox: 0, live: 0 };
 
   constructor(
     readonly house: House,
@@ -60,16 +62,22 @@ export class Post {
     void this.deliver(side);
   }
 
+  /** What is to be sent still. */
+  #open(side: SideName) {
+    const { notes } = this.house.books(side);
+    while (notes[this.#done[side]]?.done) this.#done[side] += 1;
+    return notes.slice(this.#done[side]).filter((one) => !one.done);
+  }
+
   /** Sends what is due, in order for each address. */
   async deliver(side: SideName) {
-    const { notes } = this.house.books(side);
-    for (const to of new Set(notes.filter((one) => !one.done).map((one) => one.to))) {
+    for (const to of new Set(this.#open(side).map((one) => one.to))) {
       const lane = `${side} ${to}`;
       if (this.#busy.has(lane)) continue;
       this.#busy.add(lane);
       try {
         for (;;) {
-          const due = notes.find((one) => one.to === to && !one.done && one.nextAt <= Date.now());
+          const due = this.#open(side).find((one) => one.to === to && one.nextAt <= Date.now());
           if (!due) break;
           const letter = await this.write(side, due);
           due.tries++;
