@@ -102,6 +102,9 @@ class Life {
       await this.play("complain");
       await expect(page.getByRole("heading", { name: "The dispute" })).toBeVisible();
       await accessible(page);
+      await page.goto(this.at(`/operate?mode=${this.mode}&state=disputed`));
+      await expect(page.getByRole("columnheader", { name: "Answer by" })).toBeVisible();
+      await expect(page.getByRole("row", { name: new RegExp(this.order) }).locator("time")).toHaveCount(2);
       await page.goto(this.at(`/operate/findings?mode=${this.mode}`));
       await expect(page.getByRole("link", { name: `${this.order} is disputed` })).toBeVisible();
       await accessible(page);

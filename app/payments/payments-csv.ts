@@ -32,6 +32,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       "Amount",
       "Captured",
       "Refunded",
+      "Dispute",
+      "Answer by",
     ],
     rows.map((row) => [
       row.orderReference,
@@ -47,6 +49,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       decimalText(row),
       decimalText({ amount: row.captured, currency: row.currency }),
       decimalText({ amount: row.refunded, currency: row.currency }),
+      row.dispute,
+      row.disputeDue === null ? "" : new Date(row.disputeDue).toISOString(),
     ]),
   );
 }

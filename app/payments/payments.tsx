@@ -96,6 +96,10 @@ async function foundElsewhere(
   return rows.length > 0 ? mode : null;
 }
 
+/** Until when a dispute is to be answered, or where it stands when nothing is to be answered any more. */
+const answerBy = ({ dispute, disputeDue }: PaymentRow) =>
+  dispute === "open" && disputeDue !== null ? <When at={disputeDue} /> : dispute;
+
 function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<PaymentRow>[] {
   const offer = new Map(offers.map((one) => [one.id, one]));
   const account = new Map(accounts.map((one) => [one.id, one.name]));
@@ -130,6 +134,10 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
         </>
       ),
     },
+    // Whoever looks at what is disputed looks for what is to be answered next.
+    ...(filter.state === "disputed"
+      ? [{ id: "answer-by", head: "Answer by", always: true, cell: answerBy } satisfies Column<PaymentRow>]
+      : []),
     { id: "stage", head: "Order stage", wide: true, extra: true, cell: (row) => row.stage },
     {
       id: "method",

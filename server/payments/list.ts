@@ -40,6 +40,8 @@ const shown = {
   captured: payments.captured,
   refunded: payments.refunded,
   stage: payments.stage,
+  dispute: payments.dispute,
+  disputeDue: payments.disputeDue,
   instrument: payments.instrument,
   connectionId: payments.connectionId,
   offerId: payments.offerId,
