@@ -15,15 +15,10 @@ const DAY = 24 * HOUR;
 const LOOKED_BACK = 180 * DAY;
 const EVERY = 6 * HOUR;
 const MOST_PAGES = 200;
-/** Of disputes about payments that are not known here no more are kept; how many there are is told all the same. */
-const MOST_UNKNOWN = 20;
-
-/** Open disputes about payments that are not known here. */
+/** Open disputes about payments that are not known here: how many, and the first of them. */
 export interface UnknownDisputes {
-  unknown: {
-    count: number;
-    disputes: Pick<ListedDispute, "id" | "amount" | "currency" | "reason" | "ref">[];
-  };
+  unknown: number;
+  first?: Pick<ListedDispute, "id" | "amount" | "currency">;
 }
 
 const listsDisputes = ({ operations }: Profile): boolean => operations.listDisputes !== undefined;
@@ -60,12 +55,9 @@ export async function readDisputes(
     if (next === undefined || next === after) break;
     after = next;
   }
-  const kept = unknown.slice(0, MOST_UNKNOWN).map(({ id, amount, currency, reason, ref }) => ({
-    ...{ id, amount, currency },
-    ...(reason !== undefined && { reason }),
-    ...(ref !== undefined && { ref }),
-  }));
-  return { again: EVERY, progress: { unknown: { count: unknown.length, disputes: kept } } };
+  const [first] = unknown;
+  const told = first && { id: first.id, amount: first.amount, currency: first.currency };
+  return { again: EVERY, progress: { unknown: unknown.length, ...(told && { first: told }) } };
 }
 
 /** A word that the profile does not know may mean that it is open. */

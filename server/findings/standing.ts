@@ -120,12 +120,11 @@ async function disputesUnknown(rt: Runtime, names: ReadonlyMap<string, string>):
     .orderBy(asc(jobs.key));
   return read.flatMap(({ key, progress }): Found[] => {
     const { mode, connectionId } = accountIn(key);
-    const { count, disputes } = (progress as UnknownDisputes | null)?.unknown ?? { count: 0, disputes: [] };
-    const [first] = disputes;
+    const { unknown, first } = (progress ?? {}) as Partial<UnknownDisputes>;
     if (!first) return [];
     const { id, amount, currency } = first;
     const account = names.get(connectionId) ?? "none";
-    const values = { account, disputes: count, sum: { amount, currency }, word: id };
+    const values = { account, disputes: unknown ?? 0, sum: { amount, currency }, word: id };
     return [{ mode, kind: "dispute-unknown", subject: connectionId, detail: id, values }];
   });
 }
