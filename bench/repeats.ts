@@ -15,6 +15,8 @@ import { median, round } from "./figures";
 const DE = "luvwinkel-de";
 const NIGHT = Number(process.env.BENCH_SUBSCRIPTIONS ?? 100_000);
 const ALONE = 200;
+/** So many of the night's charges are looked up at the provider afterwards. */
+const LOOKED_UP = 500;
 
 const plan: Plan = {
   ...{ id: "night", names: { de: "Nachtwind", en: "Night wind" }, rhythm: { count: 1, unit: "month" } },
@@ -87,6 +89,7 @@ export async function measureRepeats({ rt, offerId, connectionId }: SystemWorld)
     plannedInSeconds: round(plannedIn / 1_000),
     settledInSeconds: round(seconds, 0),
     perSecond: round(NIGHT / seconds, 1),
+    notOnce: await notOnce(),
     partsPerSecond: parts,
     ofItsParts: round(NIGHT / seconds / parts.together),
     megabytes: {
@@ -95,6 +98,24 @@ export async function measureRepeats({ rt, offerId, connectionId }: SystemWorld)
       last: round(half.at(-1) ?? 0, 0),
     },
   };
+
+  /** How many of the night were charged more than once: by the books here, and of some by the provider's own. */
+  async function notOnce() {
+    const ofNight = `from subscription_periods one join payments on payments.checkout_id = one.checkout_id
+      where one.number = 1 and one.subscription_id like 'sub_night%'`;
+    const [books, some] = await rt.db.client.batch([
+      `select count(*) as n from (select 1 ${ofNight} group by one.subscription_id having count(*) <> 1)`,
+      `select payments.reference ${ofNight} order by one.checkout_id limit ${LOOKED_UP}`,
+    ]);
+    const line = must(await openLine(rt, { connectionId, mode: "test" }), "line");
+    let there = 0;
+    for (const { reference } of some?.rows ?? []) {
+      const answer = await call(rt, line, "find", { reference: String(reference) });
+      if (answer.kind !== "answered") throw new Error(`looking up: ${JSON.stringify(answer)}`);
+      if (answer.value.payments.length !== 1) there += 1;
+    }
+    return { here: Number(books?.rows[0]?.n), there, lookedUp: some?.rows.length ?? 0 };
+  }
 
   /** The parts of a charge, each alone and one after the other. */
   async function alone() {

@@ -110,8 +110,29 @@ export class House {
   address = (side: SideName, path = "") => `${this.origin()}/${this.name}/${side}${path}`;
 
   account = (side: SideName, id: string) => this.books(side).accounts.find((one) => one.id === id);
-  billsOf = (side: SideName, account: string) =>
-    Object.values(this.books(side).bills).filter((one) => one.account === account);
+  /** An account's bills as they were made; where a reference is asked for, those of it. */
+  billsOf(side: SideName, account: string, ref?: unknown): Bill[] {
+    if (ref !== undefined && ref !== "") return this.billsFor(side, account, ref);
+    return Object.values(this.books(side).bills).filter((one) => one.account === account);
+  }
+  /** An account's bills of one reference, found without a walk over all. */
+  billsFor(side: SideName, account: string, ref: unknown): Bill[] {
+    return this.#byRef(side).get(`${account} ${String(ref)}`) ?? [];
+  }
+  readonly #refs: Partial<Record<SideName, Map<string, Bill[]>>> = {};
+  #byRef(side: SideName): Map<string, Bill[]> {
+    let refs = this.#refs[side];
+    if (refs) return refs;
+    this.#refs[side] = refs = new Map();
+    for (const bill of Object.values(this.books(side).bills)) this.#file(refs, bill);
+    return refs;
+  }
+  #file(refs: Map<string, Bill[]>, bill: Bill) {
+    const key = `${bill.account} ${bill.ref}`;
+    const there = refs.get(key);
+    if (there) there.push(bill);
+    else refs.set(key, [bill]);
+  }
 
   open(
     side: SideName,
@@ -131,6 +152,7 @@ export class House {
       movedAt: at,
       turn: 1,
     };
+    this.#file(this.#byRef(side), made);
     this.books(side).bills[no] = made;
     this.changed();
     return made;

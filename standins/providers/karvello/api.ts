@@ -92,10 +92,7 @@ export function apiRoutes(counter: Counter): Router {
     gives(response.status(201), bill);
   });
   router.get("/slips", (request, response) => {
-    const ref = request.query.your_ref;
-    const slips = karvello
-      .billsOf(side, keyOf(request).account)
-      .filter((bill) => typeof ref !== "string" || bill.ref === ref);
+    const slips = karvello.billsOf(side, keyOf(request).account, request.query.your_ref);
     response.json({
       slips: slips
         .slice(-200)

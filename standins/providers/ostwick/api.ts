@@ -111,7 +111,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   }));
   on("/order", (account, fields) => {
     if (account.review !== "open") throw new Fault(200, "E31", "The outlet is not open");
-    const known = house.billsOf(side, account.id).find((one) => one.ref === fields.YOURREF);
+    const known = house.billsFor(side, account.id, fields.YOURREF)[0];
     if (known) return orderFields(house, side, known);
     const { CURRENCY = "", YOURREF } = fields;
     if (!account.coins.some((one) => one.coin === CURRENCY))
@@ -137,7 +137,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   });
   on("/order/state", (account, _, request) => orderFields(house, side, billOf(request, account)));
   on("/order/search", (account, { YOURREF }) => {
-    const mine = house.billsOf(side, account.id).filter((one) => !YOURREF || one.ref === YOURREF);
+    const mine = house.billsOf(side, account.id, YOURREF);
     return indexed(
       mine
         .slice(-100)

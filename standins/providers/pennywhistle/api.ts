@@ -119,9 +119,7 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   });
   router.get("/purchases", (request, response) => {
     const { your_reference } = request.query;
-    const mine = house
-      .billsOf(side, me(request).id)
-      .filter((one) => !your_reference || one.ref === your_reference);
+    const mine = house.billsOf(side, me(request).id, your_reference);
     response.json({
       purchases: mine
         .slice(-100)

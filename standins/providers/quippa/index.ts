@@ -240,7 +240,7 @@ function apiRoutes(
     if ((amount as number) < 1 || (amount as number) > 500_000)
       throw new Fault(422, "Q3004", "A code takes 1 to 500000");
     // The same reference is the same code, however often it is asked for.
-    const known = house.billsOf(side, account.id).find((one) => one.ref === ref);
+    const known = house.billsFor(side, account.id, ref)[0];
     const bill =
       known ??
       house.open(
@@ -261,7 +261,7 @@ function apiRoutes(
   });
   router.get("/codes", (request, response) => {
     const { ref } = request.query;
-    const mine = house.billsOf(side, me(request).id).filter((one) => !ref || one.ref === ref);
+    const mine = house.billsOf(side, me(request).id, ref);
     response.json({
       codes: mine
         .slice(-100)

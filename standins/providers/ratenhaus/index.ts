@@ -285,7 +285,7 @@ function apiRoutes(
     const lines = goodsFrom(goods);
     if (sum < LEAST) throw new Fault(422, "RH-31", `Plans start at ${LEAST / 100} EUR`);
     if (sum > MOST) throw new Fault(422, "RH-32", `Plans end at ${MOST / 100} EUR`);
-    const known = house.billsOf(side, account.id).find((one) => one.ref === order_no);
+    const known = house.billsFor(side, account.id, order_no)[0];
     const bill =
       known ??
       house.open(
@@ -308,7 +308,7 @@ function apiRoutes(
   });
   router.get("/plans", (request, response) => {
     const { order_no } = request.query;
-    const mine = house.billsOf(side, me(request).id).filter((one) => !order_no || one.ref === order_no);
+    const mine = house.billsOf(side, me(request).id, order_no);
     response.json(
       mine
         .slice(-100)

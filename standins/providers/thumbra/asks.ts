@@ -121,7 +121,7 @@ export function askRoutes(
     if (!Number.isSafeInteger(sum) || (sum as number) < 1 || !text(ref, 100))
       throw new Fault(400, "unreadable", "sum or ref is malformed");
     // The same reference is the same request, however often it is made.
-    const known = house.billsOf(side, account.id).find((one) => one.ref === ref);
+    const known = house.billsFor(side, account.id, ref)[0];
     const made = {
       account: account.id,
       ref,
