@@ -65,6 +65,7 @@ const words: Record<JobKind, string> = {
   "follow-disputes": "Find accounts whose disputes are to be read",
   "read-disputes": "Read the disputes of an account",
   "read-payouts": "Read what an account was paid out",
+  "take-steps": "Confirm or capture what a provider leaves to us",
   "capture-due": "Capture what is held once its days are over",
   remind: "Remind a shopper of what is still to be paid",
   "send-receipt": "Send a receipt",

@@ -70,7 +70,9 @@ function reportWords(
       ? `“${word ?? ""}”, which no profile explains`
       : status === "pending" && challenge
         ? "pending: the shopper is asked"
-        : status && stateWords(status);
+        : status === "to-confirm"
+          ? "prepared: waits to be confirmed by Zahlung"
+          : status && stateWords(status);
   return `${[stands, totals.join(", ")].filter(Boolean).join("; ")}${refusalWords(report)}`;
 }
 

@@ -22,11 +22,11 @@ export interface OperationView {
 
 const kindWords: Record<OperationKind, string> = {
   create: "Payment asked for",
+  confirm: "Confirmed with the provider",
   capture: "Capture",
   release: "Release",
   void: "Void",
   refund: "Refund",
-  charge: "Charge",
 };
 const stateSays: Record<OperationState, [Meaning, string]> = {
   asked: ["running", "being asked"],

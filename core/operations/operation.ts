@@ -2,7 +2,7 @@ import type { ProblemKind } from "../profiles/profile-types";
 import type { Standing } from "../payments/fold";
 
 /** One intent towards a provider. */
-export const operationKinds = ["create", "capture", "release", "void", "refund", "charge"] as const;
+export const operationKinds = ["create", "confirm", "capture", "release", "void", "refund"] as const;
 export type OperationKind = (typeof operationKinds)[number];
 
 /**

@@ -47,6 +47,7 @@ const statement: fc.Arbitrary<Statement> = fc
             .constantFrom(
               ...([
                 "pending",
+                "to-confirm",
                 "authorised",
                 "captured",
                 "verified",
@@ -308,6 +309,29 @@ describe("fold", () => {
     expect(standingOf(back, taken, settled("A1", 900, 34))).toMatchObject({ paidOut: 0, fees: {} });
     const told: Statement = { object: "fee", id: "f", amount: 30, currency: "EUR" };
     expect(standingOf(taken, settled("A1", 900, 34), told).fees).toEqual({ EUR: 30 });
+  });
+
+  it("waits for the call that makes it while it is only prepared, and no longer once anything has come of it", () => {
+    const prepared = report({ status: "to-confirm" });
+    expect(standingOf(prepared)).toMatchObject({ state: "pending", toConfirm: true });
+    expect(standingOf(report({ status: "pending" }), prepared).toConfirm).toBe(true);
+    expect(standingOf(report({ status: "pending" })).toConfirm).toBe(false);
+    const ends: Statement[] = [
+      report({ status: "authorised", authorised: 2490 }),
+      report({ status: "captured", authorised: 2490, captured: 2490 }),
+      report({ status: "declined", code: "poor" }),
+      report({ status: "voided" }),
+      ...(["declined", "failed", "expired", "cancelled"] as const).map((state): Statement => ({
+        object: "attempt",
+        state,
+      })),
+      held(2490),
+    ];
+    for (const end of ends) expect(standingOf(prepared, end).toConfirm).toBe(false);
+    // A later word takes the place of an earlier one.
+    const counted = (status: Report["status"], at: number) => report({ status, sequence: at });
+    expect(standingOf(counted("to-confirm", 2), counted("pending", 1)).toConfirm).toBe(true);
+    expect(standingOf(counted("to-confirm", 2), counted("pending", 3)).toConfirm).toBe(false);
   });
 
   it("knows which plan the shopper agreed to: of several the one that was told last", () => {

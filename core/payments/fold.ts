@@ -47,6 +47,8 @@ export interface Standing extends Amounts {
   /** The dispute to look at: one that can still be answered before one that is decided, the next due first. */
   dispute: Dispute | null;
   review: FraudReview["state"] | null;
+  /** Whether the provider waits for the call that makes it a payment. */
+  toConfirm: boolean;
   /** Why it is held back until a person has looked; null: it is not, or somebody has. */
   heldBack: HeldBecause | null;
   /** What came of asking who the shopper is, and who bears a dispute about that; null: nobody told. */
@@ -97,6 +99,7 @@ export function fold(facts: Iterable<Pick<Fact, "statement">>): Standing {
     until: untilOf(objects),
     dispute,
     review: reviewOf(objects),
+    toConfirm: waitsForUs(objects, totals, amounts),
     heldBack: heldBackOf(decided),
     authentication: authenticationOf(objects),
     instalments: instalmentsOf(objects),
@@ -243,8 +246,21 @@ function stateOf(objects: Objects, totals: Totals, amounts: Amounts): PaymentSta
   if (told("expired") || tried("expired")) return "expired";
   if (told("failed") || tried("failed")) return "failed";
   if (told("cancelled") || tried("cancelled")) return "cancelled";
-  if (told("pending") || tried("pending") || tried("unanswered")) return "pending";
+  if (told("pending") || told("to-confirm") || tried("pending") || tried("unanswered")) return "pending";
   return "created";
+}
+
+/** Whether it is prepared and no more: nothing has moved, and nobody has ended it, here or there. */
+function waitsForUs(
+  objects: Objects,
+  { statuses }: Totals,
+  { authorised }: Pick<Amounts, "authorised">,
+): boolean {
+  const open = [...statuses].every((status) => status === "pending" || status === "to-confirm");
+  const ended = objects
+    .of("attempt")
+    .some(({ id, state }) => id === undefined && isOver(state as PaymentState));
+  return statuses.has("to-confirm") && open && authorised === 0 && !ended;
 }
 
 /** Whether what was held is no more because somebody let it go; otherwise it has ended by itself. */

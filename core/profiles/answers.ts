@@ -214,6 +214,7 @@ export interface Answers {
   account: AccountReading;
   fieldCheck: { account: string };
   create: PaymentReading;
+  confirm: PaymentReading;
   read: PaymentReading;
   find: { payments: PaymentReading[] };
   list: { payments: PaymentReading[] };
@@ -291,6 +292,7 @@ type Readable = Exclude<
   | "readSession"
   | "actInSession"
   | "create"
+  | "confirm"
   | "read"
   | "find"
   | "list"

@@ -71,6 +71,42 @@ describe("a document as somebody wrote it", () => {
       }),
     );
   });
+
+  it("leaves a step to us only where it can be asked for and looked up", () => {
+    const operations = (one: Record<string, unknown>) => one.operations as Record<string, object>;
+    const confirm = { request: { method: "POST", path: "/codes/{ref}/confirm" }, response: "code" };
+    const confirms = (one: Record<string, unknown>) => {
+      operations(one).confirm = confirm;
+      Object.assign(one.statuses as object, { agreed: "to-confirm" });
+    };
+    expect(changed(confirms)).toEqual([]);
+    const wrong: [(one: Record<string, unknown>) => unknown, string, RegExp][] = [
+      [(one) => (operations(one).confirm = confirm), "operations", /without such a status/],
+      [
+        (one) => Object.assign(one.statuses as object, { agreed: "to-confirm" }),
+        "operations",
+        /without the operation confirm/,
+      ],
+      [
+        (one) => {
+          confirms(one);
+          delete operations(one).read;
+          delete operations(one).find;
+        },
+        "operations",
+        /looked up/,
+      ],
+      [
+        (one) => Object.assign((one.methods as object[])[0] ?? {}, { capturedByCall: true }),
+        "methods.0.capturedByCall",
+        /both ways to capture/,
+      ],
+    ];
+    for (const [change, at, says] of wrong)
+      expect(changed(change)).toContainEqual(
+        expect.objectContaining({ at, says: expect.stringMatching(says) as string }),
+      );
+  });
 });
 
 describe("a hostile document", () => {

@@ -21,6 +21,7 @@ export interface PlainWords {
 /** What of its operations somebody should know before it is installed. */
 export const operationWords = {
   create: said("plain-words.take-payments"),
+  confirm: said("plain-words.confirm-payments"),
   capture: said("plain-words.capture-what-held"),
   void: said("plain-words.let-go-what-held"),
   release: said("plain-words.release-part"),

@@ -102,10 +102,11 @@ export type ProblemKind =
   | "too-many-requests"
   | "provider-fault";
 /**
- * Where a payment stands, in our words. Verified: it was for nothing, and what it would be paid with is good.
+ * Where a payment stands, in our words. To-confirm: it is prepared, and nothing is held or taken before the operation confirm. Verified: it was for nothing, and what it would be paid with is good.
  */
 export type ReadingKind =
   | "pending"
+  | "to-confirm"
   | "authorised"
   | "captured"
   | "verified"
@@ -162,6 +163,7 @@ export type OperationName =
   | "account"
   | "fieldCheck"
   | "create"
+  | "confirm"
   | "read"
   | "find"
   | "capture"
@@ -412,6 +414,7 @@ export interface Profile {
     account: ProfileOperation;
     fieldCheck?: ProfileOperation;
     create?: ProfileOperation;
+    confirm?: ProfileOperation;
     read?: ProfileOperation;
     find?: ProfileOperation;
     capture?: ProfileOperation;
@@ -724,6 +727,10 @@ export interface ProfileMethod {
    * Whether what it keeps can be charged again by the shop, without the shopper being there, once they have agreed to that. Since version 2.
    */
   repeats?: boolean;
+  /**
+   * Whether money that is to be captured at once is taken by a call of its own: what create or confirm bring is only held, and capture follows as soon as it is. Wants capture, and both ways to capture. Since version 2.
+   */
+  capturedByCall?: boolean;
   /**
    * Whether it takes a payment of nothing, by which a shopper agrees to be charged later and shows that what they pay with is good: for a trial that costs nothing. Wants repeats, and a status that reads as verified. Since version 2.
    */
@@ -1096,6 +1103,7 @@ export const operationNames: readonly OperationName[] = [
   "account",
   "fieldCheck",
   "create",
+  "confirm",
   "read",
   "find",
   "capture",
@@ -1149,6 +1157,7 @@ export const problemKinds: readonly ProblemKind[] = [
 ];
 export const readingKinds: readonly ReadingKind[] = [
   "pending",
+  "to-confirm",
   "authorised",
   "captured",
   "verified",

@@ -11,6 +11,7 @@ export type Operating = { operations: Partial<Profile["operations"]> };
 
 const onePayment: ReadonlySet<OperationName> = new Set([
   "create",
+  "confirm",
   "read",
   "capture",
   "void",

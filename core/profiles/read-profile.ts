@@ -148,12 +148,18 @@ function meaningless(profile: Profile): ProfileProblem[] {
     for (const name of ["requestToken", "readToken"] as const)
       if (!profile.operations[name])
         say(["operations"], said("read-profile.lacks-riding-another-connection", { name }));
+  const waits = Object.values(profile.statuses ?? {}).includes("to-confirm");
+  const { confirm, capture, read, find } = profile.operations;
+  if (waits !== (confirm !== undefined)) say(["operations"], said("read-profile.confirm-and-status"));
+  if (confirm && !read && !find) say(["operations"], said("read-profile.confirm-lacks-reading"));
   const hasSessions = profile.sessions && profile.operations.openSession && profile.operations.readSession;
   const readsVerified = Object.values(profile.statuses ?? {}).includes("verified");
-  profile.methods.forEach(({ button, verifies, repeats }, i) => {
+  profile.methods.forEach(({ button, verifies, repeats, capturedByCall, capture: ways }, i) => {
     if (button && !hasSessions) say(["methods", i, "button"], said("read-profile.button-lacks-sessions"));
     if (verifies && !(repeats && readsVerified))
       say(["methods", i, "verifies"], said("read-profile.verifies-lacks"));
+    if (capturedByCall && !(capture && ways.includes("at-once") && ways.includes("later")))
+      say(["methods", i, "capturedByCall"], said("read-profile.captured-by-call-lacks"));
   });
   if (profile.link && !profile.operations.linkedKeys)
     say(["operations"], said("read-profile.lacks-linkedkeys-linking-needs"));

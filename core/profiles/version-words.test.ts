@@ -51,6 +51,9 @@ describe("what a new version of a profile is said to differ in", () => {
       expect(differs((profile) => delete card(profile)[ability])).toEqual([
         `${name}: its payments can no longer ${words}.`,
       ]);
+    expect(differs((profile) => (card(profile).capturedByCall = true))).toEqual([
+      `${name}: its payments can be captured at once by a call of its own.`,
+    ]);
     expect(differs((profile) => profile.methods.shift()).join()).toContain(name);
     expect(differs((profile) => delete profile.webhooks)).toContain("It sends no messages any more.");
     expect(differs((profile) => profile.webhooks?.events.pop()).join()).toContain("card.changed");

@@ -113,7 +113,7 @@ const listWords = (what: Said, name: string | Said, before: readonly string[], a
 
 const abilities = [
   ...(["partialCapture", "void", "refund", "partialRefund"] as const),
-  ...(["keeps", "repeats", "verifies"] as const),
+  ...(["keeps", "repeats", "verifies", "capturedByCall"] as const),
 ];
 
 function methodWords(before: readonly ProfileMethod[], after: readonly ProfileMethod[]): Said[] {

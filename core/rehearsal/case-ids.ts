@@ -39,6 +39,8 @@ export const caseIds = [
   "dispute-lost",
   "answer-lost",
   "provider-busy",
+  "confirm-lost",
+  "confirm-broken",
   "capture-lost",
   "capture-broken",
   "void-lost",

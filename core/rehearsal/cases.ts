@@ -53,8 +53,12 @@ const half: Step = { do: "move", kind: "refund", share: "half" };
 const play = (what: Extract<Step, { do: "play" }>["what"]): Step => ({ do: "play", what });
 const later = { capture: "later", needs: ["later"] } satisfies Changes;
 
-/** The cases of captures, voids and refunds that were carried out and whose answer told something else. */
+/** The cases of confirmations, captures, voids and refunds that were carried out and whose answer told something else. */
 const unanswered = (["lost", "broken"] as const).flatMap((answer) => [
+  // Held back, so that nothing is confirmed before it is to be.
+  messages(`confirm-${answer}`, {
+    ...{ steps: [{ do: "confirm", answer }], fault: "delay-webhooks", needs: ["webhooks", "confirm"] },
+  }),
   messages(`capture-${answer}`, { ...later, steps: [all("capture", answer)], expects: "captured" }),
   messages(`void-${answer}`, {
     ...{ capture: "later", needs: ["later", "void"] },

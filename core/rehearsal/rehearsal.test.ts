@@ -17,6 +17,7 @@ import { type Walk, walkedCase } from "./walked";
 const requiredCases = speaking(requiredCasesSaid);
 
 const uses: Uses = {
+  confirm: true,
   capture: "at-once",
   authentication: ["issuer"],
   void: true,
@@ -57,6 +58,7 @@ describe("which cases are required", () => {
     const held = ["captured-later", "void", "part-captured", "authorisation-ended"];
     expect(later).toEqual([...held, "capture-lost", "capture-broken", "void-lost", "void-broken"]);
     expect(notRequired({ capture: "later" })).toEqual([]);
+    expect(notRequired({ capture: "later", confirm: false })).toEqual(["confirm-lost", "confirm-broken"]);
     expect(notRequired({ capture: "later", void: false })).toEqual(["void", "void-lost", "void-broken"]);
     expect(notRequired({ capture: "later", partialCapture: false })).toEqual(["part-captured"]);
     expect(notRequired({ capture: "later", authentication: [] })).toEqual([
@@ -73,7 +75,7 @@ describe("which cases are required", () => {
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
     expect(notRequired({ capture: "later", partialRefund: false })).toEqual(["part-refund", "refund-twice"]);
     expect(notRequired({ capture: "later", webhooks: false })).toEqual(
-      caseIds.filter((id) => id.startsWith("webhook")),
+      caseIds.filter((id) => id.startsWith("webhook") || id.startsWith("confirm")),
     );
   });
 

@@ -35,6 +35,7 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   // Where a shopper acts after the payment was asked for, there is no message before the answer.
   if (script.fault === "hold-answer" && instrument.answer && !rides) return false;
   return script.steps.every((step) => {
+    if (step.do === "confirm") return profile.operations.confirm !== undefined;
     if (step.do === "play") return profile.plays?.[step.what] !== undefined;
     if (step.do !== "answer" || step.as !== "again") return true;
     return profile.browser.kind === "redirect" && profile.browser.retries === true;
@@ -47,6 +48,8 @@ export const playableCases = (profile: Playing): ReadonlySet<CaseId> =>
 
 /** What an offer uses, as far as it decides which cases must be shown. */
 export interface Uses {
+  /** Whether its payments are made by a call of their own. */
+  confirm: boolean;
   capture: CapturePolicy;
   authentication: readonly AuthenticationPolicy[];
   void: boolean;
@@ -76,14 +79,21 @@ export interface Requirement {
 
 /** Which cases an offer needs, as it follows from what it uses. */
 export function requiredCases(uses: Uses): ({ id: CaseId } & Requirement)[] {
-  return rehearsalCases.map(({ id, needs }) =>
-    uses.playable.has(id)
-      ? { id, ...requirement(needs, uses) }
-      : { id, required: false, because: said("cases.not-playable") },
-  );
+  return rehearsalCases.map(({ id, needs }) => {
+    const need = requirement(needs, uses);
+    // What the offer does not use says more than what a sandbox cannot play.
+    return need.required && !uses.playable.has(id)
+      ? { id, required: false, because: said("cases.not-playable") }
+      : { id, ...need };
+  });
 }
 
 const used: Record<Need, { holds: (uses: Uses) => boolean; yes: Said; no: Said }> = {
+  confirm: {
+    holds: (uses) => uses.confirm,
+    yes: said("cases.payments-are-confirmed"),
+    no: said("cases.nothing-is-confirmed"),
+  },
   later: {
     holds: (uses) => uses.capture === "later",
     yes: said("cases.offer-captures-later"),

@@ -11,6 +11,8 @@ export type AnswerFault = "lost" | "broken";
 export type Step =
   /** The shopper answers what is asked, or tries once more with a good instrument after a refusal. */
   | { do: "answer"; as: "pass" | "fail" | "again" }
+  /** Confirms what the shopper has agreed to; no message tells of it before. */
+  | { do: "confirm"; answer: AnswerFault }
   /** Takes what is held, where the offer takes it later. */
   | { do: "take" }
   | { do: "move"; kind: ActionKind; share: "all" | "half" | "rest"; final?: true; answer?: AnswerFault }
@@ -71,6 +73,7 @@ export type Repeating = "begun" | "charged" | "rescued" | "forgotten" | "cancell
 
 /** What of an offer or its connection a case is needed for. */
 export type Need =
+  | "confirm"
   | "later"
   | "void"
   | "refund"

@@ -14,6 +14,7 @@ import { takeUpVersion } from "#server/profiles/take-up";
 import { until, whereIs } from "../../demo/play";
 import { program } from "../../scripts/programs.mjs";
 import { must } from "./at-providers";
+import { chanceOf } from "./chance";
 import { kill, openKite, openWorld, type SystemWorld } from "./world";
 
 // Two sets of books, the provider's and ours: whatever happens on the way, they agree to the minor unit in the end.
@@ -73,13 +74,6 @@ async function known(payment: Payment) {
     return !waits && JSON.stringify(ours) === JSON.stringify(theirs);
   });
   world.clock.offset = 0;
-}
-
-/** The same draws for a seed at every run. */
-function chanceOf(seed: number) {
-  let at = seed;
-  const next = () => (at = (at * 1103515245 + 12345) % 2147483648) / 2147483648;
-  return { next, pick: <T>(list: readonly T[]): T => must(list[Math.floor(next() * list.length)]) };
 }
 
 const forgetful = (profile: Profile) => {

@@ -531,6 +531,26 @@ describe("a purchase", () => {
     expect(job).toMatchObject({ kind: "close-button", runAt: late.session.expiresAt });
   });
 
+  it("says no more whom it was for once its shopper is erased, and keeps what others bought", async () => {
+    const [theirs, other] = [await begin(), await begin()];
+    answers = (question) => ({
+      ...usual(question),
+      ...(question.type === "button.order" && {
+        shopper: question.data.basket === theirs.basket ? "shopper-7" : "shopper-8",
+      }),
+    });
+    for (const errand of [theirs, other]) {
+      await agree(errand);
+      await comeBack(errand);
+      await until("it is paid", async () => (await states(errand.basket))[0] === "captured 4390");
+    }
+    expect((await now(theirs)).contact).not.toBeNull();
+    expect((await api("DELETE", "/shoppers/shopper-7")).status).toBe(200);
+    expect(await now(theirs)).toMatchObject({ place: null, contact: null, priced: null, state: "ordered" });
+    expect((await now(other)).contact).toMatchObject({ email: "ida@example.org" });
+    expect((await api("GET", `/purchases/${theirs.session.id}`)).body).toMatchObject({ state: "ordered" });
+  });
+
   it("is forgotten after a while: all of it where nothing came of it, and whose it was where it was ordered", async () => {
     const rows = () => rt().db.orm.select().from(buttonSessions);
     const before = await rows();

@@ -8,7 +8,7 @@ import { listFindings as listFindingsSaid } from "#server/findings/findings";
 import { followStandings } from "#server/findings/standing";
 import { act } from "#server/payments/actions";
 import { paymentOf } from "#server/payments/record";
-import { exportedEntries, listPayouts, payoutAccounts, payoutHere } from "#server/payouts/list";
+import { entriesAfter, exportedEntries, listPayouts, payoutAccounts, payoutHere } from "#server/payouts/list";
 import { askForPayouts, followPayouts, readPayouts } from "#server/payouts/read";
 import { mustStand } from "#server/storefronts/now";
 import { type AtDashboard, atDashboard } from "../../demo/dashboards";
@@ -84,6 +84,11 @@ describe("payouts", () => {
         ["refund", "OUT-2", true, -1000],
       ]),
     );
+    const times = shown.entries.map(({ at }) => at ?? 0);
+    expect(times).toEqual(times.toSorted((a, b) => a - b));
+    const ids = shown.entries.map(({ id }) => id);
+    const after = await entriesAfter(rt(), DE, payout.id, must(ids[0]), 10);
+    expect(after.map(({ id }) => id)).toEqual(ids.slice(1));
     expect(shown.sums).toEqual(
       expect.arrayContaining([{ kind: "payment", entries: 2, fee: 162, net: 8618, strange: 0 }]),
     );

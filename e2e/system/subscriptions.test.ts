@@ -31,7 +31,7 @@ import { until } from "../../demo/play";
 import { freePort } from "../../scripts/setup.mjs";
 import { MailBox } from "../../standins/mail/mail";
 import { must } from "./at-providers";
-import { onServer, openWorld, type SystemWorld, wholeRehearsal } from "./world";
+import { onServer, openKite, openWorld, type SystemWorld, wholeRehearsal } from "./world";
 
 // Payments that repeat: begun at a checkout or by the shop, charged once for each period, tried again, rescued, ended.
 
@@ -493,8 +493,11 @@ describe("what a subscription is charged to", () => {
       "paid",
     ]);
     expect(lettersTo("ends@example.org")).toHaveLength(1);
-    // Another time it is another checkout, and none for one that is over.
-    expect(await newWayFor(rt(), await now(begun.id))).not.toBe(address);
+    // Another time it is another checkout, also where the shop has called an order so, and none for one that is over.
+    await openKite(rt(), { reference: "S-20-new-2" });
+    const another = must(await newWayFor(rt(), await now(begun.id)));
+    expect(another).not.toBe(address);
+    expect(await newWayFor(rt(), await now(begun.id))).toBe(another);
     await api("POST", "/subscriptions/S-20/cancel");
     expect(await newWayFor(rt(), await now(begun.id))).toBeNull();
   });

@@ -1,6 +1,7 @@
-import { and, isNotNull, lt, ne } from "drizzle-orm";
+import { and, eq, isNotNull, lt, ne, sql } from "drizzle-orm";
 import type { Statement } from "../database/open";
 import { buttonSessions } from "../database/schema";
+import type { Shopper } from "../instruments/instruments";
 import type { Runtime } from "../runtime";
 import { askShop } from "./ask-shop";
 import { endSession, sessionOf } from "./sessions";
@@ -30,6 +31,22 @@ export async function closeSession(rt: Runtime, id: string): Promise<boolean> {
   return told.kind === "answered";
 }
 
+/** What of a purchase says whom it was for. */
+const NOBODYS = { place: null, contact: null, priced: null };
+
+/** The statement that forgets whom a shopper's purchases by a button were for. */
+export const forgetShopper = (rt: Runtime, { storefrontId, mode, shopper }: Shopper): Statement =>
+  rt.db.orm
+    .update(buttonSessions)
+    .set(NOBODYS)
+    .where(
+      and(
+        eq(buttonSessions.storefrontId, storefrontId),
+        eq(buttonSessions.mode, mode),
+        sql`(select json_extract(c."order", '$.shopper') from checkouts c where c.id = ${buttonSessions.checkoutId}) = ${shopper}`,
+      ),
+    );
+
 /** The statements that forget old purchases of which nothing came, and of those that were ordered who they were for. */
 export function forgetOld(rt: Runtime): Statement[] {
   const isOld = lt(buttonSessions.expiresAt, rt.now() - KNOWN_FOR);
@@ -37,7 +54,7 @@ export function forgetOld(rt: Runtime): Statement[] {
     rt.db.orm.delete(buttonSessions).where(and(ne(buttonSessions.state, "ordered"), isOld)),
     rt.db.orm
       .update(buttonSessions)
-      .set({ place: null, contact: null, priced: null })
+      .set(NOBODYS)
       .where(and(isNotNull(buttonSessions.place), isOld)),
   ];
 }

@@ -29,6 +29,7 @@ import { goneThere, idAtProvider, used } from "../instruments/instruments";
 import { shopperOf } from "./shopper";
 import { holdingBack } from "../payments/held-back";
 import { paymentOf } from "../payments/record";
+import { takeSteps } from "../payments/steps";
 import type { Runtime } from "../runtime";
 import {
   anyOfferIn,
@@ -259,13 +260,14 @@ async function payBy(
     order: asTold(orderInScope(order, document), document.telling, method?.needs),
     ...ownWordsTold(document.telling),
   };
+  const leavesSteps = line.profile.operations.confirm || method?.capturedByCall;
   const carried = carryOut(rt, created.id, {
     first: true,
     input,
     secrets: [token, kept ?? ""].filter(Boolean),
     ...(!options.patient && { patience: SHOPPER_WAITS }),
     ...(fault && { fault }),
-  });
+  }).then(() => (leavesSteps ? takeSteps(rt, id, { patience: SHOPPER_WAITS }) : null));
   // Whoever waits for longer than this is shown that it waits; it goes on all the same.
   if (options.patient) await carried;
   else {

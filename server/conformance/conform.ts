@@ -5,7 +5,7 @@ import { rideAlong } from "./device";
 import { happened } from "./happening";
 import { kept } from "./kept";
 import { moved } from "./moving";
-import { askedTwice, authenticated, found, looked, outcome } from "./paying";
+import { askedTwice, authenticated, confirmed, found, looked, outcome } from "./paying";
 import { openedByButton } from "./session";
 import { type ConformOptions, type Finding, Run } from "./run";
 
@@ -53,5 +53,6 @@ async function payBy(run: Run, method: ProfileMethod): Promise<void> {
       "There is none for the case “approved”, so nothing else can be tried.",
     );
   await authenticated(run, method);
-  for (const attempt of [askedTwice, found, moved, happened, kept]) await attempt(run, method, approved);
+  for (const attempt of [confirmed, askedTwice, found, moved, happened, kept])
+    await attempt(run, method, approved);
 }

@@ -2,7 +2,7 @@ import type { Standing } from "#core/payments/fold";
 import type { ProfileInstrument, ProfileMethod, SandboxPlay } from "#core/profiles/profile";
 import { own } from "#core/profiles/own";
 import { saysWhat } from "../gateway/gateway";
-import { expectStanding, stepOf } from "./moving";
+import { expectStanding, stepOf } from "./steps";
 import { paid } from "./paying";
 import type { Run } from "./run";
 

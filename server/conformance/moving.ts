@@ -1,24 +1,10 @@
 import { type PaymentState, stateWords } from "#core/payments/facts";
-import type { Standing } from "#core/payments/fold";
 import type { PaymentReading } from "#core/profiles/answers";
 import type { ProfileInstrument, ProfileMethod } from "#core/profiles/profile";
-import { standingOf } from "#core/profiles/statements";
 import { type GatewayAnswer, saysWhat } from "../gateway/gateway";
 import { paid } from "./paying";
-import type { Order, Run } from "./run";
-
-/** Says whether what was answered leaves a payment as it must be. */
-export async function expectStanding(
-  run: Run,
-  what: string,
-  answer: GatewayAnswer<unknown>,
-  holds: (standing: Standing) => boolean,
-  no: string,
-) {
-  if (answer.kind !== "answered") return run.hold(what, false, "", saysWhat(run.profile.name, answer));
-  const standing = standingOf(run.profile, answer.value as PaymentReading);
-  await run.hold(what, holds(standing), `${stateWords(standing.state)}.`, no);
-}
+import type { Run } from "./run";
+import { expectStanding, stepOf } from "./steps";
 
 async function expectState(
   run: Run,
@@ -46,14 +32,6 @@ async function expectState(
           .join("; "),
   );
 }
-
-/** What an operation about a payment is asked with. */
-export const stepOf = (order: Order, made: PaymentReading, name: string, amount: number) => ({
-  ref: made.ref,
-  amount,
-  currency: order.currency,
-  idempotencyKey: `${name}-${made.ref}`.slice(0, 60),
-});
 
 /** Capturing, letting go, giving back: each from a payment of its own. */
 export async function moved(run: Run, method: ProfileMethod, approved: ProfileInstrument) {

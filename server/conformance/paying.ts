@@ -7,9 +7,21 @@ import type { PaymentReading } from "#core/profiles/answers";
 import { saysWhat } from "../gateway/gateway";
 import { paidOut } from "./paid-out";
 import type { Order, Run } from "./run";
+import { expectStanding, stepOf, stepsTaken } from "./steps";
 
-/** Creates a payment and lets the shopper answer. Null, and said, when it went wrong on the way. */
+/** Creates a payment, lets the shopper answer, and takes the steps that follow. Null, and said, when it went wrong on the way. */
 export async function payAs(
+  run: Run,
+  what: string,
+  order: Order,
+  answer: string | undefined,
+): Promise<PaymentReading | null> {
+  const made = await agreedTo(run, what, order, answer);
+  return made && stepsTaken(run, order, made);
+}
+
+/** Creates a payment and lets the shopper answer, and nothing more. */
+async function agreedTo(
   run: Run,
   what: string,
   order: Order,
@@ -49,7 +61,7 @@ async function played(
   const wanted = expectedOf(instrument.case, answer !== undefined && answer === instrument.fail);
   await run.until(async () => {
     const answered = await run.ask("read", { ref: made.ref });
-    read = answered.kind === "answered" ? answered.value : null;
+    read = answered.kind === "answered" ? await stepsTaken(run, order, answered.value) : null;
     return read !== null && (wanted.states.length === 0 || wanted.states.includes(run.stateOf(read)));
   });
   const seen = read as PaymentReading | null;
@@ -129,6 +141,32 @@ export async function authenticated(run: Run, method: ProfileMethod) {
       `It tells ${authentication?.result ?? "nothing"}; it should be ${results.join(" or ")}: do “payment” and “authentications” say so?`,
     );
   }
+}
+
+/** What is only prepared until it is confirmed: nothing is held before, all of it after, and once however often it is asked. */
+export async function confirmed(run: Run, method: ProfileMethod, approved: ProfileInstrument) {
+  const { confirm } = run.profile.operations;
+  if (!confirm) return;
+  const order = run.order(method, approved);
+  const made = await agreedTo(run, "confirm", order, approved.answer);
+  if (!made) return;
+  const before = standingOf(run.profile, made);
+  await run.hold(
+    "create, to be confirmed",
+    before.toConfirm && before.held === 0,
+    "Prepared; nothing is held.",
+    `It is ${stateWords(before.state)} (“${made.status}”): a status that means to-confirm should say that it waits for “confirm”.`,
+  );
+  const input = stepOf(order, made, "confirm", order.amount);
+  const again = confirm.idempotent ? (["confirm", "confirm, asked twice"] as const) : (["confirm"] as const);
+  for (const what of again)
+    await expectStanding(
+      run,
+      what,
+      await run.ask("confirm", input),
+      ({ held, captured }) => held + captured === order.amount,
+      "What was asked for must be held or captured after it.",
+    );
 }
 
 /** Asking twice for the same. */

@@ -8,6 +8,7 @@ import { type KeptFilter, listKept } from "../instruments/list";
 import { listWebhooks } from "../intake/list";
 import { failingJobs } from "../jobs/list";
 import { filterFrom, listPayments } from "../payments/list";
+import { entriesAfter } from "../payouts/list";
 import { allPeople } from "../people/people";
 import { listSubscriptionsHere, type SubscriptionFilter } from "../subscriptions/list";
 import { mustStand } from "../storefronts/now";
@@ -66,6 +67,8 @@ const lists: [string, () => Promise<unknown>][] = [
   ["subscriptions, further on", () => subscriptions({ after: "sub_1" })],
   ["subscriptions of a state", () => subscriptions({ state: "behind", after: "sub_1" })],
   ["subscriptions by number", () => subscriptions({ query: "LW-1" })],
+  ["what a payout is made of", () => entriesAfter(world.rt, north.id, "out_1", "", 51)],
+  ["what a payout is made of, further on", () => entriesAfter(world.rt, north.id, "out_1", "ent_1", 51)],
   ["what is kept", () => kept({})],
   ["what is kept, further on", () => kept({ after: "ins_1" })],
   ["what a shopper has kept", () => kept({ shopper: "customer-7" })],

@@ -142,6 +142,7 @@ export const operationLabels: Record<OperationName, Said> = {
   account: said("gateway.read-account"),
   fieldCheck: said("gateway.check-second-key"),
   create: said("gateway.create-payment"),
+  confirm: said("gateway.confirm"),
   read: said("gateway.look-payment-up"),
   find: said("gateway.look-up-our-reference"),
   capture: said("gateway.capture"),

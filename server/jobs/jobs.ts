@@ -16,6 +16,7 @@ export type JobKind =
   | "let-go-payment"
   | "take-token"
   | "capture-due"
+  | "take-steps"
   | "undo-surplus"
   | "judge-walk"
   | "rehearse"

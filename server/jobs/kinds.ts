@@ -28,6 +28,7 @@ import { carryOut } from "../operations/carry-out";
 import { pressedBefore } from "../operations/operations";
 import { act } from "../payments/actions";
 import { captureWhenDue } from "../payments/held-back";
+import { takeSteps } from "../payments/steps";
 import { isToBeUndone, paymentOf } from "../payments/record";
 import { isThroughProvider, laneOf } from "../payments/road";
 import { followDisputes, readDisputes } from "../disputes/read";
@@ -181,6 +182,13 @@ export const kinds: Kinds = {
     },
     ...provider,
     ofOneLane: 2,
+  },
+  "take-steps": {
+    work: async (rt, { key }) => {
+      const again = await takeSteps(rt, key, { patience: 0 });
+      return again === null ? END : { again };
+    },
+    ...provider,
   },
   "undo-surplus": { work: undoSurplus, ...provider, ofOneLane: 2 },
   "judge-walk": {

@@ -104,6 +104,8 @@ async function unlessOvertaken(work: () => Promise<void>): Promise<void> {
 const WITHOUT_KEYS = 600_000;
 
 const isCreate = ({ kind }: Operation) => kind === "create";
+/** Whether there is no payment without it. */
+const makesPayment = ({ kind }: Operation) => kind === "create" || kind === "confirm";
 
 function seenOf({ rt, operation, line, options }: Job) {
   const { operations } = line.profile;
@@ -199,7 +201,10 @@ async function refused(job: Job, change: Partial<Operation>, text: Told): Promis
   await rt.db.write(statements);
   // What was refused may have been decided on an old picture; the newest is read.
   const reading = await readAtProvider(rt, line, payment);
-  if (reading) await recordReading(rt, line.profile, payment, reading, "look-up");
+  const recorded = reading && (await recordReading(rt, line.profile, payment, reading, "look-up"));
+  // What cannot be confirmed comes to nothing, also where the provider still waits for it.
+  if (makesPayment(operation) && (recorded?.standing.toConfirm ?? true))
+    await neverMade(job, "answer", change.code ?? "refused", text, []);
 }
 
 const inputOf = (operation: Operation, payment: Payment, { input }: CarryOptions) =>
@@ -240,7 +245,8 @@ async function lookForMoved({ rt, operation, payment, line }: Job): Promise<Look
   const { kind, amount, before } = operation;
   // What was not held yet is let go of without any money that could show it.
   const over = kind === "void" && isOver(recorded.standing.state);
-  return over || showsIn(kind, amount, before, movedOf(recorded.standing)) ? "there" : "absent";
+  const confirmed = kind === "confirm" && !recorded.standing.toConfirm;
+  return over || confirmed || showsIn(kind, amount, before, movedOf(recorded.standing)) ? "there" : "absent";
 }
 
 /** A payment as its provider reports it now; null when it does not say. */
@@ -282,7 +288,7 @@ async function end(job: Job, step: Extract<NextStep, { do: "end" | "ask-person" 
     ...changed(rt, operation, { state: step.as, says, endedAt: rt.now() }),
     takeOff("operation", operation.id),
   ];
-  if (step.as === "done" || !isCreate(operation)) return rt.db.write(statements);
+  if (step.as === "done" || !makesPayment(operation)) return rt.db.write(statements);
   await neverMade(job, "look-up", "absent", said("look-up.no-record", { provider }), statements);
 }
 

@@ -36,7 +36,9 @@ export async function settle(
       ? { captured: captured + amount }
       : kind === "refund"
         ? { refunded: refunded + amount }
-        : { released: released + amount, ...(kind === "void" && { status: "voided" as const }) };
+        : kind === "confirm"
+          ? { authorised: amount }
+          : { released: released + amount, ...(kind === "void" && { status: "voided" as const }) };
   const statement: Report = {
     object: "report",
     ...(sequences.length > 0 && { sequence: Math.max(...sequences) }),

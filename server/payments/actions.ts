@@ -30,11 +30,10 @@ export const actionsOf = async (
   profile: Profile,
 ): Promise<Record<ActionKind, Allowed>> => (await possible(rt, payment, profile)).allowed;
 
-async function possible(rt: Runtime, payment: Payment, profile: Profile) {
-  const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
-  const method = methodOf(profile, payment.methodId);
-  const standing = fold(known);
-  const can: ActionCapabilities = {
+/** What a method of a provider can do with money that is held or taken. */
+export function capabilitiesOf(profile: Profile, methodId: string): ActionCapabilities {
+  const method = methodOf(profile, methodId);
+  return {
     capture: method?.capture.includes("later") ?? false,
     partialCapture: method?.partialCapture ?? false,
     severalCaptures: method?.severalCaptures ?? false,
@@ -43,6 +42,11 @@ async function possible(rt: Runtime, payment: Payment, profile: Profile) {
     refund: method?.refund ?? false,
     partialRefund: method?.partialRefund ?? false,
   };
+}
+
+async function possible(rt: Runtime, payment: Payment, profile: Profile) {
+  const standing = fold(await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)));
+  const can = capabilitiesOf(profile, payment.methodId);
   return { standing, can, allowed: allowedActions(standing, can) };
 }
 

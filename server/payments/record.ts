@@ -155,6 +155,11 @@ async function writeFacts(
     Object.entries(sums).some(
       ([name, value]) => name !== "paidOut" && payment[name as keyof Payment] !== value,
     );
+  // Where its provider leaves the next step to us; whether it does is looked up with its profile.
+  const leavesSteps =
+    fresh.length > 0 &&
+    isThroughProvider(payment) &&
+    (standing.toConfirm || (payment.capture === "at-once" && standing.held > 0));
   const stage = stageOf(seen, standing.state);
   const next: Payment = {
     ...payment,
@@ -188,9 +193,11 @@ async function writeFacts(
     statements.push(...findingsFollow(rt, next, found, seen.findings));
     const kinds = waitingKinds(found, seen.findings);
     if (moved) statements.push(...worldFollows(rt, seen, next, { surplus, late, kinds }));
+    if (leavesSteps)
+      statements.push(askFor(rt, { kind: "take-steps", key: payment.id, lane: laneOf(payment) }));
   }
   if (statements.length > 0) await rt.db.write(statements);
-  if (moved) rt.nudge();
+  if (moved || leavesSteps) rt.nudge();
   return { payment: next, standing, added: fresh.length };
 }
 

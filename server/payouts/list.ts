@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, lt, or, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, lt, or, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Told } from "#core/said";
 import type { Payout, PayoutEntry } from "../database/rows";
@@ -9,6 +9,7 @@ import { accountKey } from "../gateway/accounts";
 import { listsPayouts } from "./read";
 
 const PAGE = 50;
+const CAME_ABOUT = sql`coalesce(${payoutEntries.at}, 0)`;
 const DAY = 86_400_000;
 /** Money is missed when it was not paid out so long after it should have been: weekends and holidays are no delay. */
 const GRACE = 5 * DAY;
@@ -118,19 +119,21 @@ export async function payoutHere(rt: Runtime, storefrontId: string, id: string, 
   };
 }
 
-async function entriesAfter(
+/** A payout's entries after one of them, in the order in which the provider says that they came about. */
+export async function entriesAfter(
   rt: Runtime,
   storefrontId: string,
   payoutId: string,
   after: string,
   most: number,
 ): Promise<EntryView[]> {
+  const isLater = sql`(${CAME_ABOUT}, ${payoutEntries.id}) > (select coalesce(e.at, 0), e.id from payout_entries e where e.id = ${after})`;
   const rows = await rt.db.orm
     .select({ entry: payoutEntries, order: payments.orderReference, storefrontId: payments.storefrontId })
     .from(payoutEntries)
     .leftJoin(payments, eq(payments.id, payoutEntries.paymentId))
-    .where(and(eq(payoutEntries.payoutId, payoutId), gt(payoutEntries.id, after)))
-    .orderBy(payoutEntries.id)
+    .where(and(eq(payoutEntries.payoutId, payoutId), after === "" ? undefined : isLater))
+    .orderBy(CAME_ABOUT, payoutEntries.id)
     .limit(most);
   return rows.map((row) => ({ ...row.entry, order: row.order, here: row.storefrontId === storefrontId }));
 }

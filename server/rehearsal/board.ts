@@ -55,6 +55,7 @@ export function boardFrom(
 ): Board {
   const method = methodOf(offer.profile, offer.offer.methodId);
   const required = requiredCases({
+    confirm: (carrier?.offer ?? offer).profile.operations.confirm !== undefined,
     capture: offer.working.document.capture,
     authentication: method?.authentication ?? [],
     void: method?.void ?? false,

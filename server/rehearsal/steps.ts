@@ -5,10 +5,11 @@ import { asksDevice } from "../checkouts/device";
 import { act } from "../payments/actions";
 import { paymentOf } from "../payments/record";
 import { throughProvider } from "../payments/road";
+import { confirmBy, isUnderWay } from "../payments/steps";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
 import type { ProfileInstrument, SandboxPlay } from "#core/profiles/profile";
-import { type RehearsalCase, standsForShopper, type Step } from "#core/rehearsal/script";
+import { type AnswerFault, type RehearsalCase, standsForShopper, type Step } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import { forge } from "./forge";
 import { waitFor, webhooksAbout } from "./observe";
@@ -32,7 +33,10 @@ export async function playSteps(stage: Stage): Promise<Told | null> {
     const say = await shopperActs(stage, instrument.answer ?? "");
     if (say) return say;
     const heldBack = fault === "reorder-webhooks" || fault === "delay-webhooks";
-    await waitFor(rt, async () => heldBack || (await now(stage)).state !== "pending");
+    await waitFor(rt, async () => {
+      const payment = await now(stage);
+      return heldBack || (payment.state !== "pending" && !(await isUnderWay(rt, payment)));
+    });
   }
   for (const step of script.steps) {
     const say = await playStep(stage, step);
@@ -52,6 +56,8 @@ async function playStep(stage: Stage, step: Step): Promise<Told | null> {
       const good = offer.profile.instruments.find((one) => one.case === "approved");
       return tellSandbox(stage, good?.answer ?? "");
     }
+    case "confirm":
+      return confirm(stage, step.answer);
     case "take": {
       const payment = await now(stage);
       return payment.state === "authorised"
@@ -72,6 +78,15 @@ async function playStep(stage: Stage, step: Step): Promise<Told | null> {
     case "forge-webhook":
       return forge(rt, throughProvider(await now(stage)));
   }
+}
+
+/** Confirms what the shopper has agreed to, as soon as the provider says so, with what is made of its answer. */
+async function confirm({ rt, payment }: Stage, answer: AnswerFault): Promise<Told | null> {
+  const line = await lineOf(rt, payment);
+  if (!line) return said("play.keys-gone");
+  let confirmed = false;
+  await waitFor(rt, async () => (confirmed = await confirmBy(rt, line, payment.id, answer)));
+  return confirmed ? null : said("play.nothing-to-confirm", { provider: line.profile.name });
 }
 
 async function move(stage: Stage, step: Extract<Step, { do: "move" }>): Promise<Told | null> {

@@ -1,10 +1,12 @@
 import { ToldError } from "#core/said";
 import { eq } from "drizzle-orm";
+import { fold } from "#core/payments/fold";
 import { judge } from "#core/rehearsal/judge";
 import { walkedCase } from "#core/rehearsal/walked";
 import { facts, proofs } from "../database/schema";
 import { paymentOf } from "../payments/record";
 import { isThroughProvider } from "../payments/road";
+import { nextOf } from "../payments/steps";
 import type { Runtime } from "../runtime";
 import { allApplied, observeNow, webhooksAbout } from "./observe";
 
@@ -34,7 +36,8 @@ export async function judgeWalk(rt: Runtime, paymentId: string): Promise<Judged>
   const arrived = about.some((one) => one.verdict === "verified" && one.paymentId === payment.id);
   const late = rt.now() - payment.updatedAt > rt.settings.rehearsalPatience;
   const expects = script.checks.includes("webhook-arrived") && profile.webhooks !== undefined;
-  if (!late && ((expects && !arrived) || !allApplied(about))) return "waits";
+  const underWay = nextOf(profile, payment, fold(known)) !== null;
+  if (!late && ((expects && !arrived) || !allApplied(about) || underWay)) return "waits";
   const observation = await observeNow(rt, payment);
   if (!observation.ok) throw new ToldError(observation.says);
   const verdicts = judge(script, payment.capture, observation.observed);

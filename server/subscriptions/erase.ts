@@ -1,4 +1,5 @@
 import { and, eq } from "drizzle-orm";
+import { forgetShopper } from "../buttons/close";
 import { subscriptions } from "../database/schema";
 import { erase, ERASED } from "../instruments/instruments";
 import type { Shopper } from "../instruments/instruments";
@@ -26,5 +27,6 @@ export async function eraseShopper(rt: Runtime, whose: Shopper): Promise<number>
         .where(eq(subscriptions.id, id)),
     ]);
   }
+  await rt.db.write([forgetShopper(rt, whose)]);
   return erase(rt, whose);
 }

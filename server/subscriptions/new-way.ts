@@ -43,14 +43,14 @@ export async function newWayFor(
 ): Promise<string | null> {
   const { id, storefrontId, mode, origin, reference, terms, quantity, customer, shopper } = subscription;
   if (!mayChange(subscription) || !takesNewWays(await mustStand(rt, storefrontId), mode)) return null;
-  for (let attempt = 1; attempt <= 3; attempt++) {
+  for (let attempt = 1; attempt <= 5; attempt++) {
     const before = await newWaysOf(rt, subscription);
     const [last] = before;
     if (last?.state === "open" && last.expiresAt > rt.now() + 60_000) return checkoutAddress(rt, last);
     if (before.length >= MOST) return null;
     const sum = { lines: [{ name: terms.name, quantity, unit: 0, total: 0 }], tax: 0, taxIncluded: true };
     const order = orderOf(
-      `${beginningOf(reference)}${before.length + 1}`,
+      `${beginningOf(reference)}${before.length + attempt}`,
       customer,
       { ...sum, total: 0 },
       {
@@ -67,7 +67,7 @@ export async function newWayFor(
       await rt.db.write(statements);
       return checkoutAddress(rt, checkout);
     } catch (error) {
-      // Somebody else has opened it just now.
+      // Somebody else has opened it just now, or the shop has an order of its own that is called so.
       if (!isConflict(error)) throw error;
     }
   }

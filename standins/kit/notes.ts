@@ -1,4 +1,4 @@
-import { type House, randomText, type SideName, sides } from "./house";
+import { type House, type Note, randomText, type SideName, sides } from "./house";
 import { messageWeather } from "./weather";
 
 const WAITS = [1, 2, 4, 8, 20, 60, 300, 1800].map((seconds) => seconds * 1000);
@@ -24,8 +24,8 @@ export type Write = (
 /** A provider's messages: queued, signed anew at each try, retried until taken. */
 export class Post {
   readonly #busy = new Set<string>();
-  /** How many of the first are done and need not be looked at again. */
-  readonly #done: Record<SideName, number> = { sandbox: 0, live: 0 };
+  /** What is to be sent still, in its order: however many were sent before, they are not walked over. */
+  readonly #waiting: Partial<Record<SideName, Set<Note>>> = {};
 
   constructor(
     readonly house: House,
@@ -55,29 +55,32 @@ export class Post {
     }
     if (weather?.kind === "late" || weather?.kind === "swap") note.nextAt += weather.ms ?? 1500;
     if (weather?.kind === "badly-signed") note.spoilt = true;
-    const { notes } = this.house.books(side);
-    if (weather?.kind === "double") notes.push({ ...note, log: [] });
-    notes.push(note);
+    if (weather?.kind === "double") this.#queue(side, { ...note, log: [] });
+    this.#queue(side, note);
     this.house.changed();
     void this.deliver(side);
   }
 
-  /** What is to be sent still. */
-  #open(side: SideName) {
-    const { notes } = this.house.books(side);
-    while (notes[this.#done[side]]?.done) this.#done[side] += 1;
-    return notes.slice(this.#done[side]).filter((one) => !one.done);
+  #queue(side: SideName, note: Note) {
+    const waiting = this.#open(side);
+    this.house.books(side).notes.push(note);
+    if (!note.done) waiting.add(note);
+  }
+
+  #open(side: SideName): Set<Note> {
+    return (this.#waiting[side] ??= new Set(this.house.books(side).notes.filter(({ done }) => !done)));
   }
 
   /** Sends what is due, in order for each address. */
   async deliver(side: SideName) {
-    for (const to of new Set(this.#open(side).map((one) => one.to))) {
+    const waiting = this.#open(side);
+    for (const to of new Set([...waiting].map((one) => one.to))) {
       const lane = `${side} ${to}`;
       if (this.#busy.has(lane)) continue;
       this.#busy.add(lane);
       try {
         for (;;) {
-          const due = this.#open(side).find((one) => one.to === to && one.nextAt <= Date.now());
+          const due = [...waiting].find((one) => one.to === to && one.nextAt <= Date.now());
           if (!due) break;
           const letter = await this.write(side, due);
           due.tries++;
@@ -98,6 +101,7 @@ export class Post {
             if (wait === undefined) due.done = true;
             else due.nextAt = Date.now() + wait;
           }
+          if (due.done) waiting.delete(due);
           this.house.changed();
         }
       } finally {

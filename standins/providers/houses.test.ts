@@ -510,6 +510,31 @@ describe("Ratenhaus", () => {
     for (const none of [undefined, []]) expect((await made("goods-3", none)).body.mistake).toBe("RH-02");
   });
 
+  it("waits for its house to confirm what was signed, where the house wants that, and forgets it after a while", async () => {
+    const asked = async (order_no: string) => {
+      const body = { ...plan, order_no, confirm: "by_house", pay_out: "on_dispatch" };
+      return (await json("ratenhaus", "POST", "/plans", headers, body)).body.plan_no as unknown as string;
+    };
+    const patch = async (no: string, what: string, body = {}) =>
+      (await json("ratenhaus", "PATCH", `/plans/${no}/${what}`, headers, body)).body;
+    const no = await asked("confirmed-1");
+    expect((await patch(no, "confirm")).mistake).toBe("RH-41");
+    expect(await patch(no, "buyer", { does: "sign" })).toMatchObject({ stand: "signed", granted: "0.00" });
+    expect((await patch(no, "pay-out", { sum: "240.00" })).mistake).toBe("RH-41");
+    expect(await patch(no, "confirm")).toMatchObject({ stand: "granted", granted: "240.00" });
+    expect((await patch(no, "confirm")).mistake).toBe("RH-41");
+    const withdrawn = await asked("confirmed-2");
+    await patch(withdrawn, "buyer", { does: "sign" });
+    expect((await patch(withdrawn, "withdraw")).stand).toBe("withdrawn");
+    const late = await asked("confirmed-3");
+    await patch(late, "buyer", { does: "sign" });
+    const { house } = houses.ratenhaus;
+    house.now = () => new Date(Date.now() + 3_600_000);
+    expect((await patch(late, "confirm")).mistake).toBe("RH-41");
+    house.now = () => new Date();
+    expect((await json("ratenhaus", "GET", `/plans/${late}`, headers)).body.stand).toBe("abandoned");
+  });
+
   it("weighs a signed plan for a while before it answers", async () => {
     const made = (await json("ratenhaus", "POST", "/plans", headers, plan)).body as unknown as {
       plan_no: string;

@@ -75,6 +75,7 @@ export const payoutEntries = sqliteTable(
   },
   (t) => [
     uniqueIndex("payout_entries_one").on(t.payoutId, t.providerId),
+    index("payout_entries_order").on(t.payoutId, sql`coalesce(at, 0)`, t.id),
     index("payout_entries_payment")
       .on(t.paymentId)
       .where(sql`payment_id is not null`),

@@ -17,6 +17,7 @@ import {
 } from "../../kit/house";
 import { Post } from "../../kit/notes";
 import { goodsFrom, goodsOf } from "./goods";
+import { confirm, confirmsItself, granted, waitsForHouse } from "./steps";
 import { quotesFor, signedFor, signFor, toBeRead } from "./terms";
 import { Fault, type Provider, text } from "../../kit/provider";
 import { type Choice, shopperRoutes } from "../../kit/shopper";
@@ -106,8 +107,8 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   /** The buyer signs; the answer comes a while later. `at once` is for the sandbox's own call. */
   const decide = (side: SideName, bill: Bill, does: string): Cannot | undefined => {
     const work: Record<string, () => Cannot | undefined> = {
-      sign: () => (signFor(house, side, bill.no, 3), moves.grant(bill)),
-      sign_long: () => (signFor(house, side, bill.no, 12), moves.grant(bill)),
+      sign: () => (signFor(house, side, bill.no, 3), granted(house, side, bill)),
+      sign_long: () => (signFor(house, side, bill.no, 12), granted(house, side, bill)),
       poor: () => moves.refuse(bill, "income"),
       overdue: () => moves.refuse(bill, "overdue"),
       false_name: () => moves.refuse(bill, "identity"),
@@ -206,12 +207,15 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
   };
 }
 
+const standOf = (house: House, side: SideName, bill: Bill): string =>
+  waitsForHouse(house, side, bill) ? "signed" : stands[bill.stand];
+
 const planOf = (house: House, side: SideName, bill: Bill) => ({
   plan_no: bill.no,
   order_no: bill.ref,
   total: decimal(bill.sum, bill.coin),
   currency: bill.coin,
-  stand: bill.back === 0 ? stands[bill.stand] : bill.back < bill.taken ? "part_returned" : "returned",
+  stand: bill.back === 0 ? standOf(house, side, bill) : bill.back < bill.taken ? "part_returned" : "returned",
   granted: decimal(bill.held, bill.coin),
   paid_out: decimal(bill.taken, bill.coin),
   returned: decimal(bill.back, bill.coin),
@@ -274,10 +278,16 @@ function apiRoutes(
   });
   router.post("/plans", (request, response) => {
     const account = me(request);
-    const { order_no, total, currency, pay_out, back_to, goods, shown_as } = request.body as Record<
-      string,
-      unknown
-    >;
+    const {
+      order_no,
+      total,
+      currency,
+      pay_out,
+      back_to,
+      goods,
+      shown_as,
+      confirm: confirmed,
+    } = request.body as Record<string, unknown>;
     if (account.review !== "open") throw new Fault(403, "RH-20", "This house is not open");
     const sum = fromDecimal(total, "EUR");
     if (currency !== "EUR") throw new Fault(422, "RH-30", "Plans are made in EUR");
@@ -303,6 +313,7 @@ function apiRoutes(
         `RP${randomText(12)}`,
       );
     goodsOf(house, side)[bill.no] ??= lines;
+    if (!known && confirmed === "by_house") confirmsItself(house, side, bill);
     if (!known) tell(side, bill);
     response.status(known ? 200 : 201).json(planOf(house, side, bill));
   });
@@ -342,13 +353,14 @@ function apiRoutes(
           throw new Fault(
             409,
             cannot === "too-much" ? "RH-42" : "RH-41",
-            `A plan that is ${stands[bill.stand]} cannot do that`,
+            `A plan that is ${standOf(house, side, bill)} cannot do that`,
           );
         once.keep(bill.no);
         if (tells) tell(side, bill);
       }
       response.json(planOf(house, side, bill));
     });
+  move("confirm", (bill) => confirm(house, side, bill));
   move("pay-out", (bill, sum) => moves.take(bill, sum));
   move("withdraw", (bill) => moves.drop(bill));
   move("return", (bill, sum) => moves.giveBack(bill, sum));
