@@ -7,8 +7,9 @@ import type { Route } from "./+types/audit-csv";
 const MOST = 50_000;
 
 /** The audit trail as a file, the newest first. Times are UTC. */
-export async function loader({ context }: Route.LoaderArgs) {
-  const rows = await recentAudit(context.get(runtimeContext), MOST);
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const query = (new URL(request.url).searchParams.get("q") ?? "").trim().slice(0, 100);
+  const rows = await recentAudit(context.get(runtimeContext), MOST, query);
   return csvResponse(
     "audit-trail",
     ["No", "Time", "Who", "What", "Of what", "Detail", "Hash"],

@@ -1,8 +1,11 @@
-import { auditBreak, listAudit } from "#server/audit/audit";
+import { chainNow, listAudit } from "#server/audit/audit";
 import { runtimeContext } from "../context";
 import { type Column, DataTable } from "../parts/data-table";
+import { Filters } from "../parts/filters";
+import { Field, Input } from "../parts/form";
+import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
-import { Mono, PageHead, Sheet, Small } from "../parts/sheet";
+import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { detailWords } from "./detail-words";
 import type { Route } from "./+types/audit";
@@ -11,8 +14,12 @@ export const meta: Route.MetaFunction = () => [{ title: "Audit trail · Zahlung"
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const after = new URL(request.url).searchParams.get("after");
-  const [{ rows, next }, broken] = await Promise.all([listAudit(rt, Number(after) || null), auditBreak(rt)]);
+  const asked = new URL(request.url).searchParams;
+  const [after, query] = [asked.get("after"), (asked.get("q") ?? "").trim().slice(0, 100)];
+  const [{ rows, next }, chain] = await Promise.all([
+    listAudit(rt, Number(after) || null, query),
+    chainNow(rt),
+  ]);
   return {
     rows: rows.map(({ number, at, person, action, subject, detail }) => ({
       number,
@@ -24,7 +31,8 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     })),
     next: next === null ? null : String(next),
     first: after === null,
-    broken,
+    query,
+    chain,
   };
 }
 
@@ -38,34 +46,46 @@ const columns: Column<Route.ComponentProps["loaderData"]["rows"][number]>[] = [
 ];
 
 export default function Audit({ loaderData }: Route.ComponentProps) {
-  const { rows, next, first, broken } = loaderData;
+  const { rows, next, first, query, chain } = loaderData;
+  // A long trail is walked while the page stands already.
+  useLive(chain === null, 2_000);
   return (
     <>
       <PageHead>
         <div>
           <h1>Audit trail</h1>
           <p>
-            Every change of settings. Each entry carries the hash of the one before, so none can be taken out
-            unseen.
+            Every change of settings, and whoever moved money. Each entry carries the hash of the one before,
+            so none can be taken out unseen.
           </p>
         </div>
-        {broken === null ? (
+        {chain === null ? (
+          <Says meaning="running">the chain is being looked at</Says>
+        ) : chain.broken === null ? (
           <Says meaning="proven">the chain is whole</Says>
         ) : (
-          <Says meaning="wrong">broken at entry {broken}</Says>
+          <Says meaning="wrong">broken at entry {chain.broken}</Says>
         )}
       </PageHead>
       <Sheet>
-        <DataTable
-          label="Entries"
-          columns={columns}
-          rows={rows}
-          rowKey={(row) => String(row.number)}
-          next={next}
-          first={first}
-          csv="/audit.csv"
-          empty={<Small>Nothing has been changed yet.</Small>}
-        />
+        <Stack>
+          <Filters label="Filter the trail" keep={[]}>
+            <Field>
+              Who, what or of what
+              <Input name="q" type="search" defaultValue={query} />
+            </Field>
+          </Filters>
+          <DataTable
+            label="Entries"
+            columns={columns}
+            rows={rows}
+            rowKey={(row) => String(row.number)}
+            next={next}
+            first={first}
+            csv={`/audit.csv${query ? `?q=${encodeURIComponent(query)}` : ""}`}
+            empty={<Small>{query ? "No entry holds that." : "Nothing has been changed yet."}</Small>}
+          />
+        </Stack>
       </Sheet>
     </>
   );

@@ -83,6 +83,7 @@ const columnsOf = (at: string): Column<Row>[] => [
     id: "what",
     head: "What",
     always: true,
+    prose: true,
     cell: (row) => (
       <Stack $gap={0.15}>
         <Link to={row.to}>{row.title}</Link>

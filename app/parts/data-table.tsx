@@ -22,6 +22,8 @@ export interface Column<R> {
   extra?: boolean;
   /** Left out on a narrow screen. */
   wide?: boolean;
+  /** Holds sentences: they run over as many lines as they need. */
+  prose?: boolean;
 }
 
 const Scroller = styled.div`
@@ -65,6 +67,10 @@ const Grid = styled.table`
   td:first-child {
     white-space: nowrap;
   }
+  td.prose {
+    white-space: normal;
+    max-width: 40rem;
+  }
   tbody tr[data-opens] {
     cursor: pointer;
   }
@@ -97,6 +103,10 @@ const Grid = styled.table`
       max-width: 7.5rem;
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    td.prose:first-child {
+      max-width: none;
+      overflow: visible;
     }
   }
   @media (max-width: 30rem) {
@@ -205,7 +215,7 @@ export function DataTable<R>({
                     {visible.map((column, i) => (
                       <td
                         key={column.id}
-                        className={[column.amount && "amount", column.wide && "wide"]
+                        className={[column.amount && "amount", column.wide && "wide", column.prose && "prose"]
                           .filter(Boolean)
                           .join(" ")}
                       >

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { caseIds } from "#core/rehearsal/cases";
 import { playableCases } from "#core/rehearsal/required";
 import { luhnHolds } from "#core/masking";
-import { changeSettings, auditBreak } from "#server/audit/audit";
+import { auditBreak, changeSettings, recentAudit } from "#server/audit/audit";
 import { enterKey } from "#server/connections/keys";
 import { currentEndpoint } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
@@ -39,6 +39,8 @@ describe("a rehearsal", () => {
       .map((cell) => `${cell.caseId}: ${JSON.stringify(cell.proof)}`);
     expect(failed).toEqual([]);
     expect(countCases(cells)).toMatchObject({ green: 28, required: 28, stale: [] });
+    // The trail is of what people do: nothing that was moved here is in it.
+    expect(await recentAudit(world.rt, 100, "rehears")).toEqual([]);
   });
 
   // A second whole rehearsal asks nothing more of the database.

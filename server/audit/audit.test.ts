@@ -1,10 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { eq } from "drizzle-orm";
+import { fingerprint } from "#core/fingerprint";
 import { isConflict } from "../database/guard";
 import { audit, storefronts } from "../database/schema";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
-import { auditBreak, changeSettings, recentAudit } from "./audit";
+import { auditBreak, chainNow, changeSettings, listAudit, recentAudit } from "./audit";
 
 let world: TestRuntime;
 beforeEach(async () => {
@@ -61,6 +62,41 @@ describe("the audit trail", () => {
     expect(await auditBreak(world.rt)).toBeNull();
     await world.rt.db.client.execute(harm);
     expect(await auditBreak(world.rt)).toBe(first);
+  });
+
+  it("is walked in parts, however long it is, and says so while it is walked", async () => {
+    for (let n = 1; n <= 3; n++) await say(`change ${n}`);
+    let previous = String((await recentAudit(world.rt, 1))[0]?.hash);
+    const rows = Array.from({ length: 1_200 }, (_, i) => {
+      const row = {
+        ...{ number: i + 4, at: world.clock.now, person: "enno", action: "renamed", subject: `s${i}` },
+        ...{ detail: {}, previous },
+      };
+      previous = fingerprint(row);
+      return world.rt.db.orm.insert(audit).values({ ...row, hash: previous });
+    });
+    await world.rt.db.write(rows);
+    expect(await auditBreak(world.rt)).toBeNull();
+    expect(await chainNow(world.rt, 60_000)).toEqual({ broken: null });
+    await world.rt.db.client.execute("update audit set person = 'ida' where number = 1101");
+    expect(await auditBreak(world.rt)).toBe(1101);
+    // It is looked at anew once what is known is old, and whoever does not wait is told that it is.
+    world.clock.now += 600_000;
+    expect(await chainNow(world.rt, 0)).toBeNull();
+    expect(await chainNow(world.rt, 60_000)).toEqual({ broken: 1101 });
+  });
+
+  it("is searched by who, what and of what, and takes every letter as it is", async () => {
+    await say("100% renamed");
+    await say("key entered");
+    const found = async (text: string) =>
+      (await listAudit(world.rt, null, text)).rows.map((row) => row.action);
+    expect(await found("KEY")).toEqual(["key entered"]);
+    expect(await found("north")).toEqual(["key entered", "100% renamed"]);
+    expect(await found("ida")).toHaveLength(2);
+    expect(await found("0%")).toEqual(["100% renamed"]);
+    for (const none of ["%", "_", "\\"]) expect(await found(`x${none}`)).toEqual([]);
+    expect(await recentAudit(world.rt, 10, "entered")).toHaveLength(1);
   });
 
   it("numbers without gaps after an attempt that was refused", async () => {

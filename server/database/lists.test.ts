@@ -92,6 +92,7 @@ const lists: [string, () => Promise<unknown>][] = [
   ["exchanges for an export", () => exportedExchanges(world.rt, north.id, filter)],
   ["the audit trail", () => listAudit(world.rt, null)],
   ["the audit trail, further on", () => listAudit(world.rt, 40)],
+  ["the audit trail, searched", () => listAudit(world.rt, 40, "key")],
   ["movements of the lever", () => cutoversOf(world.rt, north.id)],
   ["first live payments", () => firstLivePayments(world.rt, north.id)],
   ["work that fails", () => failingJobs(world.rt)],
