@@ -8,7 +8,7 @@ const MOST = 50_000;
 
 /** The audit trail as a file, the newest first. Times are UTC. */
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const query = (new URL(request.url).searchParams.get("q") ?? "").trim().slice(0, 100);
+  const query = (new URL(request.url).searchParams.get("holds") ?? "").trim().slice(0, 100);
   const rows = await recentAudit(context.get(runtimeContext), MOST, query);
   return csvResponse(
     "audit-trail",

@@ -1,4 +1,6 @@
+import { Link } from "react-router";
 import { chainNow, listAudit } from "#server/audit/audit";
+import { subjectsOf } from "#server/audit/subjects";
 import { runtimeContext } from "../context";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
@@ -15,11 +17,15 @@ export const meta: Route.MetaFunction = () => [{ title: "Audit trail · Zahlung"
 export async function loader({ request, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const asked = new URL(request.url).searchParams;
-  const [after, query] = [asked.get("after"), (asked.get("q") ?? "").trim().slice(0, 100)];
+  const [after, query] = [asked.get("after"), (asked.get("holds") ?? "").trim().slice(0, 100)];
   const [{ rows, next }, chain] = await Promise.all([
     listAudit(rt, Number(after) || null, query),
     chainNow(rt),
   ]);
+  const subjects = await subjectsOf(
+    rt,
+    rows.map(({ subject }) => subject),
+  );
   return {
     rows: rows.map(({ number, at, person, action, subject, detail }) => ({
       number,
@@ -27,6 +33,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       person,
       action,
       subject,
+      about: subjects.get(subject) ?? null,
       detail: detailWords(detail),
     })),
     next: next === null ? null : String(next),
@@ -36,12 +43,26 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-const columns: Column<Route.ComponentProps["loaderData"]["rows"][number]>[] = [
+type Entry = Route.ComponentProps["loaderData"]["rows"][number];
+
+/** What an entry is about: by its name where it still has one, and by its id where not. */
+function About({ row: { subject, about } }: { row: Entry }) {
+  if (!about) return <Mono>{subject}</Mono>;
+  const { name, storefront, page } = about;
+  return (
+    <>
+      {storefront && page ? <Link to={`/s/${storefront.id}/${page}`}>{name}</Link> : name}
+      {storefront && <Small as="span"> {storefront.name}</Small>}
+    </>
+  );
+}
+
+const columns: Column<Entry>[] = [
   { id: "number", head: "No", amount: true, always: true, cell: (row) => row.number },
   { id: "at", head: "When", cell: (row) => <When at={row.at} /> },
   { id: "person", head: "Who", wide: true, cell: (row) => row.person },
   { id: "action", head: "What", always: true, cell: (row) => row.action },
-  { id: "subject", head: "Of what", wide: true, cell: (row) => <Mono>{row.subject}</Mono> },
+  { id: "subject", head: "Of what", wide: true, cell: (row) => <About row={row} /> },
   { id: "detail", head: "Detail", wide: true, cell: (row) => <Mono>{row.detail}</Mono> },
 ];
 
@@ -72,7 +93,7 @@ export default function Audit({ loaderData }: Route.ComponentProps) {
           <Filters label="Filter the trail" keep={[]}>
             <Field>
               Who, what or of what
-              <Input name="q" type="search" defaultValue={query} />
+              <Input name="holds" type="search" defaultValue={query} />
             </Field>
           </Filters>
           <DataTable
@@ -82,7 +103,7 @@ export default function Audit({ loaderData }: Route.ComponentProps) {
             rowKey={(row) => String(row.number)}
             next={next}
             first={first}
-            csv={`/audit.csv${query ? `?q=${encodeURIComponent(query)}` : ""}`}
+            csv={`/audit.csv${query ? `?holds=${encodeURIComponent(query)}` : ""}`}
             empty={<Small>{query ? "No entry holds that." : "Nothing has been changed yet."}</Small>}
           />
         </Stack>

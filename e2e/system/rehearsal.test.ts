@@ -6,6 +6,8 @@ import { caseIds } from "#core/rehearsal/cases";
 import { playableCases } from "#core/rehearsal/required";
 import { luhnHolds } from "#core/masking";
 import { auditBreak, changeSettings, recentAudit } from "#server/audit/audit";
+import { subjectsOf } from "#server/audit/subjects";
+import { payments } from "#server/database/schema";
 import { enterKey } from "#server/connections/keys";
 import { currentEndpoint } from "#server/connections/connections";
 import { openEndpointSecret } from "#server/connections/webhook";
@@ -41,6 +43,12 @@ describe("a rehearsal", () => {
     expect(countCases(cells)).toMatchObject({ green: 28, required: 28, stale: [] });
     // The trail is of what people do: nothing that was moved here is in it.
     expect(await recentAudit(world.rt, 100, "rehears")).toEqual([]);
+    const { offerId } = world;
+    const [payment] = await world.rt.db.orm.select().from(payments).limit(1);
+    const named = await subjectsOf(world.rt, [offerId, payment?.id ?? ""]);
+    const storefront = { id: "luvwinkel-de", name: "Luvwinkel DE" };
+    expect(named.get(offerId)).toMatchObject({ storefront, page: `offer/${offerId}` });
+    expect(named.get(payment?.id ?? "")).toMatchObject({ name: payment?.orderReference, storefront });
   });
 
   // A second whole rehearsal asks nothing more of the database.

@@ -6,6 +6,7 @@ import { audit, storefronts } from "../database/schema";
 import { addStorefront, storefrontOf } from "../storefronts/storefronts";
 import { north, openTestRuntime, type TestRuntime } from "../test-runtime";
 import { auditBreak, chainNow, changeSettings, listAudit, recentAudit } from "./audit";
+import { subjectsOf } from "./subjects";
 
 let world: TestRuntime;
 beforeEach(async () => {
@@ -97,6 +98,13 @@ describe("the audit trail", () => {
     expect(await found("0%")).toEqual(["100% renamed"]);
     for (const none of ["%", "_", "\\"]) expect(await found(`x${none}`)).toEqual([]);
     expect(await recentAudit(world.rt, 10, "entered")).toHaveLength(1);
+  });
+
+  it("is about what people call so today", async () => {
+    await addStorefront(world.rt, "ida", north);
+    const named = await subjectsOf(world.rt, ["north", "north", "con_gone", ""]);
+    expect([...named]).toEqual([["north", { name: north.name, storefront: null, page: null }]]);
+    expect((await subjectsOf(world.rt, [])).size).toBe(0);
   });
 
   it("numbers without gaps after an attempt that was refused", async () => {
