@@ -76,8 +76,8 @@ export default function Audit({ loaderData }: Route.ComponentProps) {
         <div>
           <h1>Audit trail</h1>
           <p>
-            Every change of settings, and whoever moved money. Each entry carries the hash of the one before,
-            so none can be taken out unseen.
+            Every change of settings, and every press that moves money. Each entry carries the hash of the one
+            before, so none can be taken out unseen.
           </p>
         </div>
         {chain === null ? (

@@ -9,6 +9,7 @@ import { call, lineOf } from "#server/gateway/gateway";
 import { startWorker } from "#server/jobs/worker";
 import { operationsOf } from "#server/operations/operations";
 import { offerOf } from "#server/offers/offers";
+import { takeLate } from "#server/payments/late";
 import { paymentOf } from "#server/payments/record";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
@@ -171,6 +172,33 @@ describe("a payment that is made in steps", () => {
     await signatureApplied(payment);
     expect((await kinds(payment)).filter((one) => one.startsWith("confirm"))).toEqual([]);
     expect((await atProvider(payment)).authorised).toBe(0);
+  });
+
+  it("is held and not captured where it came too late and a person is to be asked, until they take it", async () => {
+    const payment = await asked();
+    const sql = (text: string, ...args: string[]) => rt().db.client.execute({ sql: text, args });
+    const before = (await sql("select money from storefronts where id = 'luvwinkel-de'")).rows[0]?.money;
+    await sql("update storefronts set money = json_set(money, '$.late', 'ask') where id = 'luvwinkel-de'");
+    await sql(
+      "update checkouts set state = 'expired', active_payment_id = null where id = ?",
+      payment.checkoutId,
+    );
+    await signs(payment);
+    await signatureApplied(payment);
+    // Somebody has confirmed it at the provider's dashboard all the same.
+    const line = must(await lineOf(rt(), payment), "line");
+    const { providerRef: ref } = await now(payment);
+    await call(rt(), line, "confirm", { ref, idempotencyKey: "by hand" });
+    await until("it is held", async () => (await now(payment)).held === 24_490);
+    await until("nothing waits", async () => {
+      const { rows } = await sql("select 1 from jobs where kind = 'take-steps' and key = ?", payment.id);
+      return rows.length === 0;
+    });
+    expect((await now(payment)).captured).toBe(0);
+    expect(await kinds(payment)).toEqual(["create done 1"]);
+    expect((await takeLate(rt(), "ida", await now(payment))).ok).toBe(true);
+    await until("it is captured", async () => (await now(payment)).captured === 24_490);
+    await sql("update storefronts set money = ? where id = 'luvwinkel-de'", String(before));
   });
 
   it("is not confirmed where its checkout waits for it no more", async () => {

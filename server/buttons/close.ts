@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, lt, ne, sql } from "drizzle-orm";
+import { and, eq, isNotNull, lt, ne, or, sql } from "drizzle-orm";
 import type { Statement } from "../database/open";
 import { buttonSessions } from "../database/schema";
 import type { Shopper } from "../instruments/instruments";
@@ -43,6 +43,11 @@ export const forgetShopper = (rt: Runtime, { storefrontId, mode, shopper }: Shop
       and(
         eq(buttonSessions.storefrontId, storefrontId),
         eq(buttonSessions.mode, mode),
+        or(
+          isNotNull(buttonSessions.place),
+          isNotNull(buttonSessions.contact),
+          isNotNull(buttonSessions.priced),
+        ),
         sql`(select json_extract(c."order", '$.shopper') from checkouts c where c.id = ${buttonSessions.checkoutId}) = ${shopper}`,
       ),
     );

@@ -203,7 +203,7 @@ async function refused(job: Job, change: Partial<Operation>, text: Told): Promis
   const reading = await readAtProvider(rt, line, payment);
   const recorded = reading && (await recordReading(rt, line.profile, payment, reading, "look-up"));
   // What cannot be confirmed comes to nothing, also where the provider still waits for it.
-  if (makesPayment(operation) && (recorded?.standing.toConfirm ?? true))
+  if (operation.kind === "confirm" && (recorded?.standing.toConfirm ?? true))
     await neverMade(job, "answer", change.code ?? "refused", text, []);
 }
 

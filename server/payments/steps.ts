@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, inArray } from "drizzle-orm";
 import { movedOf } from "#core/operations/operation";
 import { allowedActions } from "#core/payments/actions";
 import type { Standing } from "#core/payments/fold";
@@ -18,7 +18,7 @@ import { recordReading } from "./readings";
 import { isToBeUndone, paymentOf } from "./record";
 
 /** How long until a payment that something else is asked of is looked at again, milliseconds. */
-const AGAIN = 1_000;
+const AGAIN = 10_000;
 
 /** A step that a provider leaves to us after a payment was asked for. */
 export interface NextOfPayment {
@@ -45,7 +45,7 @@ export function nextOf(
 
 /**
  * Takes the steps of a payment that its provider leaves to us, one after the other, each once. What its checkout does not
- * wait for any more is not confirmed. Returns milliseconds until it is to be looked at again; null: there is nothing to do.
+ * wait for any more is neither confirmed nor captured. Returns milliseconds until it is to be looked at again; null: there is nothing to do.
  */
 export async function takeSteps(
   rt: Runtime,
@@ -59,24 +59,23 @@ export async function takeSteps(
     const standing = await standingNow(rt, paymentId);
     const next = nextOf(line.profile, payment, standing);
     if (!next || (await pressedBefore(rt, paymentId, onceOf(next)))) return null;
-    if (await underWayOf(rt, paymentId)) return AGAIN;
+    const other = await underWayOf(rt, paymentId);
+    // What only a person can answer is not waited for.
+    if (other) return other.state === "question" ? null : AGAIN;
     // What is to go back is not taken first.
     if (next.kind === "capture" && (await isToBeUndone(rt, payment))) return null;
     const { operation, statements } = beginning(rt, payment, {
       ...{ ...next, once: onceOf(next), person: "zahlung", final: next.kind === "capture" },
       before: movedOf(standing),
     });
+    // Its checkout waits for it, or was paid with it: what came late is a person's to take first.
     const wanted = and(
       eq(checkouts.id, payment.checkoutId),
-      eq(checkouts.state, "open"),
+      inArray(checkouts.state, ["open", "paid"]),
       eq(checkouts.activePaymentId, payment.id),
     );
     try {
-      await rt.db.write([
-        ...(next.kind === "confirm" ? [guard(checkouts, wanted)] : []),
-        nothingUnderWay(paymentId),
-        ...statements,
-      ]);
+      await rt.db.write([guard(checkouts, wanted), nothingUnderWay(paymentId), ...statements]);
     } catch (error) {
       if (!isConflict(error)) throw error;
       return (await underWayOf(rt, paymentId)) ? AGAIN : null;
