@@ -1,4 +1,5 @@
 import { eq } from "drizzle-orm";
+import { drizzle } from "drizzle-orm/libsql";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Plan } from "#core/subscriptions/plan";
 import { usualTrying } from "#core/subscriptions/plan";
@@ -6,6 +7,7 @@ import { checkoutByToken } from "#server/checkouts/checkouts";
 import { endCheckout } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
 import type { Subscription } from "#server/database/rows";
+import * as schema from "#server/database/schema";
 import {
   connectionTroubles,
   instruments,
@@ -21,6 +23,7 @@ import { paymentOf } from "#server/payments/record";
 import { offerOf } from "#server/offers/offers";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
+import type { Runtime } from "#server/runtime";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { goOn } from "#server/subscriptions/go-on";
 import { forecastOf } from "#server/subscriptions/list";
@@ -86,6 +89,28 @@ afterAll(async () => {
 /** The letters that a shopper got; their text is the address they are sent to, the newest first. */
 const lettersTo = (email: string) =>
   mail.letters.filter(({ to }) => to === email).map(({ text }) => text.trim());
+
+/** What runs as another process would that, once it has read of a table, is held up for a while before it reads on. */
+function readingUntil(other: Runtime, table: string, meanwhile: () => Promise<void>): Runtime {
+  const { client } = other.db;
+  let held = false;
+  const slow = new Proxy(client, {
+    get(target, name) {
+      const value: unknown = Reflect.get(target, name);
+      if (typeof value !== "function") return value;
+      if (name !== "execute" && name !== "batch") return value.bind(target) as unknown;
+      return async (...asked: unknown[]) => {
+        const answer: unknown = await value.apply(target, asked);
+        if (!held && JSON.stringify(asked).includes(table)) {
+          held = true;
+          await meanwhile();
+        }
+        return answer;
+      };
+    },
+  });
+  return { ...other, db: { ...other.db, orm: drizzle(slow, { schema, casing: "snake_case" }) } };
+}
 
 let calls = 0;
 async function api(method: string, path: string, body?: object) {
@@ -442,6 +467,37 @@ describe("a charge that is refused", () => {
     await rt().db.orm.delete(connectionTroubles);
     await goOnAt(begun.id, must(begun.nextDue));
     expect(await chargedFor("S-23")).toEqual(["S-23 captured 3400", "S-23-1 captured 2900"]);
+  });
+
+  it("is not taken for refused by one who was reading while another charged it", async () => {
+    const begun = await begin("S-40", { shopper: "shopper-40" });
+    const due = must(begun.nextDue);
+    const trouble = { connectionId: world.connectionId, mode: "test" as const, since: rt().now() };
+    world.wire.http = () => Promise.reject(new Error("away"));
+    await rt().db.orm.insert(connectionTroubles).values(trouble);
+    await expect(goOnAt(begun.id, due)).rejects.toThrow("subscriptions.offer-away");
+    world.wire.http = null;
+    await rt().db.orm.delete(connectionTroubles);
+    let answer = () => {};
+    const answered = new Promise<void>((resolve) => (answer = resolve));
+    let charging: Promise<number | null> | null = null;
+    const reader = readingUntil(rt(), "subscription_periods", async () => {
+      world.wire.http = async (input, init) => {
+        await answered;
+        return fetch(input, init);
+      };
+      charging = goOn(rt(), begun.id, due);
+      await until("it is asked for", async () => (await chargedFor("S-40")).length === 2);
+    });
+    await goOn(reader, begun.id, due);
+    expect(await happened(begun.id)).toEqual(["begun", "opened"]);
+    answer();
+    world.wire.http = null;
+    await must<Promise<number | null>>(charging);
+    await goOnAt(begun.id, due);
+    await until("it is paid", async () => (await periodsOf(begun.id))[1]?.state === "paid");
+    expect(await chargedFor("S-40")).toEqual(["S-40 captured 3400", "S-40-1 captured 2900"]);
+    expect(await happened(begun.id)).toEqual(["begun", "opened", "paid"]);
   });
 
   it("goes on without the period whose order is called off", async () => {

@@ -2,12 +2,17 @@ import { and, eq, sql } from "drizzle-orm";
 import type { Course, OpenPeriod } from "#core/subscriptions/course";
 import type { SubscriptionEvent } from "#core/subscriptions/event";
 import { isOver } from "#core/payments/fold";
-import { paymentsOf } from "../checkouts/checkouts";
 import { guardVersion } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared, updateRow } from "../database/prepared";
+import { insertRow, prepared, updateRow, within } from "../database/prepared";
 import type { Checkout, Payment, Period, Subscription } from "../database/rows";
-import { checkouts, subscriptionEvents, subscriptionPeriods, subscriptions } from "../database/schema";
+import {
+  checkouts,
+  payments,
+  subscriptionEvents,
+  subscriptionPeriods,
+  subscriptions,
+} from "../database/schema";
 import { chargeable } from "../instruments/instruments";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
@@ -21,18 +26,25 @@ const byId = prepared((orm) =>
     .where(eq(subscriptions.id, sql.placeholder("id")))
     .prepare(),
 );
+const isOpen = () =>
+  and(eq(subscriptionPeriods.subscriptionId, sql.placeholder("id")), eq(subscriptionPeriods.state, "open"));
 /** The period of a subscription that is neither paid nor given up, with its order's checkout. */
 const openOf = prepared((orm) =>
   orm
     .select({ period: subscriptionPeriods, checkout: checkouts })
     .from(subscriptionPeriods)
     .innerJoin(checkouts, eq(checkouts.id, subscriptionPeriods.checkoutId))
-    .where(
-      and(
-        eq(subscriptionPeriods.subscriptionId, sql.placeholder("id")),
-        eq(subscriptionPeriods.state, "open"),
-      ),
-    )
+    .where(isOpen())
+    .prepare(),
+);
+/** The payments of that checkout, in their order. */
+const paymentsOfOpen = prepared((orm) =>
+  orm
+    .select({ payment: payments })
+    .from(subscriptionPeriods)
+    .innerJoin(payments, eq(payments.checkoutId, subscriptionPeriods.checkoutId))
+    .where(isOpen())
+    .orderBy(payments.createdAt)
     .prepare(),
 );
 
@@ -79,12 +91,18 @@ export interface Seen {
   course: Course;
 }
 
-/** Reads a subscription as it stands. Null for one that is not there. */
+/**
+ * Reads a subscription as it stands, all of it at one moment: a checkout that is read before a charge of it would seem to
+ * have been refused that charge. Null for one that is not there.
+ */
 export async function see(rt: Runtime, id: string): Promise<Seen | null> {
-  const subscription = await subscriptionOf(rt, id);
+  const [[subscription], [found], tried] = await rt.db.orm.batch([
+    within(byId(rt.db), { id }),
+    within(openOf(rt.db), { id }),
+    within(paymentsOfOpen(rt.db), { id }),
+  ]);
   if (!subscription) return null;
-  const [found] = await openOf(rt.db).all({ id });
-  const unsettled = found ? { ...found, payments: await paymentsOf(rt, found.checkout.id) } : null;
+  const unsettled = found ? { ...found, payments: tried.map(({ payment }) => payment) } : null;
   const { terms, state, nextDue, ends } = subscription;
   const open = unsettled && (await openPeriod(rt, subscription, unsettled));
   return {
