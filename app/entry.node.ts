@@ -1,21 +1,23 @@
-import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
+import { readdirSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { RouterContextProvider, type ServerBuild } from "react-router";
+import { createRequestHandler, RouterContextProvider, type ServerBuild } from "react-router";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { firstOwnerLink } from "#server/people/invitations";
-import { installProfiles, type PageHosts, pageHosts } from "#server/profiles/profiles";
+import { installProfiles, pageHosts } from "#server/profiles/profiles";
 import { openRuntime, type Runtime } from "#server/runtime";
 import { readSettings, type Settings, SettingsError } from "#server/settings";
-import { pageHostsContext, nonceContext, runtimeContext } from "./context";
+import { requestOf, sendAnswer } from "./answer";
+import { nonceContext, pageContext, pageHostsContext, runtimeContext } from "./context";
 import { writeButton, writeButtonRefusal } from "./embed/button-words.server";
 import { writeNotice } from "./embed/notice-words.server";
 import { writeAsking } from "./receipts/asking-letter.server";
 import { writeReceipt } from "./receipts/letter.server";
 import { tell } from "./words/spoken.server";
 import { servedFrom } from "./first-paint";
+import { forRoutesOfPath } from "./routes-of-path";
 
 export interface OpenOptions {
   root: string;
@@ -73,10 +75,13 @@ export async function servePages(
     const client = join(root, "build/client");
     servedFrom(client);
     app.use("/assets", express.static(join(client, "assets"), { immutable: true, maxAge: "1y" }));
-    app.use(express.static(client, { maxAge: "1h", index: false }));
+    // Only what is there is looked for on the disk, and not the address of every page.
+    const files = new Set(readdirSync(client, { recursive: true }).map((name) => `/${String(name)}`));
+    const fromDisk = express.static(client, { maxAge: "1h", index: false });
+    app.use((request, response, next) =>
+      files.has(request.path) ? fromDisk(request, response, next) : next(),
+    );
   }
-  // Given as it is, its routes are taken apart once; given as a function, for every request.
-  const build = pages?.build ?? (await import("virtual:react-router/server-build"));
   app.use((request, response, next) => {
     const refused = formRefused(request, rt.settings.origin);
     if (!refused) return next();
@@ -84,24 +89,28 @@ export async function servePages(
     request.resume();
     response.status(refused.status).set("allow", "GET, HEAD, POST").type("text/plain").send(refused.says);
   });
-  const handler = createRequestHandler({
-    build,
-    mode: pages ? "development" : "production",
-    getLoadContext: (_, response) => {
-      const context = new RouterContextProvider();
-      context.set(runtimeContext, rt);
-      context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
-      context.set(pageHostsContext, response.locals.hosts as PageHosts);
-      return context;
-    },
-  });
-  app.use(async (request, response, next) => {
-    response.locals.hosts = await pageHosts(rt);
+  const handlerOf = (build: ServerBuild | (() => Promise<ServerBuild>)) =>
+    createRequestHandler(build, pages ? "development" : "production");
+  // Given as it is, a build's routes are taken apart once; given as a function, for every request.
+  const handlerFor = pages
+    ? always(handlerOf(pages.build))
+    : forRoutesOfPath(await import("virtual:react-router/server-build"), handlerOf);
+  app.use(async (request, response) => {
+    const context = new RouterContextProvider();
+    context.set(runtimeContext, rt);
+    context.set(nonceContext, rt.ids.bytes(16).toString("base64"));
+    context.set(pageHostsContext, await pageHosts(rt));
     // Set here and nowhere else, so that a sender cannot choose the address its wrong tries are counted for.
     request.headers["x-real-address"] = request.ip ?? "unknown";
-    return handler(request, response, next);
+    const answer = await handlerFor(request.path)(requestOf(request, response), context);
+    await sendAnswer(response, answer, context.get(pageContext));
   });
 }
+
+const always =
+  <One>(one: One) =>
+  () =>
+    one;
 
 /** Opens Zahlung: settings, database, profiles, pages, worker; closes all of it on SIGTERM and SIGINT. */
 export async function open(options: OpenOptions): Promise<void> {

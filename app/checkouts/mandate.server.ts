@@ -6,14 +6,17 @@ import { regularSum, scheduleFrom } from "#core/subscriptions/terms";
 import type { CheckoutWords } from "./words";
 import { wordsFor } from "./words.server";
 
+const intervals = new Map<string, Intl.NumberFormat>();
+
 /** How often something repeats, in a shopper's language: 3 months, 1 year. */
 export function intervalText({ count, unit }: Rhythm, locale: string): string {
   const inYears = unit === "month" && count % 12 === 0;
-  return new Intl.NumberFormat(locale, {
-    style: "unit",
-    unit: inYears ? "year" : unit,
-    unitDisplay: "long",
-  }).format(inYears ? count / 12 : count);
+  const shown = inYears ? "year" : unit;
+  const key = `${locale} ${shown}`;
+  const format =
+    intervals.get(key) ?? new Intl.NumberFormat(locale, { style: "unit", unit: shown, unitDisplay: "long" });
+  intervals.set(key, format);
+  return format.format(inYears ? count / 12 : count);
 }
 
 /**

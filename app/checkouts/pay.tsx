@@ -27,8 +27,8 @@ import { ShopperPage } from "./shopper-page";
 import { mandateOf } from "./mandate.server";
 import { Device, Onward, PaidScene, Scan, Waiting } from "./scenes";
 import lostWords from "../words/lost.json";
-import { type CheckoutWords, directionOf } from "./words";
-import { wordsFor } from "./words.server";
+import { type CheckoutWords, directionOf, wordsIn } from "./words";
+import { wordsFor, wordsTextFor } from "./words.server";
 import type { Route } from "./+types/pay";
 
 // Few shoppers place an order without a provider: what they are shown comes only to them.
@@ -54,7 +54,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { subscription } = checkout.order;
   const agreedForNothing = subscription !== undefined && askedOf(checkout.order) === 0;
   return {
-    ...{ ...view, says: search.get("says"), words },
+    ...{ ...view, says: search.get("says"), words: wordsTextFor(view.order.language) },
     free: agreedForNothing ? (subscription.begins ? words.begun : words.chargedFromNow) : null,
     mandate: mandateOf(checkout.order, agreed),
   };
@@ -118,7 +118,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 export default function Pay({ loaderData }: Route.ComponentProps) {
-  const { scene, order, says, words } = loaderData;
+  const { scene, order, says } = loaderData;
+  const words = wordsIn(loaderData.words);
   const filling = useRef<((fill: Fill) => void) | null>(null);
   const said =
     says === "refused"

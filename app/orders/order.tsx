@@ -40,9 +40,10 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     checkouts: checkouts.map(({ id, state, createdAt, expiresAt, closedAt }) => ({
       ...{ id, state, createdAt, expiresAt, closedAt },
     })),
-    payments: payments.map(({ id, state, amount, captured, refunded, instrument, offerId, createdAt }) => ({
-      ...{ id, state, amount, captured, refunded, instrument, createdAt },
-      method: offers.get(offerId) ?? "removed",
+    payments: payments.map(({ offerId, ...one }) => ({
+      ...{ id: one.id, state: one.state, amount: one.amount, captured: one.captured },
+      ...{ refunded: one.refunded, instrument: one.instrument, createdAt: one.createdAt },
+      ...{ connectionId: one.connectionId, method: offers.get(offerId) ?? "removed" },
     })),
   };
 }
@@ -172,7 +173,7 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                     <td>{one.method}</td>
                     <td>{one.instrument}</td>
                     <td>
-                      <StateMark state={one.state} amount={one.amount} />
+                      <StateMark of={one} />
                       {payments.length > 1 && Object.hasOwn(order.parts, one.id) && (
                         <Small as="span"> {paidInParts ? "pays a part of it" : "pays the order"}</Small>
                       )}

@@ -128,9 +128,16 @@ const meaningOfState: Record<PaymentState, Meaning> = {
   disputed: "wrong",
 };
 
-/** Where a payment stands; one of nothing that has come to its end has shown that what it would be paid with is good. */
-export const StateMark = ({ state, amount }: { state: PaymentState; amount: number }) => (
+/**
+ * Where a payment stands. One of nothing that has come to its end at a provider has shown that what it would be paid with is
+ * good; without a provider it has shown nothing.
+ */
+export const StateMark = ({
+  of: { state, amount, connectionId },
+}: {
+  of: { state: PaymentState; amount: number; connectionId: string | null };
+}) => (
   <Says meaning={meaningOfState[state]}>
-    {amount === 0 && state === "captured" ? "verified" : stateWords(state)}
+    {amount === 0 && state === "captured" && connectionId !== null ? "verified" : stateWords(state)}
   </Says>
 );

@@ -235,7 +235,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
             Order {payment.orderReference} <ModePlate mode={payment.mode} />
           </h1>
         </div>
-        <StateMark state={payment.state} amount={payment.amount} />
+        <StateMark of={payment} />
       </PageHead>
       {findings
         .filter((one) => one.state !== "resolved" || one.person)

@@ -129,7 +129,7 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
       head: "State",
       cell: (row) => (
         <>
-          <StateMark state={row.state} amount={row.amount} />
+          <StateMark of={row} />
           {row.lookAt === 1 && <Wrong>needs a look</Wrong>}
         </>
       ),

@@ -16,11 +16,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return csvResponse(
     `payout-${payout.id}`,
     [
-      ...["What", "Order", "Payment", "Our reference", "Provider’s reference", "Currency", "Amount"],
+      ...["What", "When", "Order", "Payment", "Our reference", "Provider’s reference", "Currency", "Amount"],
       ...["Payout currency", "Kept", "Paid out"],
     ],
     entries.map((row) => [
       row.kind === "other" ? row.word : row.kind,
+      row.at === null ? null : new Date(row.at).toISOString(),
       row.order,
       row.paymentId,
       row.reference,

@@ -71,6 +71,7 @@ function columnsOf({ locale, payout }: View, at: string): Column<View["entries"]
           </Says>
         ) : null,
     },
+    { id: "at", head: "When", wide: true, cell: ({ at: came }) => came !== null && <When at={came} /> },
     {
       id: "amount",
       head: "Amount",

@@ -88,11 +88,14 @@ function tonesIn(look: Look, lit: Lit): Tones {
   return { paper, accent, accentSoft: contrastOf(ink, accentSoft) >= 7 ? accentSoft : sheet, onAccent };
 }
 
+const known = new WeakMap<Look, Record<Lit, Tones>>();
+
 /** The colours of a look in both lights; each of its accents can be read there, lighter or darker where it must be. */
-export const tonesOf = (look: Look): Record<Lit, Tones> => ({
-  light: tonesIn(look, "light"),
-  dark: tonesIn(look, "dark"),
-});
+export function tonesOf(look: Look): Record<Lit, Tones> {
+  const tones = known.get(look) ?? { light: tonesIn(look, "light"), dark: tonesIn(look, "dark") };
+  known.set(look, tones);
+  return tones;
+}
 
 /** What a colour comes to where it is read, and the nearest that would do; null where it does. */
 export interface Unreadable {

@@ -311,7 +311,7 @@ describe("a database of the version before the lever stood on connection and sto
 
   it("has the lever on each pair as shoppers saw it, and nobody live who never passed a gate", async () => {
     const now = await broughtAlong(3, fill);
-    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Object.values(row));
+    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Array.from(row));
     expect(
       await rows(
         "select connection_id, storefront_id, live, version_id, moved_at from connection_storefronts order by 1, 2",
@@ -351,7 +351,7 @@ describe("a database of the version before the lever stood on connection and sto
 
   it("pins its one profile version everywhere, keeps every payment and message, and has a job for all that waited", async () => {
     const now = await broughtAlong(3, fill);
-    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Object.values(row));
+    const rows = async (sql: string) => (await now.client.execute(sql)).rows.map((row) => Array.from(row));
     expect(await rows("select id, profile_id, version, source, document from profile_versions")).toEqual([
       ["prv_p", "p", "1.2.0", "file", '{"a":1}'],
     ]);

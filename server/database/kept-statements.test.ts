@@ -1,4 +1,4 @@
-import { createClient } from "@libsql/client";
+import { createClient, type ResultSet } from "@libsql/client";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -7,6 +7,10 @@ import { keepStatements } from "./kept-statements";
 
 keepStatements();
 
+const must = <One>(one: One | undefined): One => {
+  if (one === undefined) throw new Error("missing");
+  return one;
+};
 let place: string;
 const open = (name: string) => createClient({ url: `file:${join(place, name)}`, concurrency: 1 } as never);
 let db: ReturnType<typeof open>;
@@ -21,10 +25,11 @@ afterEach(() => {
 });
 const put = (name: string | null, metres: number | null = null) =>
   db.execute({ sql: "insert into kites (name, metres) values (?, ?)", args: [name, metres] });
+/** Rows by the names of their columns. */
+const byName = ({ rows, columns }: ResultSet) =>
+  rows.map((row) => Object.fromEntries(columns.map((name) => [name, row[name]])));
 const named = async (name: string) =>
-  (await db.execute({ sql: "select * from kites where name = ?", args: [name] })).rows.map((row) => ({
-    ...row,
-  }));
+  byName(await db.execute({ sql: "select * from kites where name = ?", args: [name] }));
 
 describe("a statement that is asked for again", () => {
   it("goes by its own values, and finds what was written in between", async () => {
@@ -42,7 +47,7 @@ describe("a statement that is asked for again", () => {
     await put("gull");
     const longer = (metres: number) =>
       db.execute({ sql: "update kites set metres = ? returning name, metres", args: [metres] });
-    expect((await longer(2)).rows.map((row) => ({ ...row }))).toEqual([
+    expect(byName(await longer(2))).toEqual([
       { name: "wren", metres: 2 },
       { name: "gull", metres: 2 },
     ]);
@@ -106,5 +111,31 @@ describe("a statement that is asked for again", () => {
     expect(await named("wren")).toHaveLength(1);
     const again = await db.execute("select name from kites where id = 1 and 1 < 2");
     expect(again.rows[0]?.name).toBe("wren");
+  });
+});
+
+describe("a row", () => {
+  it("has its values by place and by name, of two that are called alike the first", async () => {
+    await put("wren", 1.5);
+    const asked = await db.execute("select id, name, 7 as id, null as none, x'0102' as bytes from kites");
+    const row = must(asked.rows[0]);
+    expect(row).toHaveLength(5);
+    expect([row[0], row[1], row[2], row[3]]).toEqual([1, "wren", 7, null]);
+    expect([row.id, row.name, row.none]).toEqual([1, "wren", null]);
+    expect(new Uint8Array(row.bytes as ArrayBuffer)).toEqual(new Uint8Array([1, 2]));
+    expect(Array.prototype.slice.call(row)).toHaveLength(5);
+    expect(asked.columns).toEqual(["id", "name", "id", "none", "bytes"]);
+  });
+
+  it("is the caller's own", async () => {
+    await put("wren");
+    const [first] = (await db.execute("select name from kites")).rows;
+    Object.assign(must(first), { 0: "gull", name: "gull" });
+    expect((await db.execute("select name from kites")).rows[0]?.name).toBe("wren");
+  });
+
+  it("refuses a number that cannot be told from its neighbours", async () => {
+    await expect(db.execute("select 9007199254740993 as many")).rejects.toThrow("9007199254740993");
+    expect((await db.execute("select -9007199254740991 as many")).rows[0]?.many).toBe(-9007199254740991);
   });
 });
