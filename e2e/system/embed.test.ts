@@ -3,11 +3,15 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { NoticeView } from "#core/offers/notices";
 import { fold } from "#core/payments/fold";
-import { facts } from "#server/database/schema";
+import { facts, quotes as quoteRows } from "#server/database/schema";
+import { prune } from "#server/jobs/prune";
+import { Memory } from "#server/memory";
 import { offerOf } from "#server/offers/offers";
+import { quotesFor } from "#server/offers/quotes";
 import { paymentOf } from "#server/payments/record";
 import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
+import type { Runtime } from "#server/runtime";
 import { issueApiKey } from "#server/storefronts/storefronts";
 import { connectAccount, editOffer, offerMethod } from "../../demo/accounts";
 import { until } from "../../demo/play";
@@ -237,5 +241,55 @@ describe("a provider is asked for quotes", () => {
     release();
     // It comes meanwhile: a later page has it.
     await expect.poll(async () => (await embeds(basket("666.00"))).body.notices.length).toBe(1);
+  });
+
+  describe("by several processes", () => {
+    const around = { currency: "EUR", country: "DE", language: "de", mode: "test" as const };
+    /** Another process: it shares the database, and nothing that is remembered. */
+    const another = (): Runtime => ({ ...world.rt, memory: new Memory() });
+    const plansAt = async (rt: Runtime, amount: number) => {
+      const one = must(await offerOf(rt, DE, offer));
+      if (one.way !== "provider") throw new Error("it is made through a provider");
+      return (await quotesFor(rt, { ...around, amount }, one, 8_000)).plans.length;
+    };
+
+    it("once by all of them together, also by one that starts later", async () => {
+      quotes = 0;
+      world.wire.http = counting;
+      const processes = Array.from({ length: 4 }, another);
+      const looks = processes.flatMap((rt) => Array.from({ length: 5 }, () => plansAt(rt, 44_400)));
+      expect(new Set(await Promise.all(looks))).toEqual(new Set([await plansAt(another(), 44_400)]));
+      expect(await plansAt(another(), 44_400)).toBeGreaterThan(0);
+      expect(quotes).toBe(1);
+    });
+
+    it("by another once the one that asked is gone for good, and not before", async () => {
+      let asked = 0;
+      world.wire.http = () => ((asked += 1), new Promise(() => {}));
+      void plansAt(another(), 45_500);
+      await until("it is asked", () => asked === 1);
+      quotes = 0;
+      world.wire.http = counting;
+      const waiting = plansAt(another(), 45_500);
+      await new Promise((resolve) => setTimeout(resolve, 400));
+      expect(quotes).toBe(0);
+      // Nobody takes so long.
+      world.clock.offset += 31_000;
+      expect(await waiting).toBeGreaterThan(0);
+      expect(quotes).toBe(1);
+      world.clock.offset = 0;
+    });
+
+    it("not for an account that is gone; and what holds no more is forgotten", async () => {
+      const rt = another();
+      const one = must(await offerOf(rt, DE, offer));
+      if (one.way !== "provider") throw new Error("it is made through a provider");
+      const none = { ...one, connection: { ...one.connection, id: "con_gone" } };
+      expect((await quotesFor(rt, { ...around, amount: 46_600 }, none, 8_000)).plans).toEqual([]);
+      const held = async () => (await rt.db.orm.select().from(quoteRows)).length;
+      expect(await held()).toBeGreaterThan(0);
+      await prune({ ...rt, now: () => rt.now() + 3 * 86_400_000 });
+      expect(await held()).toBe(0);
+    });
   });
 });

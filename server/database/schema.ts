@@ -17,6 +17,7 @@ export * from "./schema/slips";
 export * from "./schema/instruments";
 export * from "./schema/buttons";
 export * from "./schema/subscriptions";
+export * from "./schema/quotes";
 export * from "./schema/operations";
 export * from "./schema/payouts";
 export * from "./schema/findings";

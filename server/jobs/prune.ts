@@ -5,6 +5,7 @@ import {
   exchanges,
   keyChecks,
   keySets,
+  quotes,
   rimFaults,
   sessions,
   signInFailures,
@@ -26,6 +27,8 @@ export async function prune(rt: Runtime): Promise<void> {
     orm.delete(sessions).where(lt(sessions.expiresAt, now)),
     orm.delete(signInFailures).where(lt(signInFailures.lastAt, now - DAY)),
     orm.delete(rimFaults).where(lt(rimFaults.until, now)),
+    // Quotes that hold no more, and those whose asking nobody came back from.
+    orm.delete(quotes).where(and(lt(quotes.until, now), lt(quotes.askedUntil, now - DAY))),
     ...forgetOld(rt),
   ]);
   await rt.db.write([
