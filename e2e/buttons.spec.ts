@@ -17,9 +17,12 @@ const home = (page: Page, town: string) => page.getByRole("button", { name: new 
 const lastLook = (page: Page) => page.getByRole("heading", { name: "Bitte sehen Sie noch einmal nach" });
 const order = (page: Page) => page.getByRole("button", { name: "Zahlungspflichtig bestellen" });
 
-/** Presses the button on a kite's page, and stands at the wallet. */
+/** Presses the button on a kite's page, and stands at the wallet. A shop whose machine is busy may show a page without it. */
 async function press(page: Page, world: TestWorld, path = "/goods/moewe") {
-  await page.goto(inShop(world, path));
+  await expect(async () => {
+    await page.goto(inShop(world, path));
+    await expect(button(page)).toBeVisible({ timeout: 5_000 });
+  }).toPass();
   await button(page).click();
   await expect(page.getByRole("heading", { name: "Send it to" })).toBeVisible();
 }

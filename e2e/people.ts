@@ -65,10 +65,15 @@ export async function issueKeys(
   return { account: code, frame, server: await issue("Issue a server key") };
 }
 
-/** Chooses from a long list by typing what it is called. */
+/** Chooses from a long list by typing what it is called; a list that a moving page has closed is opened by typing again. */
 export async function choose(page: Page, label: string, name: string) {
-  await page.getByRole("combobox", { name: label }).fill(name);
-  await page.getByRole("option", { name }).first().click();
+  const box = page.getByRole("combobox", { name: label });
+  const option = page.getByRole("option", { name }).first();
+  await expect(async () => {
+    await box.fill("");
+    await box.fill(name);
+    await option.click({ timeout: 3_000 });
+  }).toPass();
 }
 
 /** Types a value into a cell of the handshake sheet and has it proven. */
