@@ -43,7 +43,9 @@ const kinds: Record<EntryKind, string> = {
   other: "Other",
 };
 
-function columnsOf({ locale, payout }: View, at: string): Column<View["entries"][number]>[] {
+const whenOf = ({ at }: View["entries"][number]) => at !== null && <When at={at} />;
+
+function columnsOf({ locale, payout, entries }: View, at: string): Column<View["entries"][number]>[] {
   const net = (amount: number) => <Amount amount={amount} currency={payout.currency} locale={locale} />;
   return [
     {
@@ -71,7 +73,8 @@ function columnsOf({ locale, payout }: View, at: string): Column<View["entries"]
           </Says>
         ) : null,
     },
-    { id: "at", head: "When", wide: true, cell: ({ at: came }) => came !== null && <When at={came} /> },
+    // Not every provider says when.
+    ...(entries.some((one) => one.at !== null) ? [{ id: "at", head: "When", wide: true, cell: whenOf }] : []),
     {
       id: "amount",
       head: "Amount",

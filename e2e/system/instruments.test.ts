@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Payment } from "#server/database/rows";
 import { instruments } from "#server/database/schema";
+import { viewOf } from "#server/checkouts/view";
 import { pay, type PayOptions } from "#server/checkouts/pay";
 import { call, lineOf } from "#server/gateway/gateway";
 import { paymentOf } from "#server/payments/record";
@@ -108,6 +109,18 @@ describe("what a shopper keeps", () => {
     expect(await listOf("shopper-2")).toEqual([]);
     expect(posted.at(-1)).toMatchObject({ keep_card: true });
     expect(posted.at(-2)).not.toHaveProperty("keep_card");
+  });
+
+  it("stands once at the checkout where a card was kept twice, each of them for them to forget", async () => {
+    await keepsCard("shopper-twice");
+    await keepsCard("shopper-twice");
+    const told = await listOf("shopper-twice");
+    expect(told.map(({ name }) => name)).toEqual(["Norda …0019", "Norda …0019"]);
+    const checkout = await openKite(rt(), { reference: `KEPT-${++orders}`, shopper: "shopper-twice" });
+    const { scene } = await viewOf(rt(), checkout, world.offerId);
+    expect(scene).toMatchObject({ name: "choose", kept: [{ id: must(told[0]).instrument }] });
+    const other = await buy("shopper-twice", { kept: must(told[1]).instrument });
+    expect(other.kind === "payment" && other.payment.state).toBe("captured");
   });
 
   it("pays without a token, and is nobody else’s", async () => {

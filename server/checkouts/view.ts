@@ -214,11 +214,21 @@ async function keepingFor(
   const keeps = document?.keeps ?? (repeats ? "storefront" : undefined);
   if (!one || !whose || !keeps) return { kept: [], mayKeep: false };
   const road = { connectionId: one.connection.id, methodId: one.offer.methodId, keeps };
-  const kept = (await keptOf(rt, whose)).filter((each) => paysBy(each, road, whose));
+  const kept = calledOnce((await keptOf(rt, whose)).filter((each) => paysBy(each, road, whose)));
   // What is subscribed with is kept anyway, as the shopper agrees to that.
   const mayKeep =
     !repeats && methodOf(one.versions[checkout.mode].profile, one.offer.methodId)?.keeps === true;
   return { kept: kept.map(({ id, name }) => ({ id, name })), mayKeep };
+}
+
+/** Whoever has kept the same twice is asked about it once: of what is called alike and ends alike, the first stands for all. */
+function calledOnce<Kept extends { name: string; until: number | null }>(all: readonly Kept[]): Kept[] {
+  const first = new Map<string, Kept>();
+  for (const one of all) {
+    const called = `${one.name} ${one.until}`;
+    if (!first.has(called)) first.set(called, one);
+  }
+  return [...first.values()];
 }
 
 /** A shopper is not kept waiting for quotes for longer than this, milliseconds. */
