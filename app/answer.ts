@@ -20,8 +20,8 @@ export function requestOf(asked: Asked, answering: Answering): Request {
 }
 
 /**
- * Sends what the router answers. `page` is the whole text of a page, where it is one: it goes out in one piece, which takes a
- * tenth of the time that a stream of it takes.
+ * Sends what the router answers. `page` is the whole text of a page, where it is one: it goes out in one piece, which
+ * saves a tenth of what a page takes.
  */
 export async function sendAnswer(
   answering: Answering,

@@ -64,7 +64,7 @@ export async function quotesFor(
     const until = rt.now() + (goodFor === undefined ? GOOD_FOR : Math.max(1, goodFor) * 1000);
     return { value: quotedFrom(answer.value), until };
   };
-  const quoted = rt.memory.recallUntil(shelf, key, rt.now(), () => together(rt, key, connection.id, ask));
+  const quoted = rt.memory.recallUntil(shelf, key, rt.now(), () => askTogether(rt, key, connection.id, ask));
   const late = wait(patience, NOTHING, { ref: false });
   return Promise.race([quoted.catch(() => NOTHING), late]);
 }
@@ -78,7 +78,7 @@ const kept = prepared((orm) =>
 );
 
 /** What is held already, or is answered to whichever process asks. */
-async function together(
+async function askTogether(
   rt: Runtime,
   key: string,
   connectionId: string,
