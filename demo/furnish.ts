@@ -155,6 +155,11 @@ async function openOutlet(): Promise<Account> {
 const offers = await offerAll(rt, { karvello, device, wallet, instalments, outlet, code, handel });
 const { transfer } = offers;
 
+// A product looked at in the shop: that page says where the shop answers its buttons.
+await until("the shop's buttons", async () =>
+  (await (await fetch(`${shop}/goods/sturm`)).text()).includes("<zahlung-button"),
+);
+
 // Rehearse, and cut over all that is ready.
 const atKarvello = new AtKarvello(standins);
 await atKarvello.signIn();

@@ -5,6 +5,7 @@ export const caseIds = [
   "each-currency",
   "notice-agrees",
   "button-agrees",
+  "shop-answers",
   "insufficient-funds",
   "expired-card",
   "wrong-code",

@@ -82,6 +82,9 @@ const scripts: readonly RehearsalCase[] = [
   paying("each-currency", { eachCurrency: true, needs: ["currencies"] }),
   paying("notice-agrees", { checks: ["plan-as-told", "one-charge", "amounts-agree"], needs: ["notices"] }),
   paying("button-agrees", { button: true, checks: ["one-charge", "amounts-agree"], needs: ["button"] }),
+  paying("shop-answers", {
+    ...{ shop: true, expects: "none", checks: ["shop-answered", "strangers-refused"], needs: ["button"] },
+  }),
   refused("insufficient-funds"),
   refused("expired-card"),
   refused("wrong-code"),

@@ -55,6 +55,9 @@ export interface Observed {
   /** How often a period was refused, and its shopper asked for something else. */
   refusals: number;
   asked: number;
+  /** How often the shop said what a basket comes to, and refused to say it to whoever could not sign. */
+  shopAnswers: number;
+  strangersRefused: number;
   /** The plans that a notice told of for the same order, and the one that the shopper agreed to. */
   plansTold: readonly AgreedPlan[];
   planAgreed: AgreedPlan | null;
@@ -71,6 +74,7 @@ export const nothingObserved: Observed = {
   ...{ untold: false, free: false },
   ...{ charges: 0, asks: 0, waits: 0, refundsWaited: 0, refundsFailed: 0, amountsTold: 0 },
   ...{ kept: 0, renewals: 0, planned: null, refusals: 0, asked: 0, plansTold: [], planAgreed: null },
+  ...{ shopAnswers: 0, strangersRefused: 0 },
   ours: null,
   theirs: null,
 };
@@ -122,6 +126,12 @@ const counted: Record<Exclude<Check, "amounts-agree" | "plan-as-told" | "periods
   kept: { what: said("cases.kept-for-next-time"), of: (one) => one.kept, ...{ least: 1, most: 1 } },
   "refused-first": { what: said("cases.periods-refused"), of: (one) => one.refusals, least: 1 },
   "shopper-asked": { what: said("cases.shopper-asked"), of: (one) => one.asked, least: 1 },
+  "shop-answered": { what: said("cases.shop-answers-read"), of: (one) => one.shopAnswers, least: 1 },
+  "strangers-refused": {
+    what: said("cases.strangers-refused"),
+    of: (one) => one.strangersRefused,
+    ...{ least: 1, most: 1 },
+  },
   "amount-told": { what: said("cases.amounts-told"), of: (one) => one.amountsTold, least: 1 },
 };
 

@@ -70,7 +70,7 @@ describe("which cases are required", () => {
     const repeating = caseIds.filter((id) => id.startsWith("repeat-"));
     expect(notRequired({ capture: "later", repeats: false })).toEqual(repeating);
     expect(notRequired({ capture: "later", notices: false })).toEqual(["notice-agrees"]);
-    expect(notRequired({ capture: "later", button: false })).toEqual(["button-agrees"]);
+    expect(notRequired({ capture: "later", button: false })).toEqual(["button-agrees", "shop-answers"]);
     const refunds = ["refund", "refund-waits", "refund-fails", "refund-lost", "refund-broken"];
     expect(notRequired({ capture: "later", refund: false })).toEqual(refunds);
     expect(notRequired({ capture: "later", partialRefund: false })).toEqual(["part-refund", "refund-twice"]);

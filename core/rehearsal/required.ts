@@ -26,7 +26,7 @@ function isPlayable(profile: Playing, script: RehearsalCase): boolean {
   const rides = ridesAlong(profile);
   if (script.checks.includes("plan-as-told") && !profile.operations.quote) return false;
   const pressed = profile.operations.actInSession && profile.methods.some(({ button }) => button);
-  if (script.button && !pressed) return false;
+  if ((script.button || script.shop) && !pressed) return false;
   if (script.repeats && !profile.methods.some(({ keeps, repeats }) => keeps && repeats)) return false;
   if (script.repeats === "forgotten" && !profile.operations.forget) return false;
   if (script.keeps && !profile.methods.some(({ keeps }) => keeps)) return false;

@@ -63,7 +63,9 @@ export type Check =
   | "periods-as-planned"
   | "refused-first"
   | "shopper-asked"
-  | "kept";
+  | "kept"
+  | "shop-answered"
+  | "strangers-refused";
 
 /**
  * What becomes of a rehearsed subscription: it is begun and no more, charged once, refused and then paid with something
@@ -107,6 +109,8 @@ export interface RehearsalCase {
   keeps?: true;
   /** Whether it is begun by the offer's button, and agreed to at the wallet with another delivery than the first. */
   button?: true;
+  /** Whether the shop itself is asked what the basket of its test page comes to, and no payment is made. */
+  shop?: true;
   /** What becomes of a subscription that is begun and charged; the last of its payments is the one that is judged. */
   repeats?: Repeating;
   /** The state it must end in. `paid` is authorised or captured, as the case captures; `none`: there is no payment. */

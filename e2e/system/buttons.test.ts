@@ -5,11 +5,12 @@ import { eq } from "drizzle-orm";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import type { ButtonSettings } from "#core/buttons/button";
+import type { CaseId } from "#core/rehearsal/cases";
 import { closeSession } from "#server/buttons/close";
 import { goOn, type Standing } from "#server/buttons/go-on";
 import { sessionByToken } from "#server/buttons/sessions";
 import type { ButtonSession } from "#server/database/rows";
-import { buttonSessions, checkouts, jobs, orders, payments } from "#server/database/schema";
+import { buttonSessions, checkouts, jobs, orders, payments, testPages } from "#server/database/schema";
 import { call, openLine } from "#server/gateway/gateway";
 import { prune } from "#server/jobs/prune";
 import { offerOf } from "#server/offers/offers";
@@ -42,6 +43,8 @@ interface Question {
   data: Record<string, unknown> & { basket: string; address?: { country: string }; total?: string };
 }
 let asked: Question[] = [];
+/** Whether the shop answers without looking at a signature. */
+let trusting = false;
 /** How the shop answers; what it says is JSON, or a status where it is a number. */
 let answers: (question: Question) => object | number | Promise<object | number>;
 
@@ -85,7 +88,7 @@ beforeAll(async () => {
       const headers = request.headers as Record<string, string>;
       let question: Question;
       try {
-        question = new Webhook(SECRET).verify(body, headers) as Question;
+        question = (trusting ? JSON.parse(body) : new Webhook(SECRET).verify(body, headers)) as Question;
       } catch {
         // Whoever is not the payment service is told nothing.
         response.writeHead(401).end();
@@ -578,15 +581,15 @@ describe("a purchase", () => {
 });
 
 describe("a rehearsal of it", () => {
-  const board = async () => {
+  const board = async (id = "button-agrees") => {
     const offer = must(await offerOf(rt(), DE, offerId));
     const { cells, running } = await boardOf(rt(), offer);
-    return { offer, running, cell: must(cells.find(({ caseId }) => caseId === "button-agrees")) };
+    return { offer, running, cell: must(cells.find(({ caseId }) => caseId === id)) };
   };
-  const rehearse = async () => {
-    await startRehearsal(rt(), "ida", (await board()).offer, ["button-agrees"]);
-    await until("the rehearsal", async () => (await board()).running === null);
-    return (await board()).cell.proof;
+  const rehearse = async (id: CaseId = "button-agrees") => {
+    await startRehearsal(rt(), "ida", (await board(id)).offer, [id]);
+    await until("the rehearsal", async () => (await board(id)).running === null);
+    return (await board(id)).cell.proof;
   };
 
   it("is needed where the offer stands as a button, and has the wallet agree to a sum that changed", async () => {
@@ -611,5 +614,50 @@ describe("a rehearsal of it", () => {
     world.wire.http = null;
     expect(proof).toMatchObject({ state: "failed" });
     expect(proof?.error).toMatchObject({ code: "play.not-as-told" });
+  });
+
+  it("asks the shop itself about its newest test page, and once as somebody who cannot sign", async () => {
+    await rt().db.write([rt().db.orm.delete(testPages)]);
+    expect((await board("shop-answers")).cell).toMatchObject({ required: true });
+    expect((await rehearse("shop-answers"))?.error).toMatchObject({ code: "play.no-test-page" });
+    // A page without a button says nothing of where the shop answers.
+    await embed({ place: "home" }, "nothing-here");
+    expect((await rehearse("shop-answers"))?.error).toMatchObject({ code: "play.no-test-page" });
+    await embed({}, "before");
+    await embed({ shipTo: { country: "DE", postcode: "27498" } }, "newest");
+    asked = [];
+    const before = await rt().db.orm.$count(orders);
+    expect(await rehearse("shop-answers")).toMatchObject({ state: "passed", error: null, paymentId: null });
+    expect(asked.map(({ type, data }) => [type, data.basket, data.address])).toEqual([
+      ["button.delivery", "newest", { country: "DE", postcode: "27498" }],
+    ]);
+    expect(await rt().db.orm.$count(orders)).toBe(before);
+  });
+
+  it.each([
+    ["answers too late", () => new Promise<object>(() => undefined), "shop-silent"],
+    ["breaks down", () => 500, "shop-silent"],
+    [
+      "has sums that do not add up",
+      () => ({ lines: [line], deliveries: [{ ...deliveries[0], total: "1.00" }] }),
+      "shop-unreadable",
+    ],
+    ["does not sell", () => ({ refused: "sold-out" }), "shop-refused"],
+  ])("is lost where the shop %s", async (_, says, code) => {
+    await embed({});
+    answers = says;
+    const proof = await rehearse("shop-answers");
+    expect(proof).toMatchObject({ state: "failed", error: { code: `play.${code}` } });
+  });
+
+  it("is lost where the shop answers to whoever asks", async () => {
+    trusting = true;
+    await embed({});
+    const proof = await rehearse("shop-answers");
+    trusting = false;
+    expect(proof).toMatchObject({ state: "failed", error: null });
+    expect(proof?.verdicts.filter(({ ok }) => !ok)).toMatchObject([
+      { what: { code: "cases.strangers-refused" }, happened: "0" },
+    ]);
   });
 });

@@ -1,8 +1,10 @@
 import type { IncomingMessage } from "node:http";
-import { json } from "node:stream/consumers";
+import { text } from "node:stream/consumers";
+import { Webhook } from "standardwebhooks";
 import { goOn } from "#server/buttons/go-on";
 import { pressButton } from "#server/buttons/open";
 import { sessionByToken } from "#server/buttons/sessions";
+import { keepTestPage } from "#server/buttons/test-page";
 import { payments } from "#server/database/schema";
 import type { Pass } from "#server/embed/pass";
 import { setNewsAddress } from "#server/storefronts/storefronts";
@@ -81,9 +83,16 @@ const slips = async () => {
 const kite = { name: "Einleiner „Möwe“", quantity: 1, unit: "39.00", total: "39.00" };
 const parcel = { shipping: "4.90", tax: "7.01", total: "43.90" };
 
-/** What the shop answers to a button's questions. */
-async function answerAsShop(request: IncomingMessage): Promise<string> {
-  const { type, data } = (await json(request)) as { type: string; data: { basket: string } };
+/** What the shop answers to a button's questions; null to whoever is not the payment service. */
+async function answerAsShop(request: IncomingMessage): Promise<string | null> {
+  const body = await text(request);
+  let question: { type: string; data: { basket: string } };
+  try {
+    question = new Webhook(SECRET).verify(body, request.headers as Record<string, string>) as typeof question;
+  } catch {
+    return null;
+  }
+  const { type, data } = question;
   if (type === "button.delivery")
     return JSON.stringify({ lines: [kite], deliveries: [{ id: "parcel", name: "Paket", ...parcel }] });
   return JSON.stringify({
@@ -95,7 +104,10 @@ async function answerAsShop(request: IncomingMessage): Promise<string> {
 beforeAll(async () => {
   world = await openWorld({ beside: false });
   shop = createServer((request, response) => {
-    if (request.method === "POST") return void answerAsShop(request).then((said) => response.end(said));
+    if (request.method === "POST")
+      return void answerAsShop(request).then((said) =>
+        said === null ? response.writeHead(401).end() : response.end(said),
+      );
     response.writeHead(200, { "content-type": "text/plain" }).end(file);
   }).listen(0);
   await new Promise((resolve) => shop.once("listening", resolve));
@@ -190,6 +202,8 @@ describe("a device wallet", () => {
       },
       until: rt.now() + 60_000,
     };
+    const { storefrontId, cart, buys } = pass;
+    await keepTestPage(rt, { storefrontId, cart, ...must(buys) });
     const pressed = await pressButton(rt, pass, offerId, "phone");
     if (pressed.kind !== "opened") throw new Error(pressed.kind);
     const act = (form: Record<string, string>) =>

@@ -7,7 +7,7 @@ import type { ButtonSession } from "../database/rows";
 import { candidatesIn } from "../offers/candidates";
 import type { Runtime } from "../runtime";
 import { mustStand } from "../storefronts/now";
-import { askShop } from "./ask-shop";
+import { type Asking, askShop, refusesStrangers, type Silence } from "./ask-shop";
 import { cartNow, changeSession, isOrderedElsewhere } from "./sessions";
 
 /**
@@ -53,20 +53,37 @@ export async function priceSession(
 }
 
 /** What the shop says that a purchase comes to at an address. Of a rehearsal, which no shop hears of, it is known. */
-async function answerOf(
+const answerOf = async (
   rt: Runtime,
   session: ButtonSession,
   address: SessionAddress,
-): Promise<Answered<Priced>> {
-  if (session.origin === "rehearsal" && session.priced) return { kind: "given", value: session.priced };
-  const { currency } = session.cart.total;
-  const { language, group } = session.cart;
-  const { id, basket, offerId: offer } = session;
-  const about = { session: id, basket, offer, currency, language, address };
-  const said = await askShop(rt, session, "button.delivery", about, rt.ids.next("ask"));
-  return said.kind === "answered"
-    ? readPriced(said.body, { currency, language, group }, address)
-    : { kind: "unreadable", at: "" };
+): Promise<Answered<Priced> | Silence> =>
+  session.origin === "rehearsal" && session.priced
+    ? { kind: "given", value: session.priced }
+    : askWhatItComesTo(rt, session, address);
+
+/** What is asked about: a basket of the shop, as a purchase by a button knows it. */
+export type Basket = Asking & Pick<ButtonSession, "id" | "basket" | "offerId" | "cart">;
+
+const dataOf = ({ id, basket, offerId, cart }: Basket, address: SessionAddress) => ({
+  ...{ session: id, basket, offer: offerId },
+  ...{ currency: cart.total.currency, language: cart.language, address },
+});
+
+/** Whether the shop refuses to say what a basket comes to, where its secret is not known. */
+export const isKeptFromStrangers = (rt: Runtime, asked: Basket, address: SessionAddress): Promise<boolean> =>
+  refusesStrangers(rt, asked, "button.delivery", dataOf(asked, address));
+
+/** Asks the shop what a basket comes to at an address. */
+export async function askWhatItComesTo(
+  rt: Runtime,
+  asked: Basket,
+  address: SessionAddress,
+): Promise<Answered<Priced> | Silence> {
+  const { language, group, total } = asked.cart;
+  const { currency } = total;
+  const said = await askShop(rt, asked, "button.delivery", dataOf(asked, address), rt.ids.next("ask"));
+  return said.kind === "answered" ? readPriced(said.body, { currency, language, group }, address) : said;
 }
 
 /** What choosing the offer adds there, minor units; null where it is not shown. A rehearsal tries it whatever its rules are. */

@@ -153,6 +153,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       refundsFailed: standing.refundsFailed > 0 ? 1 : 0,
       amountsTold: findings.filter((one) => one.kind === "other-amount").length,
       ...{ kept: 0, renewals: 0, planned: null, refusals: 0, asked: 0, plansTold: [] },
+      ...{ shopAnswers: 0, strangersRefused: 0 },
       planAgreed: standing.instalments && {
         payments: standing.instalments.payments,
         each: money(standing.instalments.amount, now.currency),

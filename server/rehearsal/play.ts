@@ -22,6 +22,7 @@ import { agreeAtWallet } from "./button";
 import { observe, type Play, waitFor, webhooksAbout } from "./observe";
 import { playKept } from "./kept";
 import { playRepeats } from "./repeats";
+import { playShop } from "./shop";
 import { playSteps } from "./steps";
 
 const TEST = "test";
@@ -40,6 +41,7 @@ export async function playCase(
   const instrument = instrumentFor(offer.profile, script);
   if (!storefront || !instrument)
     return { ok: false, says: said("play.no-test-instrument-case", { provider: offer.profile.name }) };
+  if (script.shop) return playShop(rt, offer);
   const reference = rt.ids.next("RH").slice(-10).toUpperCase();
   const planned = orderFor(offer, storefront, reference, currency);
   const agreed = script.button ? await agreeAtWallet(rt, offer, planned, instrument) : null;

@@ -5,6 +5,7 @@ import { embedPlaces, isEmbedPlace } from "#core/buttons/places";
 import { isNoticePlace } from "#core/offers/notices";
 import { deviceSaid } from "#core/orders/device";
 import { buttonMarkup, buttonsFor } from "../buttons/offered";
+import { keepTestPage } from "../buttons/test-page";
 import { cartOf } from "../checkouts/checkouts";
 import { noticeMarkup, noticesFor } from "../embed/notices";
 import { type Pass, PASS_LIVES, passText } from "../embed/pass";
@@ -97,6 +98,10 @@ export async function postEmbeds(rt: Runtime, request: Request, { caller, now, s
   const { mode } = caller;
   const notices = isNoticePlace(place) ? await noticesFor(rt, now, { mode, place, cart }, PATIENCE) : [];
   const presses = buttons && isButtonPlace(place) ? await buttonsFor(rt, now, { mode, place, cart }) : [];
+  if (buttons && presses.length > 0 && mode === "test") {
+    const { basket: named, answersAt } = buttons;
+    await keepTestPage(rt, { storefrontId: storefront.id, basket: named, cart: pass.cart, answersAt });
+  }
   const { origin: here } = rt.settings;
   return {
     status: 200,

@@ -11,6 +11,17 @@ import { type Origin, origins } from "./origins";
 import { checkouts } from "./payments";
 import { storefronts } from "./storefronts";
 
+/** The newest page of a shop that stood with a button in test: what a rehearsal asks the shop about. */
+export const testPages = sqliteTable("test_pages", {
+  storefrontId: text()
+    .primaryKey()
+    .references(() => storefronts.id),
+  basket: text().notNull(),
+  cart: text({ mode: "json" }).$type<PassCart>().notNull(),
+  answersAt: text().notNull(),
+  at: at(),
+});
+
 /** Purchases that shoppers began by a button on the shop's own pages: see `core/buttons`. */
 export const buttonSessions = sqliteTable(
   "button_sessions",
