@@ -33,6 +33,7 @@ function direction(room, { may, also }) {
 const thinking = [
   "@internationalized/date",
   "colord",
+  "fast-xml-parser",
   "ajv",
   "canonicalize",
   "ibantools",

@@ -18,6 +18,7 @@ export default [
       route("link/back", "connections/link-back.tsx"),
       route("audit", "audit/audit.tsx"),
       route("audit.csv", "audit/audit-csv.ts"),
+      route("people.csv", "people/people-csv.ts"),
       route("jobs", "jobs/jobs-page.tsx"),
       route("people", "people/people-page.tsx"),
       route("profiles", "profiles/profiles-page.tsx"),

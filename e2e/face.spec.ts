@@ -65,6 +65,15 @@ test("with no connection every view says what to do first", async ({ page, world
     await expect(page.getByRole("button", { name: /Storefront Luvwinkel DE/ })).toBeVisible();
     await accessible(page);
   }
+  await page.goto(`${world.env.origins.zahlung}/profiles`);
+  const names = () => page.getByRole("table", { name: "Profiles" }).getByRole("row").allTextContents();
+  const [, ...before] = await names();
+  await page.getByRole("link", { name: "Provider", exact: true }).click();
+  await expect(page).toHaveURL(/sort=-name/);
+  expect((await names()).slice(1)).toEqual(before.toSorted().reverse());
+  const file = await page.request.get(`${world.env.origins.zahlung}/people.csv`);
+  expect(file.headers()["content-type"]).toContain("text/csv");
+  expect(await file.text()).toMatch(/"?Name"?,E-mail,Role,Since\r\n.*@luvwinkel\.example,owner,20/);
   expect(quietConsole).toEqual([]);
 });
 

@@ -7,6 +7,7 @@ import { type Context, runtimeContext } from "../context";
 import { settingWords, valueWords } from "../cutover/change-words";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
+import { type Column, DataTable } from "../parts/data-table";
 import { Button, Field, Select, Wrong } from "../parts/form";
 import { ModePlate, Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
@@ -32,7 +33,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
   const [one, other] = [numberIn(search.get("one")), numberIn(search.get("other"))];
   const [{ rows, next }, from, to] = await Promise.all([
-    revisionsOf(rt, now, found.offer.id, numberIn(search.get("before"))),
+    revisionsOf(rt, now, found.offer.id, numberIn(search.get("after"))),
     one === null ? null : revisionOf(rt, found.offer.id, one),
     other === null ? null : revisionOf(rt, found.offer.id, other),
   ]);
@@ -43,7 +44,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     to: found.way === "offline" ? `without/${found.offer.id}` : found.offer.id,
     working: found.working.number,
     live: found.live?.number ?? null,
-    ...{ rows, next },
+    ...{ rows, next: next === null ? null : String(next), first: !search.has("after") },
     compared:
       from && to
         ? {
@@ -76,9 +77,48 @@ type ChangeView = NonNullable<Loaded["rows"][number]["changes"]>[number];
 
 /** Every revision of an offer: what it changed, compared with any other, and taken up again. */
 export default function Revisions({ loaderData, params }: Route.ComponentProps) {
-  const { name, rows, next, working, live, locale, compared } = loaderData;
+  const { name, rows, next, first, working, live, locale, compared } = loaderData;
   const fetcher = useFetcher<typeof action>();
   const idle = fetcher.state === "idle";
+  const columns: Column<Loaded["rows"][number]>[] = [
+    {
+      ...{ id: "number", head: "Revision", always: true },
+      cell: ({ number }) => (
+        <>
+          {number} {number === working && <ModePlate mode="test" />}{" "}
+          {number === live && <ModePlate mode="live" />}
+        </>
+      ),
+    },
+    {
+      ...{ id: "saved", head: "Saved", always: true },
+      cell: ({ createdAt, person }) => (
+        <>
+          <When at={createdAt} /> by {person}
+        </>
+      ),
+    },
+    {
+      ...{ id: "changes", head: "What it changed", always: true, prose: true },
+      cell: ({ changes }) => <ChangeList changes={changes} locale={locale} />,
+    },
+    {
+      ...{ id: "acts", head: "", always: true },
+      cell: ({ number }) =>
+        number !== working && (
+          <AskFirst
+            label="Restore"
+            name={`Restore revision ${number}`}
+            title={`Restore revision ${number}?`}
+            says="It becomes the working revision, which test runs. The others stay here."
+            yes="Restore it"
+            no="Not now"
+            disabled={!idle}
+            onYes={() => void fetcher.submit({ restore: String(number) }, { method: "post" })}
+          />
+        ),
+    },
+  ];
   const numbers = Array.from({ length: working }, (_, i) => working - i);
   return (
     <Stack $gap={1.3}>
@@ -152,49 +192,15 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       )}
       <Sheet>
         <Stack>
-          <Table>
-            <thead>
-              <tr>
-                <th scope="col">Revision</th>
-                <th scope="col">Saved</th>
-                <th scope="col">What it changed</th>
-                <th scope="col">
-                  <span className="quiet">What can be done</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.number}>
-                  <th scope="row">
-                    {row.number} {row.number === working && <ModePlate mode="test" />}{" "}
-                    {row.number === live && <ModePlate mode="live" />}
-                  </th>
-                  <td>
-                    <When at={row.createdAt} /> by {row.person}
-                  </td>
-                  <td>
-                    <ChangeList changes={row.changes} locale={locale} />
-                  </td>
-                  <td>
-                    {row.number !== working && (
-                      <AskFirst
-                        label="Restore"
-                        name={`Restore revision ${row.number}`}
-                        title={`Restore revision ${row.number}?`}
-                        says="It becomes the working revision, which test runs. The others stay here."
-                        yes="Restore it"
-                        no="Not now"
-                        disabled={!idle}
-                        onYes={() => void fetcher.submit({ restore: String(row.number) }, { method: "post" })}
-                      />
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-          {next !== null && <Link to={`?before=${next}`}>Earlier ones</Link>}
+          <DataTable
+            label="Revisions"
+            columns={columns}
+            rows={rows}
+            rowKey={(row) => String(row.number)}
+            next={next}
+            first={first}
+            empty={<Small>Nothing was saved before that.</Small>}
+          />
         </Stack>
       </Sheet>
     </Stack>

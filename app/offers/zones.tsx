@@ -7,10 +7,12 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
 import { AskFirst } from "../parts/ask";
 import { ChooseMany } from "../parts/choose";
+import { type Column, DataTable } from "../parts/data-table";
 import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { countryChoices } from "../parts/places";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { sortedBy } from "../parts/sorted";
 import { TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
 import { spoken, tell } from "../words/spoken.server";
@@ -18,11 +20,12 @@ import type { Route } from "./+types/zones";
 
 export const meta: Route.MetaFunction = () => [{ title: "Zones · Zahlung" }];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   await mustFindStorefront(context, params.storefront);
   const zones = await zonesOf(context.get(runtimeContext));
+  const sort = new URL(request.url).searchParams.get("sort");
   return {
-    zones: zones.map((zone) => ({
+    zones: sortedBy(zones, sort, { name: (zone) => zone.name }).map((zone) => ({
       ...zone,
       says: [namesOfCodes("region", zone.countries), zone.regions.join(", "), zone.postcodes.join(", ")]
         .filter(Boolean)
@@ -77,26 +80,13 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
       </PageHead>
       <Sheet>
         <Stack>
-          {zones.length === 0 ? (
-            <Small>No zone yet. Name the first below.</Small>
-          ) : (
-            <Table>
-              <thead>
-                <tr>
-                  <th scope="col">Zone</th>
-                  <th scope="col">What lies in it</th>
-                  <th scope="col">
-                    <span className="quiet">What can be done</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {zones.map((zone) => (
-                  <ZoneRow key={zone.id} zone={zone} onEdit={() => setOpen(zone.id)} />
-                ))}
-              </tbody>
-            </Table>
-          )}
+          <DataTable
+            label="Zones"
+            columns={columns((zone) => setOpen(zone.id))}
+            rows={zones}
+            rowKey={({ id }) => id}
+            empty={<Small>No zone yet. Name the first below.</Small>}
+          />
         </Stack>
       </Sheet>
       <Sheet>
@@ -106,32 +96,35 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function ZoneRow({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
+const columns = (onEdit: (zone: ZoneView) => void): Column<ZoneView>[] => [
+  { id: "name", head: "Zone", sort: "name", always: true, cell: ({ name }) => name },
+  { id: "says", head: "What lies in it", always: true, prose: true, cell: ({ says }) => says },
+  {
+    ...{ id: "acts", head: "", always: true },
+    cell: (zone) => <ZoneActs zone={zone} onEdit={() => onEdit(zone)} />,
+  },
+];
+
+function ZoneActs({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
   const fetcher = useFetcher<typeof action>();
   return (
-    <tr>
-      <th scope="row">{zone.name}</th>
-      <td>
-        {zone.says}
-        <Wrong>{fetcher.state === "idle" ? fetcher.data?.problems[0]?.says : null}</Wrong>
-      </td>
-      <td>
-        <Row>
-          <Button type="button" $kind="bare" aria-label={`Change ${zone.name}`} onClick={onEdit}>
-            Change
-          </Button>
-          <AskFirst
-            label="Remove"
-            name={`Remove ${zone.name}`}
-            title={`Remove the zone ${zone.name}?`}
-            says="Only a zone that no rule names can be removed."
-            yes="Remove it"
-            no="Leave it"
-            onYes={() => void fetcher.submit({ press: "drop", zone: zone.id }, { method: "post" })}
-          />
-        </Row>
-      </td>
-    </tr>
+    <Stack $gap={0.2}>
+      <Row>
+        <Button type="button" $kind="bare" aria-label={`Change ${zone.name}`} onClick={onEdit}>
+          Change
+        </Button>
+        <AskFirst
+          label="Remove"
+          name={`Remove ${zone.name}`}
+          title={`Remove the zone ${zone.name}?`}
+          says="Only a zone that no rule names can be removed."
+          yes="Remove it"
+          no="Leave it"
+          onYes={() => void fetcher.submit({ press: "drop", zone: zone.id }, { method: "post" })}
+        />
+      </Row>
+      <Wrong>{fetcher.state === "idle" ? fetcher.data?.problems[0]?.says : null}</Wrong>
+    </Stack>
   );
 }
 

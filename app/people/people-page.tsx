@@ -5,9 +5,12 @@ import { allPeople, changePassword, removePerson } from "#server/people/people";
 import { personContext, runtimeContext } from "../context";
 import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
+import { type Column, DataTable } from "../parts/data-table";
 import { Button, Field, Hint, Select, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { sortedBy } from "../parts/sorted";
+import { When } from "../parts/when";
 import { mustOwn, sessionToken } from "./session";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/people-page";
@@ -15,9 +18,18 @@ import { TextBox } from "../parts/text-box";
 
 export const meta: Route.MetaFunction = () => [{ title: "People · Zahlung" }];
 
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ request, context }: Route.LoaderArgs) {
   const { id, role } = context.get(personContext);
-  return { people: await allPeople(context.get(runtimeContext)), me: { id, owner: role === "owner" } };
+  const people = await allPeople(context.get(runtimeContext));
+  return {
+    people: sortedBy(people, new URL(request.url).searchParams.get("sort"), {
+      name: (one) => one.name,
+      email: (one) => one.email,
+      role: (one) => roles.indexOf(one.role),
+      since: (one) => one.createdAt,
+    }),
+    me: { id, owner: role === "owner" },
+  };
 }
 
 type Answer = {
@@ -59,6 +71,30 @@ const roleSays: Record<Role, string> = {
   viewer: "Viewer: looks, changes nothing",
 };
 
+type Shown = Route.ComponentProps["loaderData"];
+
+const columns = (me: Shown["me"]): Column<Shown["people"][number]>[] => [
+  {
+    ...{ id: "name", head: "Name", sort: "name", always: true },
+    cell: (one) => (
+      <>
+        {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
+      </>
+    ),
+  },
+  { id: "email", head: "E-mail", sort: "email", always: true, cell: (one) => one.email },
+  { id: "role", head: "Role", sort: "role", always: true, cell: (one) => roleSays[one.role] },
+  { id: "since", head: "Since", sort: "since", wide: true, cell: (one) => <When at={one.createdAt} /> },
+  ...(me.owner
+    ? [
+        {
+          ...{ id: "acts", head: "", amount: true, always: true },
+          cell: (one: Shown["people"][number]) => one.id !== me.id && <TakeOut person={one} />,
+        },
+      ]
+    : []),
+];
+
 export default function PeoplePage({ loaderData }: Route.ComponentProps) {
   const { people, me } = loaderData;
   return (
@@ -72,30 +108,14 @@ export default function PeoplePage({ loaderData }: Route.ComponentProps) {
       <Stack $gap={1.1}>
         <Sheet>
           <Stack>
-            <Table>
-              <thead>
-                <tr>
-                  <th scope="col">Name</th>
-                  <th scope="col">E-mail</th>
-                  <th scope="col">Role</th>
-                  <th scope="col">
-                    <span className="quiet">What can be done</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {people.map((one) => (
-                  <tr key={one.id}>
-                    <td>
-                      {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
-                    </td>
-                    <td>{one.email}</td>
-                    <td>{roleSays[one.role]}</td>
-                    <td className="amount">{me.owner && one.id !== me.id && <TakeOut person={one} />}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
+            <DataTable
+              label="People"
+              columns={columns(me)}
+              rows={people}
+              rowKey={(one) => one.id}
+              csv="/people.csv"
+              empty={null}
+            />
             {me.owner && <Invite />}
           </Stack>
         </Sheet>

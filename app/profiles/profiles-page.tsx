@@ -3,14 +3,26 @@ import { installedProfiles, removeProfile } from "#server/profiles/install";
 import { runtimeContext } from "../context";
 import { mustOwn } from "../people/session";
 import { AskFirst } from "../parts/ask";
+import { type Column, DataTable } from "../parts/data-table";
 import { Button, Wrong } from "../parts/form";
-import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
+import { sortedBy } from "../parts/sorted";
 import { When } from "../parts/when";
 import type { Route } from "./+types/profiles-page";
 
 export const meta: Route.MetaFunction = () => [{ title: "Profiles · Zahlung" }];
 
-export const loader = ({ context }: Route.LoaderArgs) => installedProfiles(context.get(runtimeContext));
+export const loader = async ({ request, context }: Route.LoaderArgs) =>
+  sortedBy(
+    await installedProfiles(context.get(runtimeContext)),
+    new URL(request.url).searchParams.get("sort"),
+    {
+      name: (one) => one.name,
+      version: (one) => one.version,
+      source: (one) => one.source,
+      installed: (one) => one.installedAt,
+    },
+  );
 
 export async function action({ request, context }: Route.ActionArgs) {
   const { rt, person } = mustOwn(context);
@@ -21,6 +33,31 @@ export async function action({ request, context }: Route.ActionArgs) {
   );
   return removed.ok ? { says: null } : data({ says: removed.says }, { status: 409 });
 }
+
+const columns: Column<Route.ComponentProps["loaderData"][number]>[] = [
+  {
+    ...{ id: "name", head: "Provider", sort: "name", always: true },
+    cell: (one) => (
+      <>
+        {one.name} <Small as="span">{one.id}</Small>
+      </>
+    ),
+  },
+  { id: "version", head: "Version", sort: "version", always: true, cell: (one) => one.version },
+  {
+    ...{ id: "source", head: "From", sort: "source", wide: true },
+    cell: (one) => (one.source === "file" ? "a file" : "comes with Zahlung"),
+  },
+  {
+    ...{ id: "installed", head: "Installed", sort: "installed", wide: true },
+    cell: (one) => <When at={one.installedAt} />,
+  },
+  { id: "used", head: "Used by", prose: true, cell: (one) => one.usedBy.join(", ") || "nothing yet" },
+  {
+    ...{ id: "acts", head: "", always: true },
+    cell: (one) => one.source === "file" && <Remove id={one.id} name={one.name} />,
+  },
+];
 
 /** The documents that teach Zahlung its providers. */
 export default function Profiles({ loaderData }: Route.ComponentProps) {
@@ -41,36 +78,17 @@ export default function Profiles({ loaderData }: Route.ComponentProps) {
         </Row>
       </PageHead>
       <Sheet>
-        <Table>
-          <thead>
-            <tr>
-              <th scope="col">Provider</th>
-              <th scope="col">Version</th>
-              <th scope="col">From</th>
-              <th scope="col">Installed</th>
-              <th scope="col">Used by</th>
-              <th scope="col">
-                <span className="quiet">Remove</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {loaderData.map((one) => (
-              <tr key={one.id}>
-                <td>
-                  {one.name} <Small as="span">{one.id}</Small>
-                </td>
-                <td>{one.version}</td>
-                <td>{one.source === "file" ? "a file" : "comes with Zahlung"}</td>
-                <td>
-                  <When at={one.installedAt} />
-                </td>
-                <td>{one.usedBy.join(", ") || "nothing yet"}</td>
-                <td>{one.source === "file" && <Remove id={one.id} name={one.name} />}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          label="Profiles"
+          columns={columns}
+          rows={loaderData}
+          rowKey={(one) => one.id}
+          empty={
+            <Small>
+              No profile is installed. The ones that come with Zahlung are installed as it starts.
+            </Small>
+          }
+        />
       </Sheet>
     </>
   );

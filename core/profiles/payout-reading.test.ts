@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { tell } from "../../scripts/english";
 import { amountOf, signedAmountOf } from "./amount";
 import { readEvent } from "./event";
-import type { ProfileError } from "./expressions";
+import { ProfileError } from "./expressions";
 import type { Profile } from "./profile";
 import { readProfile } from "./read-profile";
 import { readResponse, type WireResponse } from "./response";
@@ -14,7 +14,7 @@ const shipped = (name: string): Profile => {
   if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
   return reading.profile;
 };
-const [karvello, ostwick] = [shipped("karvello"), shipped("ostwick")];
+const [karvello, ostwick, ratenhaus] = [shipped("karvello"), shipped("ostwick"), shipped("ratenhaus")];
 const json = (body: object): WireResponse => ({ status: 200, body: JSON.stringify(body) });
 const csv = (body: string, type = "text/csv; charset=utf-8"): WireResponse => ({
   ...{ status: 200, body, headers: [["content-type", type]] },
@@ -109,6 +109,106 @@ describe("what a payout is made of", () => {
     // Neither a file nor a refusal: nothing is taken for an empty statement.
     const odd = await refused(readResponse(ostwick, "readPayout", form({ RESULT: "00" })));
     expect(odd).toMatch(/csv/i);
+  });
+});
+
+describe("a statement as banks write one", () => {
+  const entry = (no: string, change: Record<string, string> = {}) => {
+    const {
+      what = "PLAN",
+      net = "21.24",
+      side = "CRDT",
+      gross = "24.90",
+      fee = "3.66",
+      order = "r1",
+    } = change;
+    return `<Ntry><NtryRef>${no}</NtryRef><Amt Ccy="EUR">${net}</Amt><CdtDbtInd>${side}</CdtDbtInd>
+      <BookgDt><DtTm>2026-11-02T08:00:00Z</DtTm></BookgDt><BkTxCd><Prtry><Cd>${what}</Cd></Prtry></BkTxCd>
+      <AmtDtls><InstdAmt><Amt Ccy="EUR">${gross}</Amt></InstdAmt></AmtDtls>
+      <Chrgs><TtlChrgsAndTaxAmt Ccy="EUR">${fee}</TtlChrgsAndTaxAmt></Chrgs>
+      <NtryDtls><TxDtls><Refs><AcctSvcrRef>RP${no}</AcctSvcrRef><EndToEndId>${order}</EndToEndId></Refs></TxDtls></NtryDtls></Ntry>`;
+  };
+  const document = (...entries: string[]) =>
+    `<?xml version="1.0" encoding="UTF-8"?>
+    <Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt>${entries.join("")}</Stmt></BkToCstmrStmt></Document>`;
+  const xml = (body: string, type = "application/xml"): WireResponse => ({
+    ...{ status: 200, body, headers: [["content-type", type]] },
+  });
+  const read = async (body: string, type?: string) => {
+    const reading = await readResponse(ratenhaus, "readPayout", xml(body, type));
+    if (!reading.ok) throw new Error("not read");
+    return reading.value.entries;
+  };
+
+  it("is read entry by entry: none, one, and many", async () => {
+    expect(await read(document())).toEqual([]);
+    expect(await read(document(entry("1")))).toEqual([
+      {
+        ...{ id: "1", kind: "PLAN", ref: "RP1", reference: "r1", currency: "EUR", amount: 2490 },
+        ...{ settled: "EUR", fee: 366, net: 2124, at: Date.UTC(2026, 10, 2, 8) },
+      },
+    ]);
+    const back = entry("2", { what: "RETURN", side: "DBIT", net: "25.85", fee: "0.95" });
+    expect((await read(document(entry("1"), back)))[1]).toMatchObject({ amount: -2490, fee: 95, net: -2585 });
+    const many = Array.from({ length: 950 }, (_, i) => entry(String(i + 1)));
+    expect((await read(document(...many))).map(({ id }) => Number(id))).toEqual(many.map((_, i) => i + 1));
+  });
+
+  it("is the same with prefixes, signs written as others, and another media type of its kind", async () => {
+    const prefixed = document(entry("1", { order: "a &amp; &#246;<![CDATA[<b>]]>" }))
+      .replaceAll(/<(\/?)(?=[A-Z])/g, "<$1ns2:")
+      .replace("xmlns=", "xmlns:ns2=");
+    for (const type of ["text/xml; charset=utf-8", "application/camt.053+xml"])
+      expect(await read(prefixed, type)).toMatchObject([{ id: "1", reference: "a & ö<b>" }]);
+  });
+
+  it("is refused where it is none, is cut off, names other files, nests without end or is too long", async () => {
+    const says = (body: string, type?: string) => refused(read(body, type));
+    // Neither a file nor an answer of another kind.
+    expect(await readResponse(ratenhaus, "readPayout", xml(document(), "text/html"))).toMatchObject({
+      ok: false,
+      problem: { kind: "provider-fault", code: "HTTP 200" },
+    });
+    expect(await says(document(entry("1")).slice(0, -30))).toMatch(/no XML that can be read/);
+    expect(await says("nothing of the kind")).toMatch(/no XML that can be read/);
+    expect(await says(`<!DOCTYPE a [<!ENTITY b SYSTEM "file:///etc/passwd">]>${document()}`)).toMatch(
+      /document type/,
+    );
+    expect(await says("<a>".repeat(5_000) + "</a>".repeat(5_000))).toMatch(/no XML that can be read/);
+    expect(await says("<Document><constructor/></Document>")).toMatch(/no XML that can be read/);
+    expect(await says(document("<Ntry/>".repeat(20_001)))).toMatch(/more than 20,000 rows/);
+    expect(await says(document("<Ntry/>"))).toMatch(/entries\[0\]|names no currency/);
+  });
+
+  it("never does anything but be read or be refused, whatever comes", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.string(), fc.string(), async (before, after) => {
+        const whole = document(entry("1"));
+        const cut = whole.length / 2;
+        const body = whole.slice(0, cut) + before + whole.slice(cut) + after;
+        await readResponse(ratenhaus, "readPayout", xml(body)).catch((error: unknown) =>
+          expect(error).toBeInstanceOf(ProfileError),
+        );
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it("has rows in a profile where it is XML, and only there", () => {
+    const document = JSON.parse(readFileSync("profiles/ratenhaus.json", "utf8")) as Profile;
+    const { readPayout: operation } = document.operations;
+    const told = (change: object) => {
+      const reading = readProfile({
+        ...document,
+        operations: { ...document.operations, readPayout: { ...operation, ...change } },
+      });
+      return reading.ok ? [] : reading.problems.map(({ path, says }) => `${path.join(".")} ${tell(says)}`);
+    };
+    expect(told({})).toEqual([]);
+    const whole = ["operations.readPayout names rows where it answers with xml, and only there."];
+    expect(told({ rows: undefined })).toEqual(whole);
+    expect(told({ answers: "csv" })).toEqual(whole);
+    expect(told({ rows: "Document/Stmt" })[0]).toMatch(/does not look right/);
   });
 });
 

@@ -927,9 +927,13 @@ export interface ProfileOperation {
   request: ProfileRequest;
   response: Expression;
   /**
-   * That a good answer of this operation is a csv file (RFC 4180), and not as `format.response` says. Its rows become {rows: [{column: text}]}, a few hundred at a time: the lists that the expression makes of them are put together. Since version 2.
+   * That a good answer of this operation is a file, and not as `format.response` says: csv (RFC 4180) or xml, such as a statement of ISO 20022. Its rows become {rows: […]}, a few hundred at a time: the lists that the expression makes of them are put together. A row of csv is {column: text}; one of xml is an element by the names of its elements and attributes, without prefixes, its own text as `text` where it has attributes. Since version 2.
    */
-  answers?: "csv";
+  answers?: "csv" | "xml";
+  /**
+   * Of an xml file: the names of the elements that lead to its rows, from the root. Since version 2.
+   */
+  rows?: string;
   /**
    * Whether the provider recognises a repetition by the idempotency key.
    */

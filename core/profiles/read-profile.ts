@@ -106,8 +106,11 @@ function meaningless(profile: Profile): ProfileProblem[] {
   };
   for (const [key, value] of Object.entries(profile.authentication))
     if (["secret", "user", "client"].includes(key)) mustBeField(["authentication", key], String(value));
-  for (const [name, operation] of Object.entries(profile.operations))
+  for (const [name, operation] of Object.entries(profile.operations)) {
     operation.proves?.forEach((id, i) => mustBeField(["operations", name, "proves", i], id));
+    if ((operation.answers === "xml") !== (operation.rows !== undefined))
+      say(["operations", name], said("read-profile.rows-are-of-xml"));
+  }
   const signing = profile.webhooks?.signing;
   if (signing?.scheme === "http-message-signature") mustBeField(["webhooks", "signing", "key"], signing.key);
   else if (signing && "secret" in signing) mustBeField(["webhooks", "signing", "secret"], signing.secret);

@@ -1,19 +1,12 @@
 import { said, type Told } from "../said";
-import {
-  type AccountReading,
-  type Answers,
-  LONGEST_FILE,
-  LONGEST_LIST,
-  type PaymentReading,
-  readAnswer,
-} from "./answers";
-import Papa from "papaparse";
+import { type AccountReading, type Answers, LONGEST_LIST, type PaymentReading, readAnswer } from "./answers";
 import { evaluate, ProfileError } from "./expressions";
 import { own } from "./own";
 import { paymentReading } from "./payment-reading";
 import { disputesReading } from "./object-reading";
 import { entriesReading, payoutsReading } from "./payout-reading";
 import { quoteReading } from "./quote-reading";
+import { isFileOf, rowsOf } from "./rows";
 import { sessionReading } from "./session-reading";
 import {
   type AccountState,
@@ -94,17 +87,20 @@ export async function readResponse<N extends OperationName>(
   });
   const good = response.status >= 200 && response.status < 300;
   // A refusal is written as everything else is, also where a file was asked for.
-  const isFile = operation.answers === "csv" && good && isCsv(response);
-  if (isFile) {
-    const value = await ofRows(operation.response, response.body);
+  const { answers: file } = operation;
+  if (file && good && isFileOf(file, response)) {
+    const value = await ofRows(operation.response, rowsOf(file, operation.rows, response.body));
     return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
   }
   const body = bodyData(response.body, profile.format.response);
   if (body === undefined) return fault(http, said("response.answer-not-json"));
   const { problem } = profile;
   if (good && !(problem.when && (await evaluate(problem.when, body)) === true)) {
-    if (operation.answers === "csv")
-      throw new ProfileError("reading-malformed", said("response.not-csv", { provider: profile.name }));
+    if (file)
+      throw new ProfileError(
+        "reading-malformed",
+        said("response.not-a-file", { provider: profile.name, file }),
+      );
     const value = await evaluate(operation.response, body);
     return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
   }
@@ -125,21 +121,11 @@ function kindOfStatus(status: number): ProblemKind {
   return status >= 400 && status < 500 && !comeBack ? "refused" : "provider-fault";
 }
 
-/** By its media type (RFC 4180, section 3). */
-const isCsv = ({ headers = [] }: WireResponse): boolean =>
-  headers.some(([name, value]) => name.toLowerCase() === "content-type" && /^text\/csv\b/i.test(value));
-
 /** So many rows are read by one evaluation, whose steps are bounded. */
 const ROWS_AT_ONCE = 200;
 
-/** What an expression makes of a file's rows, its lists put together. Throws `reading-malformed`, `expression-failed`. */
-async function ofRows(expression: string, text: string): Promise<Record<string, unknown[]>> {
-  const { data: rows } = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
-    header: true,
-    skipEmptyLines: "greedy",
-  });
-  if (rows.length > LONGEST_FILE)
-    throw new ProfileError("reading-malformed", said("response.file-too-long", { most: LONGEST_FILE }));
+/** What an expression makes of a file's rows, its lists put together. Throws `expression-failed`. */
+async function ofRows(expression: string, rows: readonly unknown[]): Promise<Record<string, unknown[]>> {
   const all: Record<string, unknown[]> = {};
   for (let at = 0; at < rows.length; at += ROWS_AT_ONCE) {
     const made = await evaluate(expression, { rows: rows.slice(at, at + ROWS_AT_ONCE) });

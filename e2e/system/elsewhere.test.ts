@@ -171,34 +171,50 @@ describe("a provider whose shopper goes on elsewhere", () => {
     await until("captured", async () => (await paymentOf(world.rt, paid.payment.id))?.state === "captured");
   });
 
-  it("tells of its payouts by a file, and each payment knows then what was kept of it", async () => {
-    const checkout = await openKite(world.rt);
-    const paid = await pay(world.rt, checkout, must(offers.ostwick), "");
-    if (paid.kind !== "payment") throw new Error(paid.kind);
-    const now = async () => must(await paymentOf(world.rt, paid.payment.id));
-    const line = must(await lineOf(world.rt, paid.payment));
-    await call(world.rt, line, "actForShopper", { ref: (await now()).providerRef, answer: "good" });
-    await until("captured", async () => (await now()).state === "captured");
-    expect((await now()).fee).toBeNull();
-    const desk = await atDashboard(world.standins, "ostwick");
-    await desk.press("sandbox", "close-day");
-    await until("it is paid out", async () => (await now()).paidOut === 4390);
-    // 0.95 percent and 12.
-    expect((await now()).fee).toBe(54);
-    const here = must(await storefrontNow(world.rt, "luvwinkel-de"));
-    const filter = { mode: "test", connectionId: paid.payment.connectionId, after: null } as const;
-    const newest = async () => must((await listPayouts(world.rt, here, filter)).rows[0]);
-    await until("all is told", async () => (await newest()).told === "paid");
-    const payout = await newest();
-    expect(payout).toMatchObject({ isRead: true, odd: false, state: "paid" });
-    // What a rehearsal took is in the file too, with what was given back of it.
-    const { sums } = must(await payoutHere(world.rt, "luvwinkel-de", payout.id, null));
-    expect(sums.map(({ kind, strange }) => [kind, strange])).toEqual([
-      ["payment", 0],
-      ["refund", 0],
-    ]);
-    expect(sums.reduce((total, { net }) => total + net, 0)).toBe(payout.amount);
-  });
+  it.each([
+    // 0.95 percent and 12; 3.9 percent and 49.
+    { provider: "ostwick", file: "a file of rows", press: "close-day", total: 4390, fee: 54, acts: "good" },
+    {
+      provider: "ratenhaus",
+      file: "a bank's statement",
+      press: "pay-out",
+      total: 20_000,
+      fee: 829,
+      acts: "sign",
+    },
+  ])(
+    "$provider tells of its payouts by $file, and each payment knows then what was kept of it",
+    async (about) => {
+      const checkout = await openKite(world.rt, {
+        ...{ lines: [{ name: "Lenkdrachen", quantity: 1, unit: about.total, total: about.total }] },
+        ...{ shipping: 0, tax: 0, total: about.total },
+      });
+      const paid = await pay(world.rt, checkout, must(offers[about.provider]), "");
+      if (paid.kind !== "payment") throw new Error(paid.kind);
+      const now = async () => must(await paymentOf(world.rt, paid.payment.id));
+      const line = must(await lineOf(world.rt, paid.payment));
+      await call(world.rt, line, "actForShopper", { ref: (await now()).providerRef, answer: about.acts });
+      await until("captured", async () => (await now()).state === "captured");
+      expect((await now()).fee).toBeNull();
+      const desk = await atDashboard(world.standins, about.provider);
+      await desk.press("sandbox", about.press);
+      await until("it is paid out", async () => (await now()).paidOut === about.total);
+      expect((await now()).fee).toBe(about.fee);
+      const here = must(await storefrontNow(world.rt, "luvwinkel-de"));
+      const filter = { mode: "test", connectionId: paid.payment.connectionId, after: null } as const;
+      const newest = async () => must((await listPayouts(world.rt, here, filter)).rows[0]);
+      await until("all is told", async () => (await newest()).told === "paid");
+      const payout = await newest();
+      expect(payout).toMatchObject({ isRead: true, odd: false, state: "paid" });
+      // What a rehearsal took is in the file too, with what was given back of it.
+      const { sums } = must(await payoutHere(world.rt, "luvwinkel-de", payout.id, null));
+      expect(sums.map(({ kind, strange }) => [kind, strange])).toEqual([
+        ["payment", 0],
+        ["refund", 0],
+      ]);
+      expect(sums.reduce((total, { net }) => total + net, 0)).toBe(payout.amount);
+    },
+  );
 
   it("lets go of what was begun when the shopper turns back, here or there", async () => {
     const here = await openKite(world.rt);

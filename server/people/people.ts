@@ -65,9 +65,12 @@ export async function addPerson(
   return id;
 }
 
-export const allPeople = (rt: Runtime): Promise<Person[]> =>
+export const allPeople = (rt: Runtime): Promise<(Person & { createdAt: number })[]> =>
   rt.db.orm
-    .select({ id: people.id, email: people.email, name: people.name, role: people.role })
+    .select({
+      ...{ id: people.id, email: people.email, name: people.name, role: people.role },
+      createdAt: people.createdAt,
+    })
     .from(people)
     .orderBy(people.createdAt);
 

@@ -17,6 +17,7 @@ import {
 } from "../../kit/house";
 import { Post } from "../../kit/notes";
 import { goodsFrom, goodsOf } from "./goods";
+import { payOut, sentOf, statementOf } from "./statements";
 import { confirm, confirmsItself, granted, waitsForHouse } from "./steps";
 import { quotesFor, signedFor, signFor, toBeRead } from "./terms";
 import { Fault, type Provider, text } from "../../kit/provider";
@@ -175,6 +176,17 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
                       html`<li><code>${no}</code> ${(goodsOf(house, desk.side)[no] ?? []).map(({ what, pieces, sum }) => html`${pieces} × ${what}, ${sum}. `)}</li>`,
                   )}
               </ul>`,
+            html`<h2>Statements</h2>
+              <ul id="statements">
+                ${sentOf(house, desk.side)
+                  .list.filter(({ account }) => account === desk.account.id)
+                  .slice(-10)
+                  .map(
+                    ({ no, sum, day }) =>
+                      html`<li><code>${no}</code> ${decimal(sum, "EUR")} EUR, ${day}</li>`,
+                  )}
+              </ul>
+              ${press(house, desk, "pay-out", "Send what is owed")}`,
             html`<h2>Letters</h2>
               <p>Secret that letters are signed with: <code id="letter-secret">${desk.account.keys.notice}</code></p>
               ${press(house, desk, "address", "Keep the address", html`<label>Address for letters<br /><input name="address" size="60" value="${desk.account.address}" /></label>`)}
@@ -184,6 +196,12 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
             password: ({ account, side }) => {
               account.keys.password = newPassword(side);
               return once("The old password is over. The new one:", account.keys.password);
+            },
+            "pay-out": ({ account, side }) => {
+              const made = payOut(house, side, account);
+              if (!made) return no("There is nothing to send.");
+              post.send(side, account.id, account.address, "statement", { statement: made.no });
+              return yes(`Sent ${decimal(made.sum, "EUR")} EUR.`);
             },
             secret: ({ account }) => {
               account.keys.notice = randomBytes(32).toString("base64");
@@ -275,6 +293,21 @@ function apiRoutes(
       to_be_read: toBeRead[request.query.tongue === "de" ? "de" : "en"],
       quotes: quotesFor(sum),
     });
+  });
+  const mine = (request: Request) =>
+    sentOf(house, side).list.filter(({ account }) => account === me(request).id);
+  router.get("/statements", (request, response) => {
+    const from = Date.parse(text(request.query.from, 40) ? request.query.from : "");
+    response.json({
+      statements: mine(request)
+        .filter(({ day }) => !(Date.parse(day) < from))
+        .map(({ no, sum, day }) => ({ no, currency: "EUR", sum: decimal(sum, "EUR"), stand: "sent", day })),
+    });
+  });
+  router.get("/statements/:no", (request, response) => {
+    const found = mine(request).find(({ no }) => no === request.params.no);
+    if (!found) throw new Fault(404, "RH-44", "There is no such statement");
+    response.type("application/xml").send(statementOf(found));
   });
   router.post("/plans", (request, response) => {
     const account = me(request);
