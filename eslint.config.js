@@ -34,6 +34,7 @@ const thinking = [
   "@internationalized/date",
   "colord",
   "fast-xml-parser",
+  "http-link-header",
   "ajv",
   "canonicalize",
   "ibantools",

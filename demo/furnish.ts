@@ -342,14 +342,15 @@ await until("what a look-up settles", async () => {
   return open.rows[0]?.n === 0;
 });
 await setClock(0);
-// Both accounts for cards are paid out; what is sold after that waits for the next time.
+// What was sold so far is paid out, by cards and in instalments; what is sold after that waits for the next time.
 await atKarvello.press("live", "send-out");
 await outlet.desk.press("live", "close-day", { account: await outlet.desk.account("live", "Kites Ltd") });
+await instalments.desk.press("live", "pay-out");
 await until("the payouts", async () => {
   const read = await rt.db.client.execute(
     "select count(*) as n from payouts where is_read = 1 and told = state",
   );
-  return read.rows[0]?.n === 2;
+  return read.rows[0]?.n === 3;
 });
 await tradeByTransfer(rt, transfer, { order: orderAtShop, setClock });
 await payTwice(rt, transfer, {

@@ -934,6 +934,7 @@ export interface ProfileOperation {
    * Of an xml file: the names of the elements that lead to its rows, from the root. Since version 2.
    */
   rows?: string;
+  paging?: ProfilePaging;
   /**
    * Whether the provider recognises a repetition by the idempotency key.
    */
@@ -964,6 +965,19 @@ export interface ProfileRequest {
     [k: string]: Expression;
   };
   body?: Expression;
+}
+/**
+ * How a list goes on, where its answer does not say it as next: of listPayouts, readPayout and listDisputes. Since version 2.
+ */
+export interface ProfilePaging {
+  /**
+   * offset: after is how many came so far, and a page that is shorter than size is the last. link: the answer's Link header leads to the next page (RFC 8288, relation next), within the side's own address.
+   */
+  by: "offset" | "link";
+  /**
+   * How many stand on a full page. Needed with offset, and only there.
+   */
+  size?: number;
 }
 export interface ProfileRight {
   id: string;

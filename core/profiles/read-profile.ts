@@ -3,6 +3,7 @@ import { Ajv2020, type ErrorObject } from "ajv/dist/2020.js";
 import { isCurrency } from "../money/currencies";
 import { modes } from "../mode";
 import { expressionRefused } from "./expressions";
+import { pagedLists } from "./paging";
 import { patternRefused } from "./patterns";
 import { answersPayment, answersPayments, type OperationName, type Profile } from "./profile";
 import schema from "./profile.schema.json";
@@ -108,6 +109,11 @@ function meaningless(profile: Profile): ProfileProblem[] {
     if (["secret", "user", "client"].includes(key)) mustBeField(["authentication", key], String(value));
   for (const [name, operation] of Object.entries(profile.operations)) {
     operation.proves?.forEach((id, i) => mustBeField(["operations", name, "proves", i], id));
+    const { paging } = operation;
+    if (paging && !Object.hasOwn(pagedLists, name))
+      say(["operations", name, "paging"], said("read-profile.is-no-list"));
+    if (paging && (paging.by === "offset") !== (paging.size !== undefined))
+      say(["operations", name, "paging"], said("read-profile.size-is-of-offset"));
     if ((operation.answers === "xml") !== (operation.rows !== undefined))
       say(["operations", name], said("read-profile.rows-are-of-xml"));
   }

@@ -4,7 +4,10 @@ import type { Mode } from "../mode";
 import { writtenAmount } from "./amount";
 import { keyedDigest } from "./digest";
 import { evaluate, ProfileError } from "./expressions";
+import { beginsAt, pageAt } from "./paging";
 import type { OperationName, Profile } from "./profile";
+import type { ProfileOperation } from "./profile-types";
+import type { FileKind } from "./rows";
 
 /** The values of a connection's fields, by field id, in the clear. Lives only at the gateway's rim. */
 export type Credentials = Readonly<Record<string, string>>;
@@ -54,16 +57,21 @@ export async function buildRequest(
       said("request.no-address", { provider: profile.name, name, mode }),
     );
   const { request } = operation;
-  const scope = { ...scopeOf(profile, input, around), ...credentials };
+  const { paging } = operation;
+  const scope = {
+    ...scopeOf(profile, input, around),
+    ...(paging && { after: beginsAt(paging, input.after) }),
+    ...credentials,
+  };
   const headers: Record<string, string> = {
-    accept: profile.format.response === "form" ? "*/*" : "application/json",
+    accept: takes(operation.answers, profile.format.response),
     ...authorization(profile, credentials, around),
   };
   for (const [header, source] of Object.entries({ ...profile.authentication.headers, ...request.headers }))
     headers[header.toLowerCase()] = String(await evaluate(source, scope));
   const wire: WireRequest = {
     method: request.method,
-    url: profile.modes[mode].api + fill(request.path, scope),
+    url: addressOf(profile, mode, operation, scope, input.after),
     headers,
   };
   if (request.body === undefined) return wire;
@@ -73,6 +81,26 @@ export async function buildRequest(
   const fields = texts(body);
   const digest = keyedDigest(credential(credentials, authentication.secret), fields, authentication.digest);
   return { ...wire, ...written(profile, headers, { ...fields, [authentication.into]: digest }) };
+}
+
+/** Files are asked for by their media type; a refusal comes as everything else does. */
+const takes = (file: FileKind | undefined, response: "json" | "form"): string => {
+  const usual = response === "form" ? "*/*" : "application/json";
+  return file ? `${file === "csv" ? "text/csv" : "application/xml"}, ${usual};q=0.5` : usual;
+};
+
+function addressOf(
+  profile: Profile,
+  mode: Mode,
+  { request, paging }: ProfileOperation,
+  scope: Readonly<Record<string, unknown>>,
+  after: unknown,
+): string {
+  const { api } = profile.modes[mode];
+  const first = api + fill(request.path, scope);
+  return paging?.by === "link" && typeof after === "string" && after !== ""
+    ? pageAt(api, first, after)
+    : first;
 }
 
 /** Words that stand for an account's own values where those must not be read, by field id. */

@@ -2,6 +2,7 @@ import { said, type Told } from "../said";
 import { type AccountReading, type Answers, LONGEST_LIST, type PaymentReading, readAnswer } from "./answers";
 import { evaluate, ProfileError } from "./expressions";
 import { own } from "./own";
+import { nextPage, pagedLists } from "./paging";
 import { paymentReading } from "./payment-reading";
 import { disputesReading } from "./object-reading";
 import { entriesReading, payoutsReading } from "./payout-reading";
@@ -63,12 +64,14 @@ export function bodyData(text: string, format: "json" | "form"): unknown {
 
 /**
  * Reads an operation's answer into the shape the operation promises, or into a problem in our words.
+ * `after` is where the page that was asked for began, of a list that has pages.
  * Throws a `ProfileError`: `operation-missing`, `expression-failed`, `reading-malformed` (with the place in the profile).
  */
 export async function readResponse<N extends OperationName>(
   profile: Profile,
   name: N,
   response: WireResponse,
+  after = "",
 ): Promise<OperationReading<Answers[N]>> {
   const operation = profile.operations[name];
   if (!operation)
@@ -90,7 +93,7 @@ export async function readResponse<N extends OperationName>(
   const { answers: file } = operation;
   if (file && good && isFileOf(file, response)) {
     const value = await ofRows(operation.response, rowsOf(file, operation.rows, response.body));
-    return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
+    return { ok: true, value: (await readPage(profile, name, value, response, after)) as Answers[N] };
   }
   const body = bodyData(response.body, profile.format.response);
   if (body === undefined) return fault(http, said("response.answer-not-json"));
@@ -102,7 +105,7 @@ export async function readResponse<N extends OperationName>(
         said("response.not-a-file", { provider: profile.name, file }),
       );
     const value = await evaluate(operation.response, body);
-    return { ok: true, value: (await read(profile, name, value)) as Answers[N] };
+    return { ok: true, value: (await readPage(profile, name, value, response, after)) as Answers[N] };
   }
   const code = await evaluate(problem.code, body);
   const text = await evaluate(problem.text, body);
@@ -134,6 +137,23 @@ async function ofRows(expression: string, rows: readonly unknown[]): Promise<Rec
   }
   return all;
 }
+
+/** What an answer says; of a page of a list also where the next one begins. */
+async function readPage(
+  profile: Profile,
+  name: OperationName,
+  value: unknown,
+  { headers = [] }: WireResponse,
+  after: string,
+): Promise<unknown> {
+  const reading = await read(profile, name, value);
+  if (!isPaged(name)) return reading;
+  const { next: _said, ...page } = reading as { next?: string };
+  const next = nextPage(profile, name, reading as { next?: string }, headers, after);
+  return next === undefined ? page : { ...page, next };
+}
+
+const isPaged = (name: OperationName): name is keyof typeof pagedLists => Object.hasOwn(pagedLists, name);
 
 function read(profile: Profile, name: OperationName, value: unknown): unknown {
   if (name === "quote") return quoteReading(profile, value);

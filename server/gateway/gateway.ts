@@ -244,7 +244,7 @@ async function ask<N extends OperationName>(
   if (faulty) return faulty;
   if (typeof options.fault === "object") await options.fault.heldUntil();
   if (!sent.ok) return unanswered(line, sending.url, sent);
-  const reading = await readResponse(line.profile, name, sent);
+  const reading = await readResponse(line.profile, name, sent, String(input.after ?? ""));
   if (!reading.ok) return { kind: "refused", problem: reading.problem, ...retryAfterOf(sent, rt.now()) };
   return { kind: "answered", value: reading.value, exchangeAt: sent.at };
 }

@@ -168,10 +168,11 @@ export function apiRoutes(house: House, post: Post, side: SideName): Router {
   move("/order/credit", (bill, sum) => moves.giveBack(bill, sum));
   const mine = (account: Account) =>
     keptOf(house, side).statements.filter((one) => one.account === account.id);
-  on("/statements", (account) =>
+  on("/statements", (account, { SKIP = "0" }) =>
     indexed(
       mine(account)
-        .slice(-90)
+        .slice(Number(SKIP) || 0)
+        .slice(0, 50)
         .map(({ no, coin, sum, day }) => ({ NO: no, CURRENCY: coin, SUM: decimal(sum, coin), DAY: day })),
       "STATEMENTS",
     ),

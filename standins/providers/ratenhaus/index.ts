@@ -32,6 +32,8 @@ const manner: Manner = {
   bills: "Plans",
   words: { sandbox: "Probe", live: "Ernst" },
 };
+/** So many statements are told of at once. */
+const STATEMENTS_A_LEAF = 20;
 const LEAST = 9_000;
 const MOST = 150_000;
 /** How long a plan is weighed before the answer comes by message, milliseconds. */
@@ -297,10 +299,19 @@ function apiRoutes(
   const mine = (request: Request) =>
     sentOf(house, side).list.filter(({ account }) => account === me(request).id);
   router.get("/statements", (request, response) => {
-    const from = Date.parse(text(request.query.from, 40) ? request.query.from : "");
+    const { from, leaf = "0" } = request.query;
+    const since = Date.parse(text(from, 40) ? from : "");
+    const first = text(leaf, 6) && /^\d+$/.test(leaf) ? Number(leaf) : 0;
+    const all = mine(request).filter(({ day }) => !(Date.parse(day) < since));
+    const next = first + STATEMENTS_A_LEAF;
+    if (next < all.length)
+      response.set(
+        "link",
+        `<?${new URLSearchParams({ from: text(from, 40) ? from : "", leaf: String(next) }).toString()}>; rel="next"`,
+      );
     response.json({
-      statements: mine(request)
-        .filter(({ day }) => !(Date.parse(day) < from))
+      statements: all
+        .slice(first, next)
         .map(({ no, sum, day }) => ({ no, currency: "EUR", sum: decimal(sum, "EUR"), stand: "sent", day })),
     });
   });
