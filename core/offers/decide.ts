@@ -257,6 +257,7 @@ function reasons(candidate: Candidate, cart: Cart, charge: number): Because[] {
     const { plan } = subscription.terms;
     because("no-plan", said("decide.no-plan", { plan }), said("decide.add-plan", { plan }));
   }
-  if (document.rules) found.push(...reasonsOf(document.rules, cart.asked, candidate.zones));
+  if (document.rules)
+    for (const reason of reasonsOf(document.rules, cart.asked, candidate.zones)) found.push(reason);
   return found;
 }

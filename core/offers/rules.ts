@@ -224,11 +224,20 @@ export function reasonsOf({ match, rules }: Rules, asked: Asked, zones: Zones): 
 
 const isNot = (rule: Rule): boolean => "is" in rule && rule.is === false;
 
-const reasonOf = (rule: Rule, zones: Zones): RuleReason => ({
-  code: rule.on,
-  says: said("rules.only", { rule: ruleSays(rule, zones), is: isNot(rule) ? "no" : "yes" }),
-  change: said(`rules.change-${rule.on}`),
-});
+/** Why a rule does not hold says nothing of the cart: it is put together once, and not for each that looks. */
+const reasonsKept = new WeakMap<Rule, { zones: Zones; reason: RuleReason }>();
+
+function reasonOf(rule: Rule, zones: Zones): RuleReason {
+  const kept = reasonsKept.get(rule);
+  if (kept?.zones === zones) return kept.reason;
+  const reason: RuleReason = {
+    code: rule.on,
+    says: said("rules.only", { rule: ruleSays(rule, zones), is: isNot(rule) ? "no" : "yes" }),
+    change: said(`rules.change-${rule.on}`),
+  };
+  reasonsKept.set(rule, { zones, reason });
+  return reason;
+}
 
 /** A rule as people read it, to go behind "only". */
 export function ruleSays(rule: Rule, zones: Zones): Said {
