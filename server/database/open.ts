@@ -6,6 +6,7 @@ import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { keepStatements } from "./kept-statements";
+import { askServer } from "./over-http";
 import * as schema from "./schema";
 import type { Statement } from "./statement";
 import { isPassing, WriteQueue } from "./writes";
@@ -27,8 +28,6 @@ export interface Database {
   close(): void;
 }
 
-/** Longest that a libSQL server may take for one request, milliseconds. */
-const LONGEST_REQUEST = 8_000;
 /** How long a write is tried while the database is busy or away. */
 const PATIENCE = 15_000;
 /** A write that has been waiting for so long means that the database is not well. */
@@ -44,7 +43,7 @@ export async function openDatabase(url: string, migrations: string, now: () => n
     createClient({
       url,
       timeout: 5000,
-      ...(isFile ? { concurrency: 1 } : { fetch: fetchInTime }),
+      ...(isFile ? { concurrency: 1 } : { fetch: (request: Request) => askServer(request) }),
     } as Parameters<typeof createClient>[0]);
   const client = isFile ? open() : readsAgain(open());
   // Writes have a client of their own on a server, so that they never queue behind reads.
@@ -80,10 +79,6 @@ async function setUpFile(client: Client): Promise<void> {
   // 64 MB instead of 2, so that the upper pages of every index stay in memory with a million payments.
   await client.execute("PRAGMA cache_size = -64000");
 }
-
-/** The client sets no time-out of its own, and a server that hangs would hang every request with it. */
-const fetchInTime = (request: Request) =>
-  fetch(request, { signal: AbortSignal.timeout(LONGEST_REQUEST) } as RequestInit);
 
 const READ_AGAIN = [100, 400, 1_000];
 
