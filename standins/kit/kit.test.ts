@@ -162,7 +162,7 @@ describe("over HTTP", () => {
   });
   const until = async (holds: () => boolean) => {
     for (const end = Date.now() + 20_000; !holds() && Date.now() < end;) {
-      void post.deliver("sandbox");
+      post.deliverAll();
       await new Promise((resolve) => setTimeout(resolve, 20));
     }
     expect(holds()).toBe(true);

@@ -24,8 +24,8 @@ export type Write = (
 /** A provider's messages: queued, signed anew at each try, retried until taken. */
 export class Post {
   readonly #busy = new Set<string>();
-  /** What is to be sent still, in its order: however many were sent before, they are not walked over. */
-  readonly #waiting: Partial<Record<SideName, Set<Note>>> = {};
+  /** What is to be sent still, by its address and in its order: however many wait or were sent, they are not walked over. */
+  readonly #waiting: Partial<Record<SideName, Map<string, Set<Note>>>> = {};
 
   constructor(
     readonly house: House,
@@ -58,59 +58,73 @@ export class Post {
     if (weather?.kind === "double") this.#queue(side, { ...note, log: [] });
     this.#queue(side, note);
     this.house.changed();
-    void this.deliver(side);
+    void this.#deliverTo(side, to);
   }
 
   #queue(side: SideName, note: Note) {
-    const waiting = this.#open(side);
+    const lane = this.#laneOf(side, note.to);
     this.house.books(side).notes.push(note);
-    if (!note.done) waiting.add(note);
+    if (!note.done) lane.add(note);
   }
 
-  #open(side: SideName): Set<Note> {
-    return (this.#waiting[side] ??= new Set(this.house.books(side).notes.filter(({ done }) => !done)));
+  /** What waits for each address of a side. Read from the books the first time: what was left by an earlier run is sent. */
+  #lanesOf(side: SideName): Map<string, Set<Note>> {
+    const known = this.#waiting[side];
+    if (known) return known;
+    this.#waiting[side] = new Map();
+    for (const note of this.house.books(side).notes) if (!note.done) this.#laneOf(side, note.to).add(note);
+    return this.#waiting[side];
   }
 
-  /** Sends what is due, in order for each address. */
-  async deliver(side: SideName) {
-    const waiting = this.#open(side);
-    for (const to of new Set([...waiting].map((one) => one.to))) {
-      const lane = `${side} ${to}`;
-      if (this.#busy.has(lane)) continue;
-      this.#busy.add(lane);
-      try {
-        for (;;) {
-          const due = [...waiting].find((one) => one.to === to && one.nextAt <= Date.now());
-          if (!due) break;
-          const letter = await this.write(side, due);
-          due.tries++;
-          try {
-            const answer = await fetch(to, {
-              method: "POST",
-              headers: letter.headers,
-              body: letter.body,
-              signal: AbortSignal.timeout(10_000),
-            });
-            due.done = answer.ok;
-            due.log.push(`answered ${answer.status}`);
-          } catch (error) {
-            due.log.push(`no answer: ${(error as Error).message}`);
-          }
-          if (!due.done) {
-            const wait = WAITS[due.tries - 1];
-            if (wait === undefined) due.done = true;
-            else due.nextAt = Date.now() + wait;
-          }
-          if (due.done) waiting.delete(due);
-          this.house.changed();
+  #laneOf(side: SideName, to: string): Set<Note> {
+    const lanes = this.#lanesOf(side);
+    const lane = lanes.get(to) ?? new Set();
+    lanes.set(to, lane);
+    return lane;
+  }
+
+  /** Sends an address what is due, in order. */
+  async #deliverTo(side: SideName, to: string) {
+    const busy = `${side} ${to}`;
+    if (this.#busy.has(busy)) return;
+    this.#busy.add(busy);
+    try {
+      const lane = this.#laneOf(side, to);
+      for (let due = firstDue(lane); due; due = firstDue(lane)) {
+        const letter = await this.write(side, due);
+        due.tries++;
+        try {
+          const answer = await fetch(to, {
+            method: "POST",
+            headers: letter.headers,
+            body: letter.body,
+            signal: AbortSignal.timeout(10_000),
+          });
+          due.done = answer.ok;
+          due.log.push(`answered ${answer.status}`);
+        } catch (error) {
+          due.log.push(`no answer: ${(error as Error).message}`);
         }
-      } finally {
-        this.#busy.delete(lane);
+        if (!due.done) {
+          const wait = WAITS[due.tries - 1];
+          if (wait === undefined) due.done = true;
+          else due.nextAt = Date.now() + wait;
+        }
+        if (due.done) lane.delete(due);
+        this.house.changed();
       }
+    } finally {
+      this.#busy.delete(busy);
     }
   }
 
   deliverAll() {
-    for (const side of sides) void this.deliver(side);
+    for (const side of sides) for (const to of this.#lanesOf(side).keys()) void this.#deliverTo(side, to);
   }
+}
+
+function firstDue(lane: ReadonlySet<Note>): Note | undefined {
+  const now = Date.now();
+  for (const note of lane) if (note.nextAt <= now) return note;
+  return undefined;
 }
