@@ -1,7 +1,9 @@
 import { index, layout, prefix, route, type RouteConfig } from "@react-router/dev/routes";
 
 export default [
-  route("schemas/profile-1.json", "profiles/schema.ts"),
+  // The schema reads documents of both versions; editors may know it by either.
+  route("schemas/profile-1.json", "profiles/schema.ts", { id: "schema-1" }),
+  route("schemas/profile-2.json", "profiles/schema.ts"),
   route("sign-in", "people/sign-in.tsx"),
   route("sign-out", "people/sign-out.ts"),
   route("welcome/:token", "people/welcome.tsx"),

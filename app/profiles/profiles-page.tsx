@@ -68,7 +68,7 @@ export default function Profiles({ loaderData }: Route.ComponentProps) {
           <h1>Profiles</h1>
           <p>
             Each document teaches Zahlung one provider: whom to call, what to ask for, and how to read what
-            comes back. Its form is a <a href="/schemas/profile-1.json">JSON Schema</a>.
+            comes back. Its form is a <a href="/schemas/profile-2.json">JSON Schema</a>.
           </p>
         </div>
         <Row>

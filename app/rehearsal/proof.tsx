@@ -39,11 +39,17 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     changed: changedParts(proof.parts, await partsOf(rt, now, offer)),
     payment: payment && { id: payment.id, reference: payment.reference },
     story: payment && (await storyOf(rt, payment)),
+    // Where no payment was made, what was said stands among that day's exchanges.
+    exchanges: new URLSearchParams({
+      ...{ connection: proof.connectionId, mode: "test" },
+      from: new Date(proof.startedAt).toISOString().slice(0, 10),
+      to: new Date(proof.endedAt ?? proof.startedAt).toISOString().slice(0, 10),
+    }).toString(),
   });
 }
 
 export default function Proof({ loaderData, params }: Route.ComponentProps) {
-  const { title, about, state, how, at, error, verdicts, changed, payment, story } = loaderData;
+  const { title, about, state, how, at, error, verdicts, changed, payment, story, exchanges } = loaderData;
   return (
     <Stack $gap={1.3}>
       <PageHead>
@@ -90,6 +96,15 @@ export default function Proof({ loaderData, params }: Route.ComponentProps) {
               ))}
             </tbody>
           </Table>
+        </Sheet>
+      )}
+      {!payment && (
+        <Sheet>
+          <p>
+            No payment was made of it.{" "}
+            <Link to={`/s/${params.storefront}/exchanges?${exchanges}`}>What was said that day</Link> stands
+            among the exchanges.
+          </p>
         </Sheet>
       )}
       {story && payment && (

@@ -63,7 +63,7 @@ describe.each(rehearsalCases.map((one) => [one.id, one] as const))("the case %s"
 
   it("is lost by a wrong state, or when nothing happened", () => {
     for (const state of ["pending", "authorised", "declined"] as const)
-      if (state !== expectedState(script, "at-once"))
+      if (state !== expectedState(script, "at-once") && !script.shop)
         expect(judge(script, "at-once", { ...ideal(id, "at-once"), state })[0]?.ok).toBe(false);
   });
 
