@@ -44,7 +44,7 @@ zahlung-button{display:block;max-width:22rem;margin:.6rem 0;min-height:48px}zahl
 /** The one script of a page, whatever it puts in. */
 const scriptOf = (embed: Embed | null | undefined) =>
   embed &&
-  html`<script async src="${embed.script.address}" integrity="${embed.script.integrity}" crossorigin="anonymous"></script>`;
+  html`<script async fetchpriority="high" src="${embed.script.address}" integrity="${embed.script.integrity}" crossorigin="anonymous"></script>`;
 
 /** What the payment service has for a page, put in as it stands. */
 export const put = (embed: Embed | null) =>
