@@ -6,6 +6,7 @@ import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { keepStatements } from "./kept-statements";
+import { keepStreams } from "./kept-streams";
 import { askServer } from "./over-http";
 import * as schema from "./schema";
 import type { Statement } from "./statement";
@@ -37,6 +38,7 @@ const LONGEST_WRITE = 5_000;
 export async function openDatabase(url: string, migrations: string, now: () => number): Promise<Database> {
   const isFile = url.startsWith("file:");
   if (isFile) keepStatements();
+  else keepStreams();
   if (isFile) mkdirSync(dirname(url.slice("file:".length)), { recursive: true });
   // On a file one connection, which the PRAGMAs hold for; calls on it are synchronous, so a second would not be faster.
   const open = () =>

@@ -158,7 +158,7 @@ export class WriteQueue {
 
 /** Whether an error is of a kind that goes by itself: the database is busy, away, or did not answer in time. */
 export function isPassing(error: unknown): boolean {
-  return /SQLITE_BUSY|database is locked|fetch failed|time-?out|aborted|ECONN|EPIPE|UND_ERR|socket|SERVER_ERROR|HTTP_|stream|terminated/i.test(
+  return /SQLITE_BUSY|database is locked|fetch failed|time-?out|aborted|ECONN|EPIPE|UND_ERR|socket|SERVER_ERROR|HTTP_|stream|terminated|baton/i.test(
     `${messagesOf(error)} ${error instanceof Error ? error.name : ""}`,
   );
 }
