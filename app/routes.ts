@@ -61,6 +61,7 @@ export default [
       route("operate/findings", "findings/findings-page.tsx"),
       route("operate/webhooks.csv", "intake/webhooks-csv.ts"),
       route("operate/orders", "orders/orders.tsx"),
+      route("operate/orders.csv", "orders/orders-csv.ts"),
       route("operate/orders/:order", "orders/order.tsx"),
       route("operate/subscriptions", "subscriptions/subscriptions.tsx"),
       route("operate/subscriptions.csv", "subscriptions/subscriptions-csv.ts"),

@@ -1,9 +1,11 @@
-import { orderStates } from "#core/orders/paid";
-import { modeShown } from "#server/connections/connections";
-import { listOrdersHere, type OrderFilter } from "#server/orders/list";
+import { useLocation } from "react-router";
+import { decimalText } from "#core/money/money";
+import { connectionsOf } from "#server/connections/connections";
+import { listOrdersHere } from "#server/orders/list";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { AccountFilter } from "../parts/account-filter";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
@@ -13,29 +15,27 @@ import { Says } from "../parts/marks";
 import { Mono, PageHead, Sheet, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { orderFilter, stateChoices } from "./order-filter";
 import { OrderState } from "./order-state";
 import type { Route } from "./+types/orders";
 
 export const meta: Route.MetaFunction = () => [{ title: "Orders · Zahlung" }];
 
-const states = [...orderStates, "refunded"] as const;
-
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const rt = context.get(runtimeContext);
-  const search = new URL(request.url).searchParams;
-  const mode = await modeShown(rt, storefront.id, search.get("mode"));
-  const filter: OrderFilter = {
-    mode,
-    state: states.find((one) => one === search.get("state")) ?? null,
-    query: (search.get("q") ?? "").trim().slice(0, 80),
-    after: search.get("after"),
-  };
-  const page = await listOrdersHere(rt, storefront.id, filter);
+  const filter = await orderFilter(rt, storefront, request);
+  const [page, connections] = await Promise.all([
+    listOrdersHere(rt, storefront.id, filter),
+    connectionsOf(rt, storefront.id),
+  ]);
+  const locale = localeOf(storefront);
+  const currency = storefront.currencies[0] ?? "EUR";
   return {
-    looking: { mode, may: ["test", "live"] } satisfies Looking,
-    filter,
-    locale: localeOf(storefront),
+    looking: { mode: filter.mode, may: ["test", "live"] } satisfies Looking,
+    ...{ filter, locale, currency },
+    amount: filter.amount === null ? "" : decimalText({ amount: filter.amount, currency }),
+    accounts: connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
     ...page,
   };
 }
@@ -71,9 +71,13 @@ function columnsOf(locale: string): Column<View["rows"][number]>[] {
 }
 
 export default function Orders({ loaderData, params }: Route.ComponentProps) {
-  const { filter, rows, next, locale } = loaderData;
+  const { filter, rows, next, locale, accounts, amount, currency } = loaderData;
+  const { search } = useLocation();
+  const asked = new URLSearchParams(search);
+  const typed = asked.get("amount") ?? "";
+  const isNarrow = [...asked.keys()].some((name) => !["mode", "columns", "after"].includes(name));
   const at = `/s/${params.storefront}/operate/orders`;
-  useLive(filter.after === null && filter.query === "", 4_000);
+  useLive(filter.after === null && !isNarrow, 4_000);
   return (
     <>
       <PageHead>
@@ -82,18 +86,35 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
       <Sheet>
         <Stack>
           <Filters label="Orders" keep={["mode", "columns"]}>
-            <TextBox label="Order or e-mail" name="q" defaultValue={filter.query} maxLength={80} />
+            <TextBox
+              label="Order, reference, e-mail or last four"
+              name="q"
+              defaultValue={filter.query}
+              maxLength={80}
+            />
             <Field>
               State
               <Select name="state" defaultValue={filter.state ?? ""}>
                 <option value="">Any</option>
-                {states.map((state) => (
+                {stateChoices.map((state) => (
                   <option key={state} value={state}>
                     {state === "open" ? "not paid" : state}
                   </option>
                 ))}
               </Select>
             </Field>
+            <AccountFilter accounts={accounts} chosen={filter.connection} />
+            <TextBox
+              label="Due"
+              name="amount"
+              size={8}
+              defaultValue={typed}
+              maxLength={20}
+              wrong={typed !== "" && amount === "" ? "This is no amount." : undefined}
+              hint={typed !== "" && amount !== "" ? `Read as ${amount} ${currency}.` : undefined}
+            />
+            <TextBox label="From" type="date" name="from" defaultValue={asked.get("from") ?? ""} />
+            <TextBox label="To" type="date" name="to" defaultValue={asked.get("to") ?? ""} />
           </Filters>
           <DataTable
             label="Orders"
@@ -103,9 +124,10 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
             rowTo={(row) => `${at}/${row.id}`}
             next={next}
             first={filter.after === null}
+            csv={`/s/${params.storefront}/operate/orders.csv`}
             empty={
               <Says meaning="none">
-                {filter.query || filter.state
+                {isNarrow
                   ? `no order in ${filter.mode} fits`
                   : `the shop has opened no order in ${filter.mode} yet`}
               </Says>

@@ -7,7 +7,7 @@ import { pay } from "#server/checkouts/pay";
 import type { Checkout, Payment } from "#server/database/rows";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { call, lineOf } from "#server/gateway/gateway";
-import { listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
+import { exportedOrders, listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
 import { chargedIn, expectedFeeOf, monthOf } from "#server/costs/charged";
 import { readEvidence } from "#server/payments/evidence";
 import { decideReview } from "#server/payments/reviews";
@@ -46,7 +46,10 @@ async function buy(checkout: Checkout, token: string, capture: "at-once" | "late
   return paid.payment;
 }
 const orders = (change: Partial<OrderFilter> = {}) =>
-  listOrdersHere(rt(), DE, { mode: "test", state: null, query: "", after: null, ...change });
+  listOrdersHere(rt(), DE, {
+    ...{ mode: "test", state: null, query: "", connection: null, amount: null, from: null, to: null },
+    ...{ after: null, ...change },
+  });
 const orderOfPayment = async (payment: Payment) => {
   const checkout = must(await checkoutOf(rt(), payment.checkoutId));
   return must(await orderHere(rt(), DE, checkout.orderId)).order;
@@ -322,6 +325,27 @@ describe("what people keep", () => {
 });
 
 describe("the list of orders", () => {
+  it("is narrowed by what a payment is known by, by account, by what is due and by day, and is had as a file", async () => {
+    const known = await buy(await kite("KNOWN-BY"), "play-approved");
+    const paid = await now(known);
+    const lastFour = must(paid.instrument).slice(-4);
+    for (const query of [must(paid.providerRef), paid.reference, lastFour])
+      expect((await orders({ query })).rows.map((one) => one.reference)).toContain("KNOWN-BY");
+    const { id, createdAt, due } = must((await orders({ query: "KNOWN-BY" })).rows[0]);
+    const has = async (change: Partial<OrderFilter>) =>
+      (await orders({ query: "KNOWN-", ...change })).rows.map((one) => one.id).includes(id);
+    expect(await has({ connection: world.connectionId })).toBe(true);
+    expect(await has({ connection: "con_none" })).toBe(false);
+    expect([await has({ amount: due }), await has({ amount: due + 1 })]).toEqual([true, false]);
+    expect(await has({ from: createdAt, to: createdAt })).toBe(true);
+    expect([await has({ from: createdAt + 1 }), await has({ to: createdAt - 1 })]).toEqual([false, false]);
+    const all = await exportedOrders(rt(), DE, {
+      ...{ mode: "test", state: null, query: "KNOWN-", connection: null, amount: null, from: null, to: null },
+      after: null,
+    });
+    expect(all.map((one) => one.id)).toEqual([id]);
+  });
+
   it("has one line an order, by state, by the beginning of its reference, by e-mail, page after page", async () => {
     const mail = "orders@elsewhere.example";
     for (let n = 1; n <= 30; n++) await kite(`LIST-${String(n).padStart(2, "0")}`, { email: mail });
