@@ -8,6 +8,7 @@ import { type KeptFilter, listKept } from "../instruments/list";
 import { listWebhooks } from "../intake/list";
 import { failingJobs } from "../jobs/list";
 import { filterFrom, listPayments } from "../payments/list";
+import { listOrdersHere, type OrderFilter } from "../orders/list";
 import { entriesAfter } from "../payouts/list";
 import { allPeople } from "../people/people";
 import { listSubscriptionsHere, type SubscriptionFilter } from "../subscriptions/list";
@@ -44,6 +45,11 @@ const subscriptions = (change: Partial<SubscriptionFilter>) =>
 const kept = (change: Partial<KeptFilter>) =>
   listKept(world.rt, north.id, { mode: "live", shopper: "", after: null, ...change });
 const filter = { connection: null, mode: null, operation: null, result: null, from: null, to: null };
+const orders = (change: Partial<OrderFilter> = {}) =>
+  listOrdersHere(world.rt, north.id, {
+    ...{ mode: "live", state: null, query: "", connection: null, amount: null, from: null, to: null },
+    ...{ after: null, ...change },
+  });
 const lists: [string, () => Promise<unknown>][] = [
   ["payments, the newest", () => payments("")],
   ["payments, further on", () => payments("after=1700000000000-pay_1")],
@@ -72,6 +78,9 @@ const lists: [string, () => Promise<unknown>][] = [
   ["what is kept", () => kept({})],
   ["what is kept, further on", () => kept({ after: "ins_1" })],
   ["what a shopper has kept", () => kept({ shopper: "customer-7" })],
+  ["orders", () => orders()],
+  ["orders of a filter", () => orders({ state: "paid", connection: "c", amount: 1, from: 1, to: 9 })],
+  ["orders by what is known of them", () => orders({ query: "0099" })],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
   [
     "webhooks, further on",

@@ -47,7 +47,7 @@ function found(storefrontId: string, query: string): SQL | undefined {
   const all = [...known, ...(query.length === 4 ? [lastFour] : [])].map(by);
   return or(
     and(gte(orders.reference, query), lt(orders.reference, endOf(query))),
-    sql`${orders.id} in (${sql.join(all, sql` union `)})`,
+    sql`${orders.id} in (${sql.join(all, sql` union all `)})`,
   );
 }
 
