@@ -107,8 +107,10 @@ export default defineConfig(({ isSsrBuild }) => ({
       "ajv/dist/2020.js",
       "re2js",
       "jsonc-parser",
+      "http-link-header",
+      "fast-xml-parser",
     ],
-    exclude: ["@libsql/client", "drizzle-orm", "sharp"],
+    exclude: ["@libsql/client", "@libsql/hrana-client", "drizzle-orm", "sharp"],
   },
   server: { hmr: process.env.ZAHLUNG_HMR_PORT ? { port: Number(process.env.ZAHLUNG_HMR_PORT) } : undefined },
 }));
