@@ -1,14 +1,11 @@
 import { parseTyped } from "#core/money/money";
-import { orderStates } from "#core/orders/paid";
 import { modeShown } from "#server/connections/connections";
 import type { Storefront } from "#server/database/rows";
 import type { OrderFilter } from "#server/orders/list";
 import type { Runtime } from "#server/runtime";
 import { localeOf } from "../frame/storefront-context";
 import { dayIn, zoneOf } from "../parts/zone";
-
-/** What an order can be narrowed to by where it stands. */
-export const stateChoices = [...orderStates, "refunded"] as const;
+import { stateChoices } from "./state-choices";
 
 /** The filter that an address asks for: an amount is read as the storefront writes them, a day in the viewer's zone. */
 export async function orderFilter(

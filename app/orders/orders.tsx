@@ -15,8 +15,9 @@ import { Says } from "../parts/marks";
 import { Mono, PageHead, Sheet, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
-import { orderFilter, stateChoices } from "./order-filter";
+import { orderFilter } from "./order-filter";
 import { OrderState } from "./order-state";
+import { stateChoices } from "./state-choices";
 import type { Route } from "./+types/orders";
 
 export const meta: Route.MetaFunction = () => [{ title: "Orders · Zahlung" }];
