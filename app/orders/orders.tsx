@@ -60,7 +60,13 @@ function columnsOf(locale: string): Column<View["rows"][number]>[] {
       wide: true,
       cell: (row) => row.held > 0 && sum(row.held, row.currency),
     },
-    { id: "paid", head: "Paid", amount: true, cell: (row) => row.paid > 0 && sum(row.paid, row.currency) },
+    {
+      id: "paid",
+      head: "Paid",
+      amount: true,
+      wide: true,
+      cell: (row) => row.paid > 0 && sum(row.paid, row.currency),
+    },
     {
       id: "refunded",
       head: "Refunded",

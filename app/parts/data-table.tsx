@@ -92,8 +92,8 @@ const Grid = styled.table`
     .wide {
       display: none;
     }
-    /* Whatever scrolls, the amount stays in sight. */
-    .amount {
+    /* Whatever scrolls, the amount stays in sight: the last one, where there are several. */
+    .amount:not(:has(~ .amount:not(.wide))) {
       position: sticky;
       right: 0;
       background: ${color.sheet};
