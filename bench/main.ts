@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { caseIds } from "#core/rehearsal/cases";
@@ -5,6 +6,7 @@ import { boardOf } from "#server/rehearsal/boards";
 import { startRehearsal } from "#server/rehearsal/run";
 import { pay } from "#server/checkouts/pay";
 import { offerNow, until } from "../demo/play";
+import { program } from "../scripts/programs.mjs";
 import { hasLibsqlServer } from "../scripts/libsql-server.mjs";
 import { openKite, openWorld, type SystemWorld, type WorldOptions } from "../e2e/system/world";
 import { round } from "./figures";
@@ -15,7 +17,6 @@ import { measurePages } from "./pages";
 import { measurePlan, measureProving } from "./plan";
 import { measureInterpreting, measureSignatures } from "./profiles";
 import { measureRepeats } from "./repeats";
-import { measureThinking } from "./thinking";
 import { measureThroughput } from "./throughput";
 
 /** Opens a world for a measurement and ends it. */
@@ -43,7 +44,10 @@ async function measureAllCases({ rt, offerId }: SystemWorld) {
 }
 
 const parts: Record<string, () => unknown> = {
-  thinking: measureThinking,
+  thinking: () =>
+    JSON.parse(
+      execFileSync(process.execPath, [program("bench/thinking.ts")], { encoding: "utf8" }),
+    ) as unknown,
   interpreting: measureInterpreting,
   signatures: measureSignatures,
   // In a world without a worker: what is measured is taking webhooks, not applying them.

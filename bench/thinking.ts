@@ -53,7 +53,8 @@ const offers = (count: number): Candidate[] =>
     },
   }));
 
-export function measureThinking() {
+/** What is computed without interface and database, in a process that has nothing else: a large heap of other things would be measured with it. */
+function measureThinking() {
   const cart = {
     ...{ total: money(4390, "EUR"), country: "DE", language: "de", group: "retail" },
     asked: {
@@ -114,3 +115,5 @@ export function measureThinking() {
     nextStep: { p99us: round(percentile(steps, 0.99) * 10, 3), reach: "under 10 µs" },
   };
 }
+
+console.log(JSON.stringify(measureThinking()));

@@ -132,18 +132,10 @@ type Zones = readonly Zone[];
 /** Whether a rule holds for what is asked. What the shop does not say is as if it were not so. */
 export function holds(rule: Rule, asked: Asked, zones: Zones): boolean {
   switch (rule.on) {
-    case "zone": {
-      const place = rule.at === "ship" ? asked.shipTo : asked.billTo;
-      const within =
-        place !== undefined && zones.some((zone) => rule.zones.includes(zone.id) && isWithin(zone, place));
-      return within === rule.is;
-    }
-    case "goods": {
-      const { kinds = [] } = asked;
-      const among = (kind: string) => rule.kinds.includes(kind);
-      const found = rule.share === "some" ? kinds.some(among) : kinds.length > 0 && kinds.every(among);
-      return found === rule.is;
-    }
+    case "zone":
+      return isInZones(rule, rule.at === "ship" ? asked.shipTo : asked.billTo, zones) === rule.is;
+    case "goods":
+      return hasGoods(rule, asked.kinds ?? []) === rule.is;
     case "delivery":
       return (asked.delivery !== undefined && rule.methods.includes(asked.delivery)) === rule.is;
     case "weight": {
@@ -160,6 +152,15 @@ export function holds(rule: Rule, asked: Asked, zones: Zones): boolean {
     case "device":
       return asked.device === rule.is;
   }
+}
+
+function isInZones(rule: Extract<Rule, { on: "zone" }>, place: Place | undefined, zones: Zones): boolean {
+  return place !== undefined && zones.some((zone) => rule.zones.includes(zone.id) && isWithin(zone, place));
+}
+
+function hasGoods(rule: Extract<Rule, { on: "goods" }>, kinds: readonly string[]): boolean {
+  const among = (kind: string) => rule.kinds.includes(kind);
+  return rule.share === "some" ? kinds.some(among) : kinds.length > 0 && kinds.every(among);
 }
 
 const dayNames = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"];
@@ -214,7 +215,8 @@ export function reasonsOf({ match, rules }: Rules, asked: Asked, zones: Zones): 
     const reasons = isGroup(one) ? reasonsOf(one, asked, zones) : null;
     const isHeld = reasons ? reasons.length === 0 : holds(one as Rule, asked, zones);
     if (isHeld && match === "any") return [];
-    if (!isHeld) found.push(...(reasons ?? [reasonOf(one as Rule, zones)]));
+    if (reasons) found.push(...reasons);
+    else if (!isHeld) found.push(reasonOf(one as Rule, zones));
   }
   const [first] = found;
   if (match === "all" || !first) return found;

@@ -74,10 +74,9 @@ export function isWithin(zone: Zone, { country, region, postcode }: Place): bool
   if (zone.countries.includes(country)) return true;
   if (region !== undefined && zone.regions.includes(region.includes("-") ? region : `${country}-${region}`))
     return true;
-  const codes = postcode === undefined ? [] : codesOf(zone).filter((one) => one.country === country);
-  if (codes.length === 0) return false;
-  const mine = plain(postcode ?? "");
-  return codes.some((one) => holdsCode(one, mine));
+  if (postcode === undefined) return false;
+  const mine = plain(postcode);
+  return codesOf(zone).some((one) => one.country === country && holdsCode(one, mine));
 }
 
 /** Postcodes of a country by their beginning, or from one to another of the same length. */
