@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { profileKeys } from "../../scripts/profile-keys.mjs";
 import { profileTypes } from "../../scripts/profile-types.mjs";
 import { readDocument } from "./document";
+import { expressionRefused } from "./expressions";
 import { answersPayments, operationNames } from "./profile";
 import { profileSchema } from "./read-profile";
 
@@ -18,6 +19,26 @@ describe("the guide to profiles", () => {
       ok: true,
       profile: { id: "sandpiper" },
     });
+  });
+});
+
+describe("what the guide explains", () => {
+  const guide = readFileSync("docs/profiles.md", "utf8");
+
+  it.each(operationNames)("says what %s is for", (name) => {
+    expect(guide).toContain(`\`${name}\``);
+  });
+
+  it("shows examples that are JSON, with mappings that can be read", () => {
+    const examples = [...guide.matchAll(/```json\n([\s\S]*?)```/g)].map(([, text = ""]) => text);
+    expect(examples.length).toBeGreaterThan(10);
+    for (const text of examples) {
+      const example = JSON.parse(`{${text}}`) as Record<string, unknown>;
+      const mappings = Object.values(example).flatMap((one) =>
+        typeof one === "object" && one !== null && "response" in one ? [String(one.response)] : [],
+      );
+      for (const mapping of mappings) expect(expressionRefused(mapping), mapping).toBeUndefined();
+    }
   });
 });
 

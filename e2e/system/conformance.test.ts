@@ -110,6 +110,7 @@ describe("every shipped profile", () => {
             "Play dispute-lost",
             "acceptDispute",
           ],
+          ...["decideReview, pass", "decideReview, refuse"],
           ...["listPayouts", "listDisputes"],
         ]),
       );
@@ -123,6 +124,7 @@ describe("every shipped profile", () => {
     const held = findings.filter((one) => one.holds).map((one) => one.what);
     if (provider === "karvello") expect(held).toEqual(expect.arrayContaining([...keeping, "kept, verified"]));
     if (provider === "pennywhistle") expect(held).toEqual(expect.arrayContaining(keeping));
+    expect(held.includes("quote")).toBe(provider === "ratenhaus");
     for (const one of instruments) expect(findings.map((f) => f.what)).toContain(`Outcome ${one.case}`);
     expect(tableOf(findings)).toMatch(/, 0 fail,/);
   });
@@ -179,6 +181,7 @@ describe("a profile that is wrong", () => {
     await desk.press("sandbox", "send-out");
     const findings = await tried("karvello", "odd-karvello", (profile) => {
       delete profile.disputes?.for_shop;
+      profile.reviews = { looking: "passed", clear: "passed", stopped: "refused" };
       profile.payouts = { booked: "announced" };
       const { listDisputes } = profile.operations;
       if (listDisputes) listDisputes.response = listDisputes.response.replace(/slip|your_ref/g, "no");
@@ -186,6 +189,7 @@ describe("a profile that is wrong", () => {
     });
     const wrong = failing(findings).map((one) => one.what);
     expect(wrong).toEqual(expect.arrayContaining(["Play dispute-won", "listPayouts", "release in part"]));
+    expect(says(findings, "decideReview, pass")).toMatch(/should be open: do “reviews” say so/);
     expect(says(findings, "listDisputes")).toMatch(/do “reference” or “ref” name it/);
     expect(says(findings, "listPayouts")).toMatch(/“landed” is not in “payouts”/);
     const short = await tried("karvello", "short-karvello", (profile) => {
@@ -202,6 +206,14 @@ describe("a profile that is wrong", () => {
     });
     expect(says(findings, "account")).toMatch(/does not fit \(operations.account.response → /);
     expect(findings.some((one) => one.what.startsWith("Outcome"))).toBe(false);
+  });
+
+  it("notices a quote that would tell less than is paid", async () => {
+    const findings = await tried("ratenhaus", "cheap-ratenhaus", (profile) => {
+      const { quote } = profile.operations;
+      if (quote) quote.response = quote.response.replace("'total': comes_to", "'total': instalment");
+    });
+    expect(says(findings, "quote")).toMatch(/come to less than what was asked for/);
   });
 
   it("notices a signature that is read otherwise than it is made", async () => {

@@ -6,6 +6,7 @@ import { happened } from "./happening";
 import { kept } from "./kept";
 import { moved } from "./moving";
 import { askedTwice, authenticated, confirmed, found, looked, outcome } from "./paying";
+import { quoted } from "./quoted";
 import { openedByButton } from "./session";
 import { type ConformOptions, type Finding, Run } from "./run";
 
@@ -53,6 +54,7 @@ async function payBy(run: Run, method: ProfileMethod): Promise<void> {
       "There is none for the case “approved”, so nothing else can be tried.",
     );
   await authenticated(run, method);
+  await quoted(run, method);
   for (const attempt of [confirmed, askedTwice, found, moved, happened, kept])
     await attempt(run, method, approved);
 }

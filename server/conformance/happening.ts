@@ -1,6 +1,7 @@
 import type { Standing } from "#core/payments/fold";
 import type { ProfileInstrument, ProfileMethod, SandboxPlay } from "#core/profiles/profile";
 import { own } from "#core/profiles/own";
+import { standingOf } from "#core/profiles/statements";
 import { saysWhat } from "../gateway/gateway";
 import { expectStanding, stepOf } from "./steps";
 import { paid } from "./paying";
@@ -22,6 +23,7 @@ export async function happened(run: Run, method: ProfileMethod, approved: Profil
       "shopper-leaves",
       ({ state }) => state === "cancelled" || state === "voided",
     );
+  await reviewed(run, method);
   if (plays["dispute-opens"] === undefined) return;
   if (plays["dispute-won"] !== undefined) {
     const open = await disputed(run, method, approved, "dispute, won");
@@ -89,6 +91,42 @@ async function ends(
     holds,
     "Nothing may be held any more, and nobody may pay it: do “statuses” say so?",
   );
+}
+
+/** A check for fraud that waits for the shop: once it lets the payment go on, once it does not. */
+async function reviewed(run: Run, method: ProfileMethod): Promise<void> {
+  const watched = run.profile.instruments.find((one) => one.case === "fraud-review");
+  if (!run.profile.operations.decideReview || !watched) return;
+  for (const [decision, becomes] of [
+    ["pass", "passed"],
+    ["refuse", "refused"],
+  ] as const) {
+    const what = `decideReview, ${decision}`;
+    const order = run.order(method, watched);
+    const made = await run.ask("create", order);
+    if (made.kind !== "answered") {
+      await run.refused(what, "create", made);
+      continue;
+    }
+    const { ref } = made.value;
+    const { review } = standingOf(run.profile, made.value);
+    if (review !== "open") {
+      await run.hold(
+        what,
+        false,
+        "",
+        `Its review is “${review ?? ""}”; it should be open: do “reviews” say so?`,
+      );
+      continue;
+    }
+    await expectStanding(
+      run,
+      what,
+      await run.ask("decideReview", { ref, decision, idempotencyKey: `${decision}-${ref}`.slice(0, 60) }),
+      ({ review: now, held }) => now === becomes && (decision === "pass" || held === 0),
+      `The review must be “${becomes}”${decision === "pass" ? "" : ", and nothing held any more"}.`,
+    );
+  }
 }
 
 /** A captured payment whose charge the card holder disputes; null when it went wrong, which is said. */
