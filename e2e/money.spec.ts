@@ -203,6 +203,36 @@ test("and again in live", async ({ page, world, context }) => {
   await new Life(page, world, desk, "live").wholeLife();
 });
 
+test("orders are narrowed, and the list is kept under a name", async ({ page, world, quietConsole }) => {
+  await signIn(page, world);
+  const list = `${world.env.origins.zahlung}${storefront}/operate/orders?mode=live`;
+  await page.goto(list);
+  const rows = page.getByRole("table", { name: "Orders" }).getByRole("row");
+  await expect(rows.filter({ hasText: "refunded" }).first()).toBeVisible();
+  const all = await rows.count();
+  await page.getByLabel("State").selectOption("refunded");
+  await expect(page).toHaveURL(/state=refunded/);
+  await expect.poll(() => rows.count()).toBeLessThan(all);
+  await page.getByRole("button", { name: "Keep this view" }).click();
+  await page.getByLabel("Name of this view").fill("Gone back");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByRole("link", { name: "Gone back" })).toHaveAttribute("aria-current", "page");
+  await accessible(page);
+  await page.goto(list);
+  await expect.poll(() => rows.count()).toBe(all);
+  await page.getByRole("link", { name: "Gone back" }).click();
+  await expect.poll(() => rows.count()).toBeLessThan(all);
+  await expect(page.getByLabel("State")).toHaveValue("refunded");
+  // Payments have views of their own.
+  await page.goto(`${world.env.origins.zahlung}${storefront}/operate?mode=live`);
+  await expect(page.getByRole("table", { name: "Payments" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Gone back" })).toHaveCount(0);
+  await page.goto(list);
+  await page.getByRole("button", { name: "Forget the view Gone back" }).click();
+  await expect(page.getByRole("link", { name: "Gone back" })).toHaveCount(0);
+  expect(quietConsole).toEqual([]);
+});
+
 test("a refund waits for a second person, who agrees", async ({ page, world, browser }) => {
   const { zahlung } = world.env.origins;
   const at = (path: string) => `${zahlung}${storefront}${path}`;

@@ -22,6 +22,7 @@ export async function orderFilter(
     state: stateChoices.find((one) => one === search.get("state")) ?? null,
     query: text("q"),
     connection: text("connection") || null,
+    offer: text("offer") || null,
     amount: typed.ok ? typed.money.amount : null,
     from: dayIn(text("from"), zone)?.from ?? null,
     to: dayIn(text("to"), zone)?.to ?? null,

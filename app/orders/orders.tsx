@@ -1,10 +1,11 @@
 import { useLocation } from "react-router";
 import { decimalText } from "#core/money/money";
-import { connectionsOf } from "#server/connections/connections";
+import { offersToChoose } from "#server/offers/names";
 import { listOrdersHere } from "#server/orders/list";
+import { viewsOf } from "#server/views/views";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
-import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
 import { AccountFilter } from "../parts/account-filter";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
@@ -12,9 +13,13 @@ import { Filters } from "../parts/filters";
 import { Field, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
+import { OfferFilter } from "../parts/offer-filter";
 import { Mono, PageHead, Sheet, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { mustOperate } from "../people/session";
+import { keepView } from "../views/keep-view";
+import { SavedViews } from "../views/saved-views";
 import { orderFilter } from "./order-filter";
 import { OrderState } from "./order-state";
 import { stateChoices } from "./state-choices";
@@ -23,12 +28,13 @@ import type { Route } from "./+types/orders";
 export const meta: Route.MetaFunction = () => [{ title: "Orders · Zahlung" }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const storefront = await mustFindStorefront(context, params.storefront);
+  const now = await mustStandAt(context, params.storefront);
+  const { storefront } = now;
   const rt = context.get(runtimeContext);
   const filter = await orderFilter(rt, storefront, request);
-  const [page, connections] = await Promise.all([
+  const [page, views] = await Promise.all([
     listOrdersHere(rt, storefront.id, filter),
-    connectionsOf(rt, storefront.id),
+    viewsOf(rt, storefront.id, "orders"),
   ]);
   const locale = localeOf(storefront);
   const currency = storefront.currencies[0] ?? "EUR";
@@ -36,9 +42,17 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     looking: { mode: filter.mode, may: ["test", "live"] } satisfies Looking,
     ...{ filter, locale, currency },
     amount: filter.amount === null ? "" : decimalText({ amount: filter.amount, currency }),
-    accounts: connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
+    offers: offersToChoose(now),
+    accounts: now.connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
+    views: views.map(({ id, name, query }) => ({ id, name, query })),
     ...page,
   };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const storefront = await mustFindStorefront(context, params.storefront);
+  return keepView(rt, person, storefront, "orders", await request.formData());
 }
 
 type View = Route.ComponentProps["loaderData"];
@@ -78,11 +92,11 @@ function columnsOf(locale: string): Column<View["rows"][number]>[] {
 }
 
 export default function Orders({ loaderData, params }: Route.ComponentProps) {
-  const { filter, rows, next, locale, accounts, amount, currency } = loaderData;
+  const { filter, rows, next, locale, offers, accounts, views, amount, currency } = loaderData;
   const { search } = useLocation();
   const asked = new URLSearchParams(search);
   const typed = asked.get("amount") ?? "";
-  const isNarrow = [...asked.keys()].some((name) => !["mode", "columns", "after"].includes(name));
+  const isNarrow = [...asked].some(([name, value]) => value && !["mode", "columns", "after"].includes(name));
   const at = `/s/${params.storefront}/operate/orders`;
   useLive(filter.after === null && !isNarrow, 4_000);
   return (
@@ -92,7 +106,11 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Orders" keep={["mode", "columns"]}>
+          <Filters
+            key={["mode", "state", "offer", "connection"].map((name) => asked.get(name)).join()}
+            label="Orders"
+            keep={["mode", "columns"]}
+          >
             <TextBox
               label="Order, reference, e-mail or last four"
               name="q"
@@ -111,6 +129,7 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
               </Select>
             </Field>
             <AccountFilter accounts={accounts} chosen={filter.connection} />
+            <OfferFilter offers={offers} chosen={filter.offer} />
             <TextBox
               label="Due"
               name="amount"
@@ -123,6 +142,7 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
             <TextBox label="From" type="date" name="from" defaultValue={asked.get("from") ?? ""} />
             <TextBox label="To" type="date" name="to" defaultValue={asked.get("to") ?? ""} />
           </Filters>
+          <SavedViews views={views} narrowed={isNarrow} clear={`?mode=${filter.mode}`} />
           <DataTable
             label="Orders"
             columns={columnsOf(locale)}

@@ -3,6 +3,7 @@ import { paymentStates, stateWords } from "#core/payments/facts";
 import { AccountFilter } from "../parts/account-filter";
 import { Filters } from "../parts/filters";
 import { Check, Field, Select } from "../parts/form";
+import { OfferFilter } from "../parts/offer-filter";
 import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import type { PaymentsView } from "./payments-view";
@@ -38,17 +39,7 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
         </Select>
       </Field>
       <AccountFilter accounts={accounts} chosen={filter.connection} />
-      <Field>
-        Method
-        <Select name="offer" defaultValue={filter.offer ?? ""}>
-          <option value="">Any</option>
-          {offers.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name} ({one.account})
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <OfferFilter offers={offers} chosen={filter.offer} />
       <TextBox
         label="Paid with"
         name="with"

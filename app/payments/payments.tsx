@@ -1,6 +1,6 @@
 import { decimalText } from "#core/money/money";
 import type { Mode } from "#core/mode";
-import { nameOf } from "#server/offers/names";
+import { offersToChoose } from "#server/offers/names";
 import {
   isNarrowed,
   listPayments,
@@ -9,8 +9,7 @@ import {
   sumPayments,
 } from "#server/payments/list";
 import type { Runtime } from "#server/runtime";
-import { forgetView, saveView, viewQuery, viewsOf } from "#server/payments/views";
-import { data } from "react-router";
+import { viewsOf } from "#server/views/views";
 import { runtimeContext } from "../context";
 import { mustOperate } from "../people/session";
 import type { Looking } from "../frame/looking";
@@ -22,10 +21,11 @@ import { useLive } from "../parts/live";
 import { ModePlate, StateMark } from "../parts/marks";
 import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { keepView } from "../views/keep-view";
+import { SavedViews } from "../views/saved-views";
 import { paymentFilter } from "./filter";
 import { PaymentFilters } from "./payment-filters";
 import { Nothing, Summed } from "./payment-sums";
-import { SavedViews } from "./saved-views";
 import type { PaymentsView } from "./payments-view";
 import type { Route } from "./+types/payments";
 
@@ -39,7 +39,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const narrowed = isNarrowed(filter);
   const [{ rows, next }, views, summed] = await Promise.all([
     listPayments(rt, storefront.id, filter),
-    viewsOf(rt, storefront.id),
+    viewsOf(rt, storefront.id, "payments"),
     narrowed && !filter.query && !filter.after ? sumPayments(rt, storefront.id, filter) : null,
   ]);
   const [currency = "EUR"] = storefront.currencies;
@@ -52,12 +52,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     narrowed,
     amount: filter.amount === null ? "" : decimalText({ amount: filter.amount, currency }),
     currency,
-    offers: now.inOrder.map((one) => ({
-      id: one.offer.id,
-      name: nameOf(one),
-      connection: one.way === "provider" ? one.connection.id : null,
-      account: one.way === "provider" ? one.connection.name : "no provider",
-    })),
+    offers: offersToChoose(now),
     accounts: now.connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
     elsewhere: rows.length === 0 && filter.query ? await foundElsewhere(rt, storefront.id, filter) : null,
     next,
@@ -71,17 +66,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const storefront = await mustFindStorefront(context, params.storefront);
-  const form = await request.formData();
-  if (form.get("press") === "forget-view") {
-    await forgetView(rt, storefront.id, String(form.get("view") ?? ""));
-    return { ok: true as const, says: "Forgotten." };
-  }
-  if (form.get("press") !== "save-view") throw data("That cannot be done here.", { status: 400 });
-  const view = { name: String(form.get("name") ?? ""), query: viewQuery(String(form.get("query") ?? "")) };
-  const saved = await saveView(rt, person.email, storefront.id, view);
-  if (saved === "saved") return { ok: true as const, says: "Kept." };
-  const says = saved === "no-name" ? "Give it a name." : "There are thirty already: forget one first.";
-  return data({ ok: false as const, says }, { status: 422 });
+  return keepView(rt, person, storefront, "payments", await request.formData());
 }
 
 /** The other mode, when what was searched for is only there. */

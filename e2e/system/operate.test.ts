@@ -18,7 +18,7 @@ import { addNote, notesOf } from "#server/payments/notes";
 import { paymentOf } from "#server/payments/record";
 import { decideRefund, refundOrAsk, refundRequestsOf, wantsTwo } from "#server/payments/second-person";
 import { captureMany, toCapture } from "#server/payments/to-capture";
-import { forgetView, saveView, viewQuery, viewsOf } from "#server/payments/views";
+import { forgetView, saveView, viewQuery, viewsOf } from "#server/views/views";
 import { setMoneyTerms } from "#server/storefronts/storefronts";
 import { until } from "../../demo/play";
 import { speaking } from "../../scripts/english";
@@ -47,7 +47,16 @@ async function buy(checkout: Checkout, token: string, capture: "at-once" | "late
 }
 const orders = (change: Partial<OrderFilter> = {}) =>
   listOrdersHere(rt(), DE, {
-    ...{ mode: "test", state: null, query: "", connection: null, amount: null, from: null, to: null },
+    ...{
+      mode: "test",
+      state: null,
+      query: "",
+      connection: null,
+      offer: null,
+      amount: null,
+      from: null,
+      to: null,
+    },
     ...{ after: null, ...change },
   });
 const orderOfPayment = async (payment: Payment) => {
@@ -310,17 +319,21 @@ describe("what people keep", () => {
   it("are lists by name: the later of one name takes the place of the earlier", async () => {
     const query = viewQuery("?state=declined&after=cursor&evil=1&mode=live");
     expect(query).toBe("mode=live&state=declined");
-    const save = (name: string, text = query) => saveView(rt(), "ida", DE, { name, query: text });
+    const save = (name: string, text = query) => saveView(rt(), "ida", DE, "payments", { name, query: text });
     expect([await save(" "), await save("Refused")]).toEqual(["no-name", "saved"]);
     await Promise.all([save("Refused", "mode=test"), save("Refused", "mode=test")]);
-    expect((await viewsOf(rt(), DE)).map((one) => [one.name, one.query])).toEqual([["Refused", "mode=test"]]);
+    expect((await viewsOf(rt(), DE, "payments")).map((one) => [one.name, one.query])).toEqual([
+      ["Refused", "mode=test"],
+    ]);
+    await saveView(rt(), "ida", DE, "orders", { name: "Refused", query: "state=open" });
+    expect((await viewsOf(rt(), DE, "orders")).map((one) => one.query)).toEqual(["state=open"]);
     for (let n = 1; n < 30; n++) await save(`view ${n}`);
     expect([await save("one more"), await save("Refused")]).toEqual(["too-many", "saved"]);
-    const [first] = await viewsOf(rt(), DE);
+    const [first] = await viewsOf(rt(), DE, "payments");
     await forgetView(rt(), "luvwinkel-uk", must(first).id);
-    expect(await viewsOf(rt(), DE)).toHaveLength(30);
+    expect(await viewsOf(rt(), DE, "payments")).toHaveLength(30);
     await forgetView(rt(), DE, must(first).id);
-    expect(await viewsOf(rt(), DE)).toHaveLength(29);
+    expect(await viewsOf(rt(), DE, "payments")).toHaveLength(29);
   });
 });
 
@@ -336,11 +349,22 @@ describe("the list of orders", () => {
       (await orders({ query: "KNOWN-", ...change })).rows.map((one) => one.id).includes(id);
     expect(await has({ connection: world.connectionId })).toBe(true);
     expect(await has({ connection: "con_none" })).toBe(false);
+    expect(await has({ offer: world.offerId, connection: world.connectionId })).toBe(true);
+    expect(await has({ offer: "off_none", connection: world.connectionId })).toBe(false);
     expect([await has({ amount: due }), await has({ amount: due + 1 })]).toEqual([true, false]);
     expect(await has({ from: createdAt, to: createdAt })).toBe(true);
     expect([await has({ from: createdAt + 1 }), await has({ to: createdAt - 1 })]).toEqual([false, false]);
     const all = await exportedOrders(rt(), DE, {
-      ...{ mode: "test", state: null, query: "KNOWN-", connection: null, amount: null, from: null, to: null },
+      ...{
+        mode: "test",
+        state: null,
+        query: "KNOWN-",
+        connection: null,
+        offer: null,
+        amount: null,
+        from: null,
+        to: null,
+      },
       after: null,
     });
     expect(all.map((one) => one.id)).toEqual([id]);

@@ -15,6 +15,7 @@ import {
   orders,
   paymentOperations,
   payments,
+  savedViews,
   storefronts,
   volumes,
 } from "./schema";
@@ -572,6 +573,28 @@ describe("a database of the version before money was a ledger", () => {
       { kind: "operation", key: "op_unheard_create" },
     ]);
     expect((await now.client.execute("pragma foreign_key_check")).rows).toEqual([]);
+    now.close();
+  });
+});
+
+describe("a database of the version before orders had views", () => {
+  it("keeps the views of payments, and takes one of orders by the same name", async () => {
+    const view = { storefront_id: "north", name: "Refused", person: "ida", at: 5 };
+    const now = await broughtAlong(35, async (put) => {
+      await put("storefronts", storefront("north"));
+      await put("saved_views", { ...view, id: "v", query: "state=declined" });
+    });
+    const insert = (id: string) =>
+      now.orm
+        .insert(savedViews)
+        .values({ ...view, ...{ id, storefrontId: "north", list: "orders", query: "" } });
+    await insert("w");
+    const kept = await now.orm.select().from(savedViews).orderBy(savedViews.id);
+    expect(kept.map((one) => [one.id, one.list, one.query])).toEqual([
+      ["v", "payments", "state=declined"],
+      ["w", "orders", ""],
+    ]);
+    await expect(insert("x")).rejects.toThrow();
     now.close();
   });
 });

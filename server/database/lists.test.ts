@@ -47,8 +47,8 @@ const kept = (change: Partial<KeptFilter>) =>
 const filter = { connection: null, mode: null, operation: null, result: null, from: null, to: null };
 const orders = (change: Partial<OrderFilter> = {}) =>
   listOrdersHere(world.rt, north.id, {
-    ...{ mode: "live", state: null, query: "", connection: null, amount: null, from: null, to: null },
-    ...{ after: null, ...change },
+    ...{ mode: "live", state: null, query: "", connection: null, offer: null, amount: null },
+    ...{ from: null, to: null, after: null, ...change },
   });
 const lists: [string, () => Promise<unknown>][] = [
   ["payments, the newest", () => payments("")],
@@ -79,7 +79,10 @@ const lists: [string, () => Promise<unknown>][] = [
   ["what is kept, further on", () => kept({ after: "ins_1" })],
   ["what a shopper has kept", () => kept({ shopper: "customer-7" })],
   ["orders", () => orders()],
-  ["orders of a filter", () => orders({ state: "paid", connection: "c", amount: 1, from: 1, to: 9 })],
+  [
+    "orders of a filter",
+    () => orders({ state: "paid", connection: "c", offer: "o", amount: 1, from: 1, to: 9 }),
+  ],
   ["orders by what is known of them", () => orders({ query: "0099" })],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
   [

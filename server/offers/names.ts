@@ -13,3 +13,12 @@ export const offerNames = ({ inOrder }: Pick<StorefrontNow, "inOrder">): Map<str
 /** The same with whose it is. */
 export const nameWithAccount = (one: OfferWithRevisions): Said =>
   said("names.offer-of-account", { offer: nameOf(one), account: one.connection.name });
+
+/** A storefront's offers as lists are narrowed by them. */
+export const offersToChoose = ({ inOrder }: Pick<StorefrontNow, "inOrder">) =>
+  inOrder.map((one) => ({
+    id: one.offer.id,
+    name: nameOf(one),
+    connection: one.way === "provider" ? one.connection.id : null,
+    account: one.way === "provider" ? one.connection.name : "no provider",
+  }));

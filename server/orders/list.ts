@@ -14,6 +14,8 @@ export interface OrderFilter {
   query: string;
   /** The account that a payment for it went through. */
   connection: string | null;
+  /** The offer that it was paid by, or tried. */
+  offer: string | null;
   /** What is due, minor units. */
   amount: number | null;
   /** When it was opened, from the first to the last millisecond. */
@@ -29,10 +31,14 @@ const endOf = (beginning: string) => `${beginning}\u{10ffff}`;
 
 const MOST_EXPORTED = 10_000;
 
-/** Whether an order has a payment through an account. */
-const paidThrough = (connection: string): SQL =>
-  sql`exists (select 1 from checkouts c join payments p on p.checkout_id = c.id
-    where c.order_id = ${orders.id} and p.connection_id = ${connection})`;
+/** Whether an order has a payment through an account, by an offer, or both. */
+function paidThrough(connection: string | null, offer: string | null): SQL | undefined {
+  if (connection === null && offer === null) return undefined;
+  const through = connection === null ? sql`` : sql` and p.connection_id = ${connection}`;
+  const by = offer === null ? sql`` : sql` and p.offer_id = ${offer}`;
+  return sql`exists (select 1 from checkouts c join payments p on p.checkout_id = c.id
+    where c.order_id = ${orders.id}${through}${by})`;
+}
 
 /** What is looked for: who it is for, or how it begins, or by what a payment for it is known. */
 function found(storefrontId: string, query: string): SQL | undefined {
@@ -53,7 +59,7 @@ function found(storefrontId: string, query: string): SQL | undefined {
 
 const conditionOf = (
   storefrontId: string,
-  { mode, state, query, connection, amount, from, to }: OrderFilter,
+  { mode, state, query, connection, offer, amount, from, to }: OrderFilter,
 ): SQL | undefined =>
   and(
     eq(orders.storefrontId, storefrontId),
@@ -62,7 +68,7 @@ const conditionOf = (
     isNull(orders.archivedAt),
     state === "refunded" ? sql`${orders.refunded} > 0` : state ? eq(orders.state, state) : undefined,
     found(storefrontId, query),
-    connection === null ? undefined : paidThrough(connection),
+    paidThrough(connection, offer),
     amount === null ? undefined : eq(orders.due, amount),
     from === null ? undefined : gte(orders.createdAt, from),
     to === null ? undefined : lte(orders.createdAt, to),

@@ -52,6 +52,9 @@ export const refundRequests = sqliteTable(
   ],
 );
 
+/** Lists whose views are kept. */
+export const viewedLists = ["payments", "orders"] as const;
+
 /** A list that people come back to: what narrows it, as it stands in the address. */
 export const savedViews = sqliteTable(
   "saved_views",
@@ -60,13 +63,15 @@ export const savedViews = sqliteTable(
     storefrontId: text()
       .notNull()
       .references(() => storefronts.id),
+    list: text({ enum: viewedLists }).notNull().default("payments"),
     name: text().notNull(),
     query: text().notNull(),
     person: text().notNull(),
     at: at(),
   },
   (t) => [
-    uniqueIndex("saved_views_name").on(t.storefrontId, t.name),
+    uniqueIndex("saved_views_name").on(t.storefrontId, t.list, t.name),
+    oneOf("saved_views_list", t.list, viewedLists),
     check("saved_views_name_given", sql`${t.name} <> ''`),
   ],
 );

@@ -1,6 +1,6 @@
 import { and, eq } from "drizzle-orm";
 import { isConflict } from "../database/guard";
-import { savedViews } from "../database/schema";
+import { savedViews, type viewedLists } from "../database/schema";
 import type { Runtime } from "../runtime";
 
 const MOST = 30;
@@ -31,12 +31,14 @@ export function viewQuery(search: string): string {
   return query.toString();
 }
 
-/** The lists that people of a storefront come back to, by name. */
-export const viewsOf = (rt: Runtime, storefrontId: string) =>
+export type ViewedList = (typeof viewedLists)[number];
+
+/** What people of a storefront come back to of a list, by name. */
+export const viewsOf = (rt: Runtime, storefrontId: string, list: ViewedList) =>
   rt.db.orm
     .select()
     .from(savedViews)
-    .where(eq(savedViews.storefrontId, storefrontId))
+    .where(and(eq(savedViews.storefrontId, storefrontId), eq(savedViews.list, list)))
     .orderBy(savedViews.name)
     .limit(MOST);
 
@@ -45,18 +47,25 @@ export async function saveView(
   rt: Runtime,
   person: string,
   storefrontId: string,
+  list: ViewedList,
   { name, query }: { name: string; query: string },
 ): Promise<"saved" | "no-name" | "too-many"> {
   const called = name.trim().slice(0, 60);
   if (called === "") return "no-name";
-  const views = await viewsOf(rt, storefrontId);
+  const views = await viewsOf(rt, storefrontId, list);
   if (views.length >= MOST && !views.some((one) => one.name === called)) return "too-many";
-  const row = { id: rt.ids.next("viw"), storefrontId, name: called, query, person, at: rt.now() };
+  const row = { id: rt.ids.next("viw"), storefrontId, list, name: called, query, person, at: rt.now() };
   const write = () =>
     rt.db.write([
       rt.db.orm
         .delete(savedViews)
-        .where(and(eq(savedViews.storefrontId, storefrontId), eq(savedViews.name, called))),
+        .where(
+          and(
+            eq(savedViews.storefrontId, storefrontId),
+            eq(savedViews.list, list),
+            eq(savedViews.name, called),
+          ),
+        ),
       rt.db.orm.insert(savedViews).values(row),
     ]);
   try {
