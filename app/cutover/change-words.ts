@@ -28,6 +28,8 @@ const offline: Record<string, string> = {
 const telling: Record<string, string> = {
   lines: "The order’s lines are told",
   email: "The shopper’s e-mail address is told",
+  address: "Where it goes and from where it is paid is told",
+  shopper: "Who the shopper is at the shop is told",
   brand: "What the shop is called on its pages",
   notes: "Pairs of your own",
 };

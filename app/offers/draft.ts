@@ -7,7 +7,7 @@ import type { Charge } from "#core/offers/charge";
 import type { KeepScope } from "#core/instruments";
 import type { NoticePlace } from "#core/offers/notices";
 import type { OfferDocument, OrderNumberAffixes, Sign } from "#core/offers/offer";
-import type { Telling } from "#core/profiles/telling";
+import { type ToldPart, toldParts, type Telling } from "#core/profiles/telling";
 import { type Problem, problem } from "#core/said";
 import { draftOfRepeats, readRepeats, type RepeatsDraft } from "./repeats/repeats-draft";
 
@@ -36,9 +36,7 @@ export interface Draft extends Omit<
   /** Empty: on none of them. */
   notices: NoticePlace[];
   keeps: KeepScope | "none";
-  telling: {
-    lines?: boolean | undefined;
-    email?: boolean | undefined;
+  telling: Partial<Record<ToldPart, boolean | undefined>> & {
     brand: string;
     notes: { name: string; value: string }[];
   };
@@ -67,8 +65,7 @@ export function draftOf(document: OfferDocument, currencies: readonly string[]):
     button: document.button,
     repeats: draftOfRepeats(document.repeats),
     telling: {
-      lines: document.telling?.lines,
-      email: document.telling?.email,
+      ...Object.fromEntries(toldParts.map((part) => [part, document.telling?.[part]])),
       brand: document.telling?.brand ?? "",
       notes: Object.entries(document.telling?.notes ?? {}).map(([name, value]) => ({ name, value })),
     },
@@ -224,11 +221,10 @@ function shareOf(typed: string): number | null {
 }
 
 /** What is told, without what is not said. */
-function tellingOf({ lines, email, brand, notes }: Draft["telling"]): Telling {
+function tellingOf({ brand, notes, ...told }: Draft["telling"]): Telling {
   const pairs = notes.filter(({ name, value }) => name.trim() !== "" || value.trim() !== "");
   return {
-    ...(lines !== undefined && { lines }),
-    ...(email !== undefined && { email }),
+    ...Object.fromEntries(Object.entries(told).filter(([, one]) => one !== undefined)),
     ...(brand.trim() && { brand: brand.trim() }),
     ...(pairs.length > 0 && {
       notes: Object.fromEntries(pairs.map(({ name, value }) => [name.trim(), value.trim()])),

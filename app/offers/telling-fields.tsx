@@ -1,6 +1,6 @@
 import { Plus, X } from "lucide-react";
 import { nameOfCode } from "#core/places/names";
-import { LONGEST_BRAND, MOST_NOTES, type Telling } from "#core/profiles/telling";
+import { LONGEST_BRAND, MOST_NOTES, type ToldPart, toldParts, type Telling } from "#core/profiles/telling";
 import { fieldId } from "../parts/error-summary";
 import { Button, Check, FieldSet, Hint, Wrong } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -13,14 +13,16 @@ import { type OfferPart, Pair } from "./fields";
 export interface TellingView {
   provider: string;
   can: Record<keyof Telling, boolean>;
-  needs: readonly ("lines" | "email")[];
+  needs: readonly ToldPart[];
   languages: { language: string; speaks: string }[];
 }
 
 const whatWords = {
   lines: "The order’s lines, not the total alone",
   email: "The shopper’s e-mail address",
-};
+  address: "Where it goes and from where it is paid",
+  shopper: "Who the shopper is at the shop, where they are signed in",
+} satisfies Record<ToldPart, string>;
 
 /** What the provider is told beyond what it must be; the least that works is what an offer begins with. */
 export function TellingFields({
@@ -39,7 +41,7 @@ export function TellingFields({
   return (
     <Stack>
       <h2>What {provider} is told</h2>
-      {(["lines", "email"] as const)
+      {toldParts
         .filter((what) => can[what])
         .map((what) => (
           <Stack key={what} $gap={0.2}>

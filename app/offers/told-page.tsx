@@ -84,6 +84,12 @@ const words: Record<Tellable, { name: string; why: string }> = {
   keep: { name: "whether the shopper wants it kept", why: "nothing is kept that nobody asked for" },
   brand: { name: "what the shop is called", why: "so the provider’s pages name it" },
   notes: { name: "pairs of your own", why: "for whatever you look up at the provider" },
+  "order.shipTo": { name: "where it goes", why: "some look for misuse by it, and show it to the shopper" },
+  "order.billTo": {
+    name: "from where it is paid",
+    why: "lenders and issuers hold it against what they know",
+  },
+  "order.shopper": { name: "who the shopper is at the shop", why: "who comes back is known again there" },
   "order.email": { name: "the shopper’s e-mail address", why: "the provider writes to the shopper" },
 };
 

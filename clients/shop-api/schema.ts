@@ -4228,10 +4228,15 @@ export interface components {
         | "partly-refunded"
         | "disputed";
     };
-    /** @description Where something goes, or from where it is paid; zones in rules are looked up by it. */
+    /** @description Where something goes, or from where it is paid; zones in rules are looked up by country, region and postcode. The rest is for providers, and told to one only where its offer says so. */
     Place: {
+      /** @description The town. */
+      city?: string;
       /** @description ISO 3166-1 alpha-2. */
       country: string;
+      lines?: string[];
+      /** @description Whose it is. */
+      name?: string;
       /** @description As the country writes it. */
       postcode?: string;
       /** @description ISO 3166-2, such as DE-SH. */

@@ -8,7 +8,7 @@ import type { StageMap } from "../payments/stages";
 import { readAs } from "../validated";
 import { type Problem, type Reading, type Said, said } from "../said";
 import type { ProfileMethod } from "../profiles/profile";
-import { isTelling, type Telling, tellingProblems } from "../profiles/telling";
+import { isTelling, type ToldPart, type Telling, tellingProblems } from "../profiles/telling";
 import type { AuthenticationPolicy } from "../profiles/profile-types";
 import type { PictureRef } from "../looks/look";
 import { type Afterwards, afterwardsProblems } from "./afterwards";
@@ -112,7 +112,7 @@ export interface OfferTerms {
   /** Ids of the zones that rules may name. */
   zones?: readonly string[];
   /** What the method cannot do without. */
-  needs?: readonly ("lines" | "email")[];
+  needs?: readonly ToldPart[];
   /** Whether the storefront takes fees for choosing a way of paying. */
   fees?: boolean;
   /** Whether the method can keep what was paid with. */

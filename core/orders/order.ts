@@ -4,7 +4,7 @@ import { appSchemeOf } from "../storefronts/app-address";
 import { isShopperId } from "../instruments";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
-import type { Place } from "../offers/zones";
+import type { Address } from "../places/address";
 import type { OrderOfSubscription } from "../subscriptions/agreed";
 import { validated } from "../validated";
 
@@ -40,8 +40,8 @@ export interface Order {
   email: string;
   returnAddress: string;
   /** Where it goes and from where it is paid, as far as the shop says. */
-  shipTo?: Place;
-  billTo?: Place;
+  shipTo?: Address;
+  billTo?: Address;
   /** The shop's own name for how it is delivered, and its weight in grams. */
   delivery?: string;
   weight?: number;
@@ -83,6 +83,9 @@ const place = () =>
         .max(6)
         .matches(/^([A-Z]{2}-)?[0-9A-Z]{1,3}$/, "must be an ISO 3166-2 code"),
       postcode: yup.string().strict().min(1).max(12),
+      name: yup.string().strict().min(1).max(120),
+      lines: yup.array(yup.string().strict().min(1).max(120).required()).min(1).max(5).default(undefined),
+      city: yup.string().strict().min(1).max(80),
     })
     .default(undefined);
 
@@ -209,8 +212,8 @@ export function readOrder(input: unknown): OrderReading {
   const { payNow, shipTo, billTo, delivery, weight, returning, shopper, ...rest } = raw;
   const order: Order = {
     ...rest,
-    ...(shipTo && { shipTo: placeOf(shipTo) }),
-    ...(billTo && { billTo: placeOf(billTo) }),
+    ...(shipTo && { shipTo: given(shipTo) }),
+    ...(billTo && { billTo: given(billTo) }),
     ...(delivery !== undefined && { delivery }),
     ...(weight !== undefined && { weight }),
     ...(returning !== undefined && { returning }),
@@ -229,19 +232,11 @@ export function readOrder(input: unknown): OrderReading {
     : { ok: true, order };
 }
 
-const placeOf = ({
-  country,
-  region,
-  postcode,
-}: {
-  country: string;
-  region?: string;
-  postcode?: string;
-}): Place => ({
-  country,
-  ...(region !== undefined && { region }),
-  ...(postcode !== undefined && { postcode }),
-});
+/** What is said of an address, and nothing of what is left out. */
+const given = (address: yup.InferType<ReturnType<typeof place>>): Address =>
+  Object.fromEntries(
+    Object.entries(address).filter(([, value]) => value !== undefined),
+  ) as unknown as Address;
 
 function amountProblem(pointer: string, value: string, currency: string, code: string): FieldProblem {
   const detail: Record<string, string> = {

@@ -653,11 +653,11 @@ export interface ProfileMethod {
    */
   authentication: AuthenticationPolicy[];
   /**
-   * What of an order it cannot do without, beside the total: its lines, the shopper's e-mail address. Since version 2.
+   * What of an order it cannot do without, beside the total: its lines, the shopper's e-mail address, where it goes and from where it is paid, who the shopper is at the shop. Since version 2.
    *
-   * @maxItems 2
+   * @maxItems 4
    */
-  needs?: ("lines" | "email")[];
+  needs?: ("lines" | "email" | "address" | "shopper")[];
   /**
    * What the provider takes of a text for the shopper's statement, where that is less than is usual (5 to 22 of the letters A to Z, digits, space and . , & / -). Since version 2.
    */

@@ -1,6 +1,7 @@
 import { said } from "../said";
 import { isCurrency } from "../money/currencies";
 import type { Mode } from "../mode";
+import type { Address } from "../places/address";
 import { writtenAmount } from "./amount";
 import { keyedDigest } from "./digest";
 import { evaluate, ProfileError } from "./expressions";
@@ -135,6 +136,11 @@ export interface OrderInScope {
   total: number;
   payNow: number;
   email: string;
+  /** Left out where they are not to be told, or the shop does not say. */
+  shipTo?: Address;
+  billTo?: Address;
+  /** Who the shopper is, in the shop's own words. */
+  shopper?: string;
 }
 
 const writtenOrder = (order: OrderInScope, written: (sum: number) => number | string) => ({

@@ -14,13 +14,19 @@ const order: OrderInScope = {
   ...{ number: "A-1", shipping: 0, tax: 0, taxIncluded: true, total: 1_000, payNow: 1_000 },
   lines: [{ name: "Kite", quantity: 1, unit: 1_000, total: 1_000 }],
   email: "a@example.org",
+  shipTo: { country: "DE", postcode: "26757" },
+  billTo: { country: "DE", name: "Ida Möwe", lines: ["Deichweg 4"], city: "Emden" },
+  shopper: "shopper-7",
 };
 
 describe("what a provider is told", () => {
   it("is the least that works", () => {
     expect(asTold(order, undefined, undefined)).toMatchObject({ lines: [], email: "", total: 1_000 });
     expect(asTold(order, undefined, ["lines"])).toMatchObject({ lines: order.lines, email: "" });
-    expect(asTold(order, { lines: true, email: true }, undefined)).toEqual(order);
+    const least = asTold(order, undefined, undefined);
+    expect(["shipTo", "billTo", "shopper"].filter((name) => name in least)).toEqual([]);
+    expect(asTold(order, { address: true }, ["shopper"])).toEqual({ ...order, lines: [], email: "" });
+    expect(asTold(order, { lines: true, email: true, address: true, shopper: true }, [])).toEqual(order);
     expect(isTold({ lines: false }, ["lines"], "lines")).toBe(false);
     expect(ownWordsTold(undefined)).toEqual({});
     expect(ownWordsTold({ brand: "", notes: {} })).toEqual({});
@@ -33,6 +39,9 @@ describe("what a provider is told", () => {
     expect(at({ lines: false, email: false }, undefined)).toEqual([]);
     expect(at({ lines: false }, ["lines"])).toEqual([["telling.lines", "offer.lines-needed"]]);
     expect(at({ email: false }, ["email"])).toEqual([["telling.email", "offer.email-needed"]]);
+    expect(at({ address: false, shopper: false }, ["address"])).toEqual([
+      ["telling.address", "offer.address-needed"],
+    ]);
     expect(at({ brand: "x".repeat(41) }, [])).toEqual([["telling.brand", "offer.brand-too-long"]]);
     expect(at({ notes: { "not a name": "x" } }, [])).toEqual([["telling.notes", "offer.odd-note"]]);
     expect(at({ notes: { a: "x".repeat(121) } }, [])).toEqual([["telling.notes", "offer.odd-note"]]);
@@ -48,7 +57,7 @@ describe("what a provider is told", () => {
   it("is only what the profile has a place for", () => {
     const create = { request: { body: "{'items': order.lines.name, 'shop': brand}" } };
     expect(canBeTold({ operations: { create } } as never)).toEqual({
-      ...{ lines: true, email: false, brand: true, notes: false },
+      ...{ lines: true, email: false, address: false, shopper: false, brand: true, notes: false },
     });
     expect(canBeTold({ operations: {} } as never)).toMatchObject({ lines: false });
   });

@@ -7,6 +7,10 @@ export interface Telling {
   /** The order's lines with shipping and tax, instead of the total alone. */
   lines?: boolean;
   email?: boolean;
+  /** Where it goes and from where it is paid. */
+  address?: boolean;
+  /** Who the shopper is, in the shop's own words, where they are signed in. */
+  shopper?: boolean;
   /** What the shop is called on the provider's pages. */
   brand?: string;
   /** Named pairs of the shop's own. */
@@ -17,18 +21,28 @@ export const LONGEST_BRAND = 40;
 export const MOST_NOTES = 10;
 const NOTE = { name: 30, value: 120 };
 
+/** What of an order a provider may be told or not. */
+export const toldParts = ["lines", "email", "address", "shopper"] as const;
+export type ToldPart = (typeof toldParts)[number];
+
 type Needs = ProfileMethod["needs"];
 
 /** Whether something is told: where the offer says so, and always where the method cannot do without it. */
-export const isTold = (telling: Telling | undefined, needs: Needs, what: "lines" | "email"): boolean =>
+export const isTold = (telling: Telling | undefined, needs: Needs, what: ToldPart): boolean =>
   telling?.[what] ?? needs?.includes(what) ?? false;
 
 /** An order as a provider is told it: with no more than the offer says and the method needs. */
-export const asTold = (order: OrderInScope, telling: Telling | undefined, needs: Needs): OrderInScope => ({
-  ...order,
-  lines: isTold(telling, needs, "lines") ? order.lines : [],
-  email: isTold(telling, needs, "email") ? order.email : "",
-});
+export function asTold(order: OrderInScope, telling: Telling | undefined, needs: Needs): OrderInScope {
+  const { lines, email, shipTo, billTo, shopper, ...rest } = order;
+  const tells = (what: ToldPart) => isTold(telling, needs, what);
+  return {
+    ...rest,
+    lines: tells("lines") ? lines : [],
+    email: tells("email") ? email : "",
+    ...(tells("address") && { ...(shipTo && { shipTo }), ...(billTo && { billTo }) }),
+    ...(tells("shopper") && shopper !== undefined && { shopper }),
+  };
+}
 
 /** What a shop says of itself, as an expression sees it; what is not said is not there. */
 export const ownWordsTold = (
@@ -45,6 +59,8 @@ export function canBeTold({ operations }: Pick<Profile, "operations">): Record<k
   return {
     lines: mentions(/\border\.lines\b/),
     email: mentions(/\border\.email\b/),
+    address: mentions(/\border\.(shipTo|billTo)\b/),
+    shopper: mentions(/\border\.shopper\b/),
     brand: mentions(/\bbrand\b/),
     notes: mentions(/\bnotes\b/),
   };
@@ -56,21 +72,20 @@ const isObject = (value: unknown): value is Record<string, unknown> =>
 /** Whether a value from outside has the shape of what is told. */
 export function isTelling(value: unknown): value is Telling {
   if (!isObject(value)) return false;
-  const { lines, email, brand, notes } = value;
+  const { brand, notes } = value;
   return (
-    [lines, email].every((one) => one === undefined || typeof one === "boolean") &&
+    toldParts.every((part) => value[part] === undefined || typeof value[part] === "boolean") &&
     (brand === undefined || typeof brand === "string") &&
     (notes === undefined || (isObject(notes) && Object.values(notes).every((one) => typeof one === "string")))
   );
 }
 
 /** What is wrong with what is told, at the fields that say it. */
-export function tellingProblems({ lines, email, brand = "", notes = {} }: Telling, needs: Needs): Problem[] {
-  const problems: Problem[] = [];
-  if (lines === false && needs?.includes("lines"))
-    problems.push(problem("telling.lines", "offer.lines-needed"));
-  if (email === false && needs?.includes("email"))
-    problems.push(problem("telling.email", "offer.email-needed"));
+export function tellingProblems(telling: Telling, needs: Needs): Problem[] {
+  const { brand = "", notes = {} } = telling;
+  const problems = toldParts
+    .filter((part) => telling[part] === false && needs?.includes(part))
+    .map((part) => problem(`telling.${part}`, `offer.${part}-needed`));
   if (brand.length > LONGEST_BRAND)
     problems.push(problem("telling.brand", "offer.brand-too-long", { most: LONGEST_BRAND }));
   const pairs = Object.entries(notes);

@@ -44,7 +44,10 @@ describe("what a provider is told", () => {
       value: "Kite",
       of: ["order.lines"],
     });
-    expect(untold(fields)).toContain("order.email");
+    expect(untold(fields)).toEqual(expect.arrayContaining(["order.email", "order.billTo", "order.shopper"]));
+    const more = await told("ratenhaus", "plan", { telling: { address: true, shopper: true } });
+    const of = (path: string) => more.find((one) => one.path === path)?.of;
+    expect([of("lives_at.town"), of("known_as")]).toEqual([["order.billTo"], ["order.shopper"]]);
     expect(untold(await told("karvello", "card"))).toEqual(
       expect.arrayContaining(["order.email", "order.lines", "country", "language"]),
     );

@@ -1,6 +1,7 @@
 import { type OfferDocument, orderNumberFor } from "../offers/offer";
 import { evaluate } from "./expressions";
 import { methodOf, type OperationName, type Profile, type ProfileMethod } from "./profile";
+import type { Address } from "../places/address";
 import { asTold, ownWordsTold } from "./telling";
 import { fieldsOfCredentials, fill, scopeOf } from "./request";
 
@@ -24,6 +25,9 @@ export const tellable = [
   "order.tax",
   "order.total",
   "order.email",
+  "order.shipTo",
+  "order.billTo",
+  "order.shopper",
   "brand",
   "notes",
   "keep",
@@ -40,6 +44,10 @@ export interface ToldField {
 }
 
 type Sample = Record<Exclude<Tellable, `order.${string}`>, unknown> & { order: Record<string, unknown> };
+
+const home: Address = {
+  ...{ name: "Ida Möwe", lines: ["Deichweg 4"], postcode: "26721", city: "Emden", country: "DE" },
+};
 
 /** A basket to look at, in a currency. Amounts in minor units. */
 const sample = (
@@ -61,12 +69,19 @@ const sample = (
         lines: [{ name: "Kite", quantity: 1, unit: 3_900, total: 3_900 }],
         ...{ shipping: 490, tax: 701, taxIncluded: true, total: 4_390, payNow: 4_390 },
         email: "shopper@example.org",
+        shipTo: { ...home, postcode: "26757", city: "Borkum" },
+        billTo: home,
+        shopper: "shopper-7",
       },
       document.telling,
       needs,
     ),
   },
 });
+
+const elsewhere: Address = {
+  ...{ name: "Uwe Deich", lines: ["Kai 9"], postcode: "1011", city: "Wien", country: "AT", region: "AT-9" },
+};
 
 /** The same basket with one thing otherwise, so that what changes in the request was made of it. */
 function otherwise(basket: Sample, one: Tellable): Sample {
@@ -96,6 +111,9 @@ function otherwise(basket: Sample, one: Tellable): Sample {
     "order.tax": () => ({ order: { ...order, tax: 11 } }),
     "order.total": () => ({ order: { ...order, total: 9_990 } }),
     "order.email": () => ({ order: { ...order, email: "other@example.net" } }),
+    "order.shipTo": () => ({ order: { ...order, shipTo: elsewhere } }),
+    "order.billTo": () => ({ order: { ...order, billTo: elsewhere } }),
+    "order.shopper": () => ({ order: { ...order, shopper: "shopper-8" } }),
   };
   return { ...basket, ...other[one]() };
 }

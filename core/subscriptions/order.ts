@@ -1,5 +1,5 @@
 import type { Order } from "../orders/order";
-import type { Place } from "../offers/zones";
+import type { Address } from "../places/address";
 import type { OrderOfSubscription } from "./agreed";
 import type { Sum } from "./terms";
 
@@ -11,8 +11,8 @@ export interface Customer {
   /** Empty where the shop has none. */
   email: string;
   returnAddress: string;
-  shipTo?: Place;
-  billTo?: Place;
+  shipTo?: Address;
+  billTo?: Address;
 }
 
 /** The order of a period. */

@@ -4,14 +4,16 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { chooseOther } from "#server/checkouts/leave";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
+import type { OfferDocument } from "#core/offers/offer";
 import type { Payment } from "#server/database/rows";
 import { call, lineOf } from "#server/gateway/gateway";
 import { startWorker } from "#server/jobs/worker";
 import { operationsOf } from "#server/operations/operations";
-import { offerOf } from "#server/offers/offers";
+import { offerOf, saveOffer } from "#server/offers/offers";
 import { takeLate } from "#server/payments/late";
 import { paymentOf } from "#server/payments/record";
 import { boardOf } from "#server/rehearsal/boards";
+import { anyOfferIn, mustStand } from "#server/storefronts/now";
 import { startRehearsal } from "#server/rehearsal/run";
 import { connectAccount, offerMethod } from "../../demo/accounts";
 import { must, until } from "../../demo/play";
@@ -105,6 +107,47 @@ describe("a payment that is made in steps", () => {
     expect(await now(payment)).toMatchObject({ authorised: 24_490, captured: 24_490, held: 0 });
     const checkout = must(await checkoutOf(rt(), payment.checkoutId), "checkout");
     expect(checkout.state).toBe("paid");
+  });
+
+  it("tells where its buyer lives, and who they are at the shop, where the offer says so and not otherwise", async () => {
+    const edit = async (telling: OfferDocument["telling"]) => {
+      const stands = await mustStand(rt(), "luvwinkel-de");
+      const one = must(anyOfferIn(stands, offerId), "offer");
+      const { number, document } = one.working;
+      const saved = await saveOffer(
+        rt(),
+        "ida",
+        stands.storefront,
+        one,
+        { ...document, telling: telling ?? {} },
+        number,
+      );
+      expect(saved).toMatchObject({ ok: true });
+    };
+    const told = async () => {
+      const sent: string[] = [];
+      world.wire.http = (input, init) => {
+        if (String(input).endsWith("/plans")) sent.push(String(init?.body));
+        return fetch(input, init);
+      };
+      const billTo = {
+        country: "DE",
+        postcode: "26721",
+        city: "Emden",
+        lines: ["Deichweg 4"],
+        name: "Ida Möwe",
+      };
+      await pay(rt(), await openKite(rt(), kiteOrder({ ...big, billTo, shopper: "shopper-7" })), offerId, "");
+      world.wire.http = null;
+      return JSON.parse(must(sent[0], "what was sent")) as Record<string, unknown>;
+    };
+    expect(Object.keys(await told())).not.toEqual(expect.arrayContaining(["lives_at"]));
+    await edit({ address: true, shopper: true });
+    expect(await told()).toMatchObject({
+      known_as: "shopper-7",
+      lives_at: { land: "DE", code: "26721", town: "Emden", street: "Deichweg 4", name: "Ida Möwe" },
+    });
+    await edit({});
   });
 
   it("stays held where it is to be captured later", async () => {

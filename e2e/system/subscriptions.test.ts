@@ -662,9 +662,15 @@ describe("the shop", () => {
       "its checkout is closed",
       async () => (await checkoutByToken(rt(), token))?.state === "cancelled",
     );
-    const running = await begin("S-14", { shopper: "shopper-10" });
+    const home = { country: "DE", postcode: "26721" };
+    const running = await begin("S-14", {
+      shopper: "shopper-10",
+      billTo: { ...home, name: "Ida Möwe", lines: ["Deichweg 4"], city: "Emden" },
+    });
+    expect((await now(running.id)).customer.billTo).toMatchObject({ city: "Emden" });
     await api("DELETE", "/shoppers/shopper-10");
-    expect(await now(running.id)).toMatchObject({ state: "ended", shopper: "", customer: { email: "" } });
+    const { state, shopper, customer } = await now(running.id);
+    expect([state, shopper, customer.email, customer.billTo]).toEqual(["ended", "", "", home]);
     expect(await keptOf(rt(), { storefrontId: DE, mode: "test", shopper: "shopper-10" })).toEqual([]);
     // Once the provider has forgotten it as well, nothing is left of it.
     await until("it is gone", async () => (await now(running.id)).instrumentId === null);

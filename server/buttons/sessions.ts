@@ -1,6 +1,7 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { ORDERING_TAKES, type Over } from "#core/buttons/course";
 import type { Cart } from "#core/offers/decide";
+import { placeOf } from "#core/places/address";
 import { guard, guardFailed, isConflict } from "../database/guard";
 import type { ButtonSession } from "../database/rows";
 import { buttonSessions } from "../database/schema";
@@ -40,11 +41,7 @@ export const lineOfSession = (
 /** What is bought as `decide` needs it, at the address and with the sums that are known by now. */
 export function cartNow(rt: Pick<Runtime, "now">, { cart, place, priced, delivery }: ButtonSession): Cart {
   const choice = priced?.deliveries.find(({ id }) => id === delivery);
-  const shipTo = place && {
-    country: place.country,
-    ...(place.region && { region: place.region }),
-    ...(place.postcode && { postcode: place.postcode }),
-  };
+  const shipTo = place && placeOf(place);
   return {
     ...cart,
     ...(shipTo && { country: shipTo.country }),

@@ -291,6 +291,9 @@ const orderInScope = (order: Order, document: OfferDocument): OrderInScope => ({
   lines: order.lines.map(({ name, quantity, unit, total }) => ({ name, quantity, unit, total })),
   ...{ shipping: order.shipping, tax: order.tax, taxIncluded: order.taxIncluded, total: order.total },
   ...{ payNow: askedOf(order), email: order.email },
+  ...(order.shipTo && { shipTo: order.shipTo }),
+  ...(order.billTo && { billTo: order.billTo }),
+  ...(order.shopper !== undefined && { shopper: order.shopper }),
 });
 
 /** The connection and method that move an offer's money: its own, or those that a device wallet rides on. */

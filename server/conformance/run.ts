@@ -150,4 +150,6 @@ const sampleOrder = (amount: number): OrderInScope => ({
   lines: [{ name: "Conformance", quantity: 1, unit: amount, total: amount }],
   ...{ shipping: 0, tax: 0, taxIncluded: true, total: amount, payNow: amount },
   email: "conformance@example.org",
+  billTo: { name: "C. Onform", lines: ["Probe 1"], postcode: "10115", city: "Berlin", country: "DE" },
+  shopper: "conformance",
 });

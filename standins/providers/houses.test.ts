@@ -506,6 +506,12 @@ describe("Ratenhaus", () => {
       [{ what: "x", pieces: 1, sum: "lots" }],
     ])
       expect((await made("goods-2", odd)).body.mistake).toBe("RH-01");
+    // Where a buyer lives is told or not; what is told names the land.
+    const living = (order_no: string, lives_at: unknown, known_as?: unknown) =>
+      json("ratenhaus", "POST", "/plans", headers, { ...plan, order_no, goods, lives_at, known_as });
+    expect((await living("home-1", { land: "DE", town: "Emden" }, "shopper-7")).body.stand).toBe("drafted");
+    for (const odd of ["Emden", { town: "Emden" }, { land: "DE", code: 26_721 }])
+      expect((await living("home-2", odd)).body.mistake).toBe("RH-01");
     // Nothing is lent for nothing.
     for (const none of [undefined, []]) expect((await made("goods-3", none)).body.mistake).toBe("RH-02");
   });

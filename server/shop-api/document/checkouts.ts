@@ -138,11 +138,20 @@ export const schemas = {
   Place: {
     type: "object",
     required: ["country"],
-    description: "Where something goes, or from where it is paid; zones in rules are looked up by it.",
+    description:
+      "Where something goes, or from where it is paid; zones in rules are looked up by country, region and postcode. The rest is for providers, and told to one only where its offer says so.",
     properties: {
       country: text("ISO 3166-1 alpha-2."),
       region: text("ISO 3166-2, such as DE-SH."),
       postcode: text("As the country writes it.", { maxLength: 12 }),
+      city: text("The town.", { maxLength: 80 }),
+      lines: {
+        type: "array",
+        minItems: 1,
+        maxItems: 5,
+        items: text("Street and house, as they are written.", { maxLength: 120 }),
+      },
+      name: text("Whose it is.", { maxLength: 120 }),
     },
   },
   Decision: whole({

@@ -16,7 +16,7 @@ import {
   sides,
 } from "../../kit/house";
 import { Post } from "../../kit/notes";
-import { goodsFrom, goodsOf } from "./goods";
+import { goodsFrom, goodsOf, homeFrom, homesOf } from "./goods";
 import { payOut, sentOf, statementOf } from "./statements";
 import { confirm, confirmsItself, granted, waitsForHouse } from "./steps";
 import { quotesFor, signedFor, signFor, toBeRead } from "./terms";
@@ -175,7 +175,7 @@ export function ratenhaus(origin: () => string, file?: string): Provider {
                   .slice(-10)
                   .map(
                     ({ no }) =>
-                      html`<li><code>${no}</code> ${(goodsOf(house, desk.side)[no] ?? []).map(({ what, pieces, sum }) => html`${pieces} × ${what}, ${sum}. `)}</li>`,
+                      html`<li><code>${no}</code> ${(goodsOf(house, desk.side)[no] ?? []).map(({ what, pieces, sum }) => html`${pieces} × ${what}, ${sum}. `)} ${homesOf(house, desk.side)[no] ?? ""}</li>`,
                   )}
               </ul>`,
             html`<h2>Statements</h2>
@@ -330,6 +330,8 @@ function apiRoutes(
       back_to,
       goods,
       shown_as,
+      lives_at,
+      known_as,
       confirm: confirmed,
     } = request.body as Record<string, unknown>;
     if (account.review !== "open") throw new Fault(403, "RH-20", "This house is not open");
@@ -337,6 +339,7 @@ function apiRoutes(
     if (currency !== "EUR") throw new Fault(422, "RH-30", "Plans are made in EUR");
     if (sum === null || !text(order_no, 80)) throw new Fault(400, "RH-01", "total or order_no is malformed");
     const lines = goodsFrom(goods);
+    const home = homeFrom(lives_at, known_as);
     if (sum < LEAST) throw new Fault(422, "RH-31", `Plans start at ${LEAST / 100} EUR`);
     if (sum > MOST) throw new Fault(422, "RH-32", `Plans end at ${MOST / 100} EUR`);
     const known = house.billsFor(side, account.id, order_no)[0];
@@ -357,6 +360,7 @@ function apiRoutes(
         `RP${randomText(12)}`,
       );
     goodsOf(house, side)[bill.no] ??= lines;
+    if (home) homesOf(house, side)[bill.no] ??= home;
     if (!known && confirmed === "by_house") confirmsItself(house, side, bill);
     if (!known) tell(side, bill);
     response.status(known ? 200 : 201).json(planOf(house, side, bill));
