@@ -441,6 +441,7 @@ export interface paths {
         query?: {
           after?: string;
           since?: string;
+          until?: string;
         };
         header?: never;
         path?: never;
@@ -925,6 +926,7 @@ export interface paths {
           after?: string;
           since?: string;
           state?: components["schemas"]["OrderState"];
+          until?: string;
         };
         header?: never;
         path?: never;
@@ -1217,6 +1219,7 @@ export interface paths {
             | "refunded"
             | "partly-refunded"
             | "disputed";
+          until?: string;
         };
         header?: never;
         path?: never;

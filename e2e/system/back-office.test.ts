@@ -246,6 +246,18 @@ describe("a shop's back office", () => {
     const one = await bought("at-once", "LISTED");
     const found = await call("GET", "/payments?order=LISTED");
     expect(found.body).toMatchObject({ payments: [{ payment: one.id, order: "LISTED" }], next: null });
+    const at = (await paymentOf(world.rt, one.id))?.createdAt ?? 0;
+    const between = async (since: number, until: number) =>
+      (
+        await call(
+          "GET",
+          `/payments?order=LISTED&since=${new Date(since).toISOString()}&until=${new Date(until).toISOString()}`,
+        )
+      ).body.payments;
+    expect(await between(at, at)).toHaveLength(1);
+    expect([...((await between(at - 9, at - 1)) as []), ...((await between(at + 1, at + 9)) as [])]).toEqual(
+      [],
+    );
     expect((await call("GET", "/orders?state=rich")).status).toBe(422);
     expect((await call("GET", "/events?after=%27%20or%201=1")).status).toBe(422);
     expect((await call("GET", "/events?since=yesterday")).status).toBe(422);

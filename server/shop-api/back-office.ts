@@ -1,4 +1,5 @@
-import { and, asc, desc, eq, gt, gte, lt, or } from "drizzle-orm";
+import { and, asc, desc, eq, gt, gte, lt, lte, or } from "drizzle-orm";
+import type { SQLiteColumn } from "drizzle-orm/sqlite-core";
 import type { Request } from "express";
 import * as yup from "yup";
 import { parseDecimal } from "#core/money/money";
@@ -181,12 +182,16 @@ const instant = () =>
     .string()
     .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/, "must be a time of RFC 3339");
 const cursor = () => yup.string().matches(/^[a-z]+_[\w-]{1,60}$/, "must be a cursor that came with a page");
-const listQuery = yup.object({ after: cursor(), since: instant() });
+const listQuery = yup.object({ after: cursor(), since: instant(), until: instant() });
 const orderQuery = listQuery.shape({ state: yup.string().oneOf(orderStates) });
 const paymentQuery = listQuery.shape({
   state: yup.string().oneOf(paymentStates),
   order: yup.string().max(64),
 });
+
+/** What came about from one time to another, both included; what is not said bounds nothing. */
+const within = (at: SQLiteColumn, { since, until }: { since?: string; until?: string }) =>
+  and(since ? gte(at, Date.parse(since)) : undefined, until ? lte(at, Date.parse(until)) : undefined);
 
 /** The rows of a page, and the cursor of the next; null on the last. */
 const pageOf = <R extends { id: string }>(rows: R[]) => ({
@@ -196,7 +201,7 @@ const pageOf = <R extends { id: string }>(rows: R[]) => ({
 
 /** Orders, the newest first, by state and time. */
 export async function listOrders(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
-  const { state, since, after } = read(orderQuery, request.query);
+  const { state, after, ...time } = read(orderQuery, request.query);
   const [from] = after ? await rt.db.orm.select().from(orders).where(eq(orders.id, after)) : [];
   const rows = await rt.db.orm
     .select()
@@ -207,7 +212,7 @@ export async function listOrders(rt: Runtime, request: Request, { caller }: Call
         eq(orders.mode, caller.mode),
         eq(orders.origin, "shop"),
         state && eq(orders.state, state),
-        since ? gte(orders.createdAt, Date.parse(since)) : undefined,
+        within(orders.createdAt, time),
         from &&
           or(
             lt(orders.createdAt, from.createdAt),
@@ -223,7 +228,7 @@ export async function listOrders(rt: Runtime, request: Request, { caller }: Call
 
 /** Payments, the newest first, by state, order and time. */
 export async function listPaymentsForShop(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
-  const { state, order, since, after } = read(paymentQuery, request.query);
+  const { state, order, after, ...time } = read(paymentQuery, request.query);
   const [from] = after ? await rt.db.orm.select().from(payments).where(eq(payments.id, after)) : [];
   const rows = await rt.db.orm
     .select()
@@ -235,7 +240,7 @@ export async function listPaymentsForShop(rt: Runtime, request: Request, { calle
         eq(payments.origin, "shop"),
         state && eq(payments.state, state),
         order !== undefined ? eq(payments.orderReference, order) : undefined,
-        since ? gte(payments.createdAt, Date.parse(since)) : undefined,
+        within(payments.createdAt, time),
         from &&
           or(
             lt(payments.createdAt, from.createdAt),
@@ -257,7 +262,7 @@ export async function listPaymentsForShop(rt: Runtime, request: Request, { calle
 
 /** Everything the shop was or is to be told, the oldest first, from after a cursor: what was missed can be read here. */
 export async function listEvents(rt: Runtime, request: Request, { caller }: Call): Promise<Answer> {
-  const { since, after } = read(listQuery, request.query);
+  const { after, ...time } = read(listQuery, request.query);
   const rows = await rt.db.orm
     .select()
     .from(outbox)
@@ -266,7 +271,7 @@ export async function listEvents(rt: Runtime, request: Request, { caller }: Call
         eq(outbox.storefrontId, caller.storefrontId),
         eq(outbox.mode, caller.mode),
         after ? gt(outbox.id, after) : undefined,
-        since ? gte(outbox.createdAt, Date.parse(since)) : undefined,
+        within(outbox.createdAt, time),
       ),
     )
     .orderBy(asc(outbox.id))

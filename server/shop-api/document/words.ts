@@ -72,6 +72,7 @@ export const query = (name: string, schema: object) => ({ name, in: "query", req
 export const paging = [
   query("after", text("The cursor that came as next.")),
   query("since", text("Not older than this, RFC 3339.", { format: "date-time" })),
+  query("until", text("Not newer than this, RFC 3339.", { format: "date-time" })),
 ];
 export const pageOf = (name: string, items: object) => ({
   type: "object",
