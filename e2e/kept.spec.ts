@@ -88,9 +88,14 @@ test("the shopper sees what is kept on a page of their own, and has it forgotten
   await expect(page.getByRole("heading", { name: "Womit Sie bezahlen" })).toBeVisible();
   await expect(page.getByText("Norda …0019")).toBeVisible();
   await expect(page.getByText("endet am 30. September 2039")).toBeVisible();
+  await page.getByText("Ihr Name dafür").first().click();
+  await page.getByRole("textbox", { name: "Ihr Name dafür" }).fill("Omas Karte");
+  await accessible(page);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Omas Karte · Norda …0019")).toBeVisible();
   await accessible(page);
   await staysWhole(page);
-  await page.getByRole("button", { name: "Vergessen: Norda …0019" }).click();
+  await page.getByRole("button", { name: "Vergessen: Omas Karte · Norda …0019" }).click();
   await expect(page.getByText("Nichts ist gemerkt.")).toBeVisible();
   await accessible(page);
   await page.getByRole("link", { name: "Zurück zum Shop" }).click();

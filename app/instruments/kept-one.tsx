@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import { changeSettings } from "#server/audit/audit";
-import { forget } from "#server/instruments/instruments";
+import { forget, nameOf } from "#server/instruments/instruments";
 import { keptHere } from "#server/instruments/list";
 import { offerNames } from "#server/offers/names";
 import { type Context, runtimeContext } from "../context";
@@ -33,11 +33,20 @@ async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { now, found } = await mustFind(context, params);
-  const { id, name, shopper, mode, offerId, scope, state, until, consent, ...row } = found.instrument;
+  const { id, shopper, mode, offerId, scope, state, until, consent, ...row } = found.instrument;
   return {
     looking: { mode, may: [] } satisfies Looking,
     kept: {
-      ...{ id, name, shopper, mode, scope, until, consent, offer: offerNames(now).get(offerId) ?? "removed" },
+      ...{
+        id,
+        name: nameOf(found.instrument),
+        shopper,
+        mode,
+        scope,
+        until,
+        consent,
+        offer: offerNames(now).get(offerId) ?? "removed",
+      },
       ...{ createdAt: row.createdAt, usedAt: row.usedAt, forgottenAt: row.forgottenAt },
       stand: standOf({ state, until }, context.get(runtimeContext).now()),
     },

@@ -1,4 +1,5 @@
 import { modeShown } from "#server/connections/connections";
+import { nameOf } from "#server/instruments/instruments";
 import { listKept } from "#server/instruments/list";
 import { offerNames } from "#server/offers/names";
 import { runtimeContext } from "../context";
@@ -27,8 +28,8 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   return {
     looking: { mode, may: ["test", "live"] } satisfies Looking,
     ...{ mode, shopper, after, next },
-    rows: rows.map(({ id, name, until, usedAt, createdAt, offerId, ...row }) => ({
-      ...{ id, name, shopper: row.shopper, until, usedAt, createdAt },
+    rows: rows.map(({ id, until, usedAt, createdAt, offerId, ...row }) => ({
+      ...{ id, name: nameOf(row), shopper: row.shopper, until, usedAt, createdAt },
       ...{ offer: names.get(offerId) ?? "removed", stand: standOf({ state: row.state, until }, rt.now()) },
     })),
   };

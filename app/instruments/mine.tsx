@@ -1,7 +1,7 @@
 import { data, Form, isRouteErrorResponse, redirect } from "react-router";
 import { dayText } from "#core/orders/view";
 import { lookIn } from "#core/looks/look";
-import { choose, forget, keptOf } from "#server/instruments/instruments";
+import { callIt, choose, forget, keptOf, LONGEST_CALLED } from "#server/instruments/instruments";
 import { readMine } from "#server/instruments/mine";
 import { lookFor } from "#server/looks/looks";
 import { storefrontOf } from "#server/storefronts/storefronts";
@@ -14,6 +14,7 @@ import { formOf } from "../form-of";
 import { lightOf } from "../looks/look-style";
 import { Button } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
+import { TextBox } from "../parts/text-box";
 import catalogue from "../words/mine.json";
 import { Subscribed } from "./subscribed";
 import { actForShopper, chargeToOther, isShoppersAct, newWayOf, subscribedTo } from "./subscribed.server";
@@ -50,8 +51,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     storefront: storefront?.name ?? "",
     mode,
     look: lookIn(look, language),
-    kept: kept.map(({ id, name, usual, until }) => ({
-      ...{ id, name, usual },
+    longest: LONGEST_CALLED,
+    kept: kept.map(({ id, name, called, usual, until }) => ({
+      ...{ id, name, called, usual },
       until: until === null ? null : dayText(until, language),
     })),
   };
@@ -69,13 +71,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   // What is gone already is as it was wanted.
   if (form.get("press") === "forget") await forget(rt, mine, id);
   if (form.get("press") === "first") await choose(rt, mine, id);
+  if (form.get("press") === "call") await callIt(rt, mine, id, String(form.get("called") ?? ""));
   return redirect(`/mine/${params.token}`);
 }
 
 /** What a shopper has kept with a shop, and the presses that have it forgotten or shown first. */
 export default function Mine({ loaderData }: Route.ComponentProps) {
   const { storefront, mode, look, language, words, checkout, kept, returnAddress } = loaderData;
-  const { subscribed } = loaderData;
+  const { subscribed, longest } = loaderData;
   return (
     <CheckoutPage
       $test={mode === "test"}
@@ -92,7 +95,7 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
           <Stack>
             <h1>{words.title}</h1>
             {kept.length === 0 && <p role="status">{words.none}</p>}
-            {kept.map(({ id, name, usual, until }) => (
+            {kept.map(({ id, name, called, usual, until }) => (
               <Form method="post" key={id} aria-label={name}>
                 <input type="hidden" name="instrument" value={id} />
                 <Stack $gap={0.3}>
@@ -105,6 +108,21 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
                       ...(until ? [words.until.replace("{day}", until)] : []),
                     ].join(" – ")}
                   </Small>
+                  <details>
+                    <summary aria-label={`${words.called}: ${name}`}>{words.called}</summary>
+                    <Row $align="end">
+                      <TextBox
+                        label={words.called}
+                        name="called"
+                        defaultValue={called}
+                        maxLength={longest}
+                        size={20}
+                      />
+                      <Button name="press" value="call" aria-label={`${words.call}: ${name}`}>
+                        {words.call}
+                      </Button>
+                    </Row>
+                  </details>
                   <Row>
                     {!usual && (
                       <Button name="press" value="first" aria-label={`${words.first}: ${name}`}>

@@ -218,6 +218,21 @@ describe("what a shopper keeps", () => {
     expect(await cardOf(must(same).instrument)).toBe("same-card");
   });
 
+  it("is called as its shopper wants, and never by a number", async () => {
+    await keepsCard("shopper-16");
+    const { instrument, name } = must((await listOf("shopper-16"))[0]);
+    const at = `/shoppers/shopper-16/instruments/${instrument}/name`;
+    const calls = async (words: string) => {
+      const { body } = await api("PUT", at, { name: words });
+      return (body.instruments as { name: string }[])[0]?.name;
+    };
+    expect(await calls("  Omas \n Karte ")).toBe(`Omas Karte · ${name}`);
+    expect(await calls("9901 0000-0000 0019!")).toBe(`…! · ${name}`);
+    expect(await calls("")).toBe(name);
+    expect((await api("PUT", at, { name: "x".repeat(41) })).status).toBe(422);
+    expect((await api("PUT", at.replace("shopper-16", "shopper-17"), { name: "mine" })).status).toBe(404);
+  });
+
   it("ends with its date", async () => {
     await keepsCard("shopper-3");
     const [kept] = await listOf("shopper-3");

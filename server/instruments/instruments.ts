@@ -142,6 +142,10 @@ const rowsOf = (rt: Runtime, whose: Shopper): Promise<InstrumentRow[]> =>
       desc(instruments.id),
     );
 
+/** What people read of something kept: what its shopper calls it, and what its provider does. */
+export const nameOf = ({ called, name }: Pick<InstrumentRow, "called" | "name">): string =>
+  called === "" ? name : `${called} · ${name}`;
+
 /** What a shopper has kept that can still be used, the one to be shown first before the others. */
 export async function keptOf(
   rt: Runtime,
@@ -149,13 +153,15 @@ export async function keptOf(
 ): Promise<
   (KeptInstrument &
     Pick<InstrumentRow, "storefrontId" | "connectionId" | "methodId" | "createdAt"> & {
+      called: string;
       /** Whether its shopper agreed to be charged without being there, as far as the card network says so. */
       mayBeCharged: boolean;
     })[]
 > {
   const rows = (await rowsOf(rt, whose)).filter((one) => !isOver(one, rt.now()));
-  return rows.map(({ id, offerId, name, until, storefrontId, connectionId, methodId, ...row }, i) => ({
-    ...{ id, offerId, name, until, storefrontId, connectionId, methodId, createdAt: row.createdAt },
+  return rows.map(({ id, offerId, until, storefrontId, connectionId, methodId, ...row }, i) => ({
+    ...{ id, offerId, until, storefrontId, connectionId, methodId, createdAt: row.createdAt },
+    ...{ name: nameOf(row), called: row.called },
     ...{ usual: i === 0, mayBeCharged: row.networkReference !== null },
   }));
 }
@@ -234,6 +240,26 @@ export async function choose(rt: Runtime, whose: Shopper, id: string): Promise<b
   return true;
 }
 
+export const LONGEST_CALLED = 40;
+
+/**
+ * Has something called as its shopper wants, with what its provider calls it; by nothing, by the latter alone. False where
+ * the shopper has kept no such thing.
+ */
+export async function callIt(rt: Runtime, whose: Shopper, id: string, called: string): Promise<boolean> {
+  // A whole number of a card is kept nowhere, whoever writes it where.
+  const words = called
+    .replace(/\d(?:[\s-]?\d){11,}/g, "…")
+    .replace(/[\p{C}\s]+/gu, " ")
+    .trim()
+    .slice(0, LONGEST_CALLED);
+  const { rowsAffected } = await rt.db.orm
+    .update(instruments)
+    .set({ called: words })
+    .where(and(isOf(whose), eq(instruments.id, id)));
+  return rowsAffected > 0;
+}
+
 /** Forgets one here at once, and at the provider as soon as it answers. False where the shopper has kept no such thing. */
 export async function forget(rt: Runtime, whose: Shopper, id: string): Promise<boolean> {
   const row = (await rowsOf(rt, whose)).find((one) => one.id === id);
@@ -296,7 +322,7 @@ export async function erase(rt: Runtime, { storefrontId, mode, shopper }: Shoppe
 
 /** Whose row it is that is nobody's any more. No shop's id is empty. */
 export const ERASED = "";
-const NOBODYS = { shopper: ERASED, name: "", consent: { words: "", language: "", at: 0 } };
+const NOBODYS = { shopper: ERASED, name: "", called: "", consent: { words: "", language: "", at: 0 } };
 
 /** What stands at the provider under a row, unsealed; null where nothing does any more. */
 export const atProvider = (rt: Runtime, { digest, sealed }: InstrumentRow): string | null =>

@@ -23,7 +23,14 @@ import { type Call, type Handler, notFound, read } from "./call";
 import { askOffers, getCheckout, getOrder, getPayment, postCheckout } from "./checkouts";
 import { postEmbeds } from "./embeds";
 import { openApi } from "./openapi";
-import { deleteInstrument, deleteShopper, listInstruments, postShopperPage, putUsual } from "./shoppers";
+import {
+  deleteInstrument,
+  deleteShopper,
+  listInstruments,
+  postShopperPage,
+  putName,
+  putUsual,
+} from "./shoppers";
 import {
   actOnSubscription,
   changeSubscription,
@@ -139,6 +146,10 @@ export function shopApi(rt: Runtime): Router {
   router.delete(
     "/shoppers/:shopper/instruments/:id",
     on((request, call) => deleteInstrument(rt, request, call)),
+  );
+  router.put(
+    "/shoppers/:shopper/instruments/:id/name",
+    on((request, call) => putName(rt, request, call)),
   );
   router.put(
     "/shoppers/:shopper/instruments/:id/usual",

@@ -1,7 +1,7 @@
 import type { Request } from "express";
 import * as yup from "yup";
 import { isShopperId } from "#core/instruments";
-import { choose, forget, keptOf, type Shopper } from "../instruments/instruments";
+import { callIt, choose, forget, keptOf, LONGEST_CALLED, type Shopper } from "../instruments/instruments";
 import { MINE_LIVES, mineText } from "../instruments/mine";
 import type { Runtime } from "../runtime";
 import { eraseShopper } from "../subscriptions/erase";
@@ -39,6 +39,15 @@ export async function deleteInstrument(rt: Runtime, request: Request, call: Call
 export async function putUsual(rt: Runtime, request: Request, call: Call) {
   const whose = shopperOf(request, call);
   if (!(await choose(rt, whose, String(request.params.id)))) throw notFound("instrument");
+  return listInstruments(rt, request, call);
+}
+
+const nameBody = yup.object({ name: yup.string().strict().max(LONGEST_CALLED).defined() });
+
+export async function putName(rt: Runtime, request: Request, call: Call) {
+  const whose = shopperOf(request, call);
+  const { name } = read(nameBody, request.body);
+  if (!(await callIt(rt, whose, String(request.params.id), name))) throw notFound("instrument");
   return listInstruments(rt, request, call);
 }
 

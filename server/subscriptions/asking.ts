@@ -5,7 +5,7 @@ import type { AskingView } from "#core/subscriptions/asking";
 import { checkoutAddress } from "../checkouts/checkouts";
 import type { Subscription } from "../database/rows";
 import { checkouts, subscriptionPeriods, subscriptions } from "../database/schema";
-import { instrumentRow } from "../instruments/instruments";
+import { instrumentRow, nameOf } from "../instruments/instruments";
 import { lookFor } from "../looks/looks";
 import { sendMail } from "../notices/mail";
 import type { Runtime } from "../runtime";
@@ -46,7 +46,7 @@ async function tellOfEnd(rt: Runtime, id: string, key: string): Promise<void> {
   if (instrument?.state !== "kept" || toldEnds !== instrumentId) return;
   const address = (await newWayFor(rt, subscription, nextDue)) ?? customer.returnAddress;
   await send(rt, subscription, key, {
-    ...{ ends: instrument.name, amount, dueAt: nextDue, order: reference, address },
+    ...{ ends: nameOf(instrument), amount, dueAt: nextDue, order: reference, address },
   });
 }
 

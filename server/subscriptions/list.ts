@@ -11,6 +11,7 @@ import {
   subscriptionPeriods,
   subscriptions,
 } from "../database/schema";
+import { nameOf } from "../instruments/instruments";
 import type { Runtime } from "../runtime";
 
 export interface SubscriptionFilter {
@@ -191,13 +192,17 @@ export async function subscriptionHere(rt: Runtime, storefrontId: string, id: st
       .select({
         id: instruments.id,
         name: instruments.name,
+        called: instruments.called,
         state: instruments.state,
         until: instruments.until,
       })
       .from(instruments)
       .where(eq(instruments.id, subscription.instrumentId ?? "")),
   ]);
-  return { subscription, periods, events, instrument: instrument ?? null };
+  return {
+    ...{ subscription, periods, events },
+    instrument: instrument ? { ...instrument, name: nameOf(instrument) } : null,
+  };
 }
 
 /** A shopper's subscriptions that are not over, the oldest first. */

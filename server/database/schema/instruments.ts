@@ -42,6 +42,8 @@ export const instruments = sqliteTable(
     /** The card network's reference of the payment in which its shopper agreed to be charged without being there. */
     networkReference: text(),
     name: text().notNull(),
+    /** What its shopper calls it; empty: by its name alone. */
+    called: text().notNull().default(""),
     until: integer(),
     consent: text({ mode: "json" }).$type<Consent>().notNull(),
     state: text().$type<InstrumentState>().notNull(),

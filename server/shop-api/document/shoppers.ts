@@ -65,6 +65,26 @@ export const paths = {
       },
     },
   },
+  "/shoppers/{shopper}/instruments/{id}/name": {
+    put: {
+      summary: "Have one called as the shopper wants",
+      description: "It stands before what the provider calls it. Empty: it is called by that alone.",
+      parameters: [byShopper, byId],
+      requestBody: {
+        required: true,
+        content: json({
+          type: "object",
+          required: ["name"],
+          properties: { name: text("In the shopper's words.", { maxLength: 40 }) },
+        }),
+      },
+      responses: {
+        "200": { description: "The list", content: json(ref("Instruments")) },
+        ...refusals,
+        "404": problemResponse,
+      },
+    },
+  },
   "/shoppers/{shopper}/instruments/{id}/usual": {
     put: {
       summary: "Have one shown first",
@@ -86,7 +106,9 @@ export const schemas = {
       items: whole({
         instrument: text("Its id."),
         offer: text("The offer that it is paid through."),
-        name: text("As the shopper knows it; never a whole number."),
+        name: text(
+          "As the shopper knows it: what they call it, and what its provider does. Never a whole number.",
+        ),
         usual: { type: "boolean", description: "Whether it is shown first." },
         until: maybe("The day on which it ends, where the provider says so."),
         keptAt: text("RFC 3339.", { format: "date-time" }),

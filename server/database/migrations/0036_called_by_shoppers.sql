@@ -1,0 +1,1 @@
+ALTER TABLE `instruments` ADD `called` text DEFAULT '' NOT NULL;
