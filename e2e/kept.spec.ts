@@ -89,7 +89,7 @@ test("the shopper sees what is kept on a page of their own, and has it forgotten
   await expect(page.getByText("Norda …0019")).toBeVisible();
   await expect(page.getByText("endet am 30. September 2039")).toBeVisible();
   await page.getByText("Ihr Name dafür").first().click();
-  await page.getByRole("textbox", { name: "Ihr Name dafür" }).fill("Omas Karte");
+  await page.getByRole("textbox", { name: "Ihr Name dafür: Norda …0019" }).fill("Omas Karte");
   await accessible(page);
   await page.keyboard.press("Enter");
   await expect(page.getByText("Omas Karte · Norda …0019")).toBeVisible();

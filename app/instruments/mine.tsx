@@ -1,4 +1,5 @@
 import { data, Form, isRouteErrorResponse, redirect } from "react-router";
+import { styled } from "styled-components";
 import { dayText } from "#core/orders/view";
 import { lookIn } from "#core/looks/look";
 import { callIt, choose, forget, keptOf, LONGEST_CALLED } from "#server/instruments/instruments";
@@ -12,9 +13,8 @@ import { wordsFor } from "../checkouts/words.server";
 import { type Context, runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import { lightOf } from "../looks/look-style";
-import { Button } from "../parts/form";
+import { Button, Input } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
-import { TextBox } from "../parts/text-box";
 import catalogue from "../words/mine.json";
 import { Subscribed } from "./subscribed";
 import { actForShopper, chargeToOther, isShoppersAct, newWayOf, subscribedTo } from "./subscribed.server";
@@ -75,6 +75,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return redirect(`/mine/${params.token}`);
 }
 
+const Short = styled(Input)`
+  width: auto;
+  max-width: 14rem;
+`;
+const Naming = styled.details`
+  > :not(summary) {
+    padding-block: 0.4rem;
+  }
+`;
+
 /** What a shopper has kept with a shop, and the presses that have it forgotten or shown first. */
 export default function Mine({ loaderData }: Route.ComponentProps) {
   const { storefront, mode, look, language, words, checkout, kept, returnAddress } = loaderData;
@@ -98,7 +108,7 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
             {kept.map(({ id, name, called, usual, until }) => (
               <Form method="post" key={id} aria-label={name}>
                 <input type="hidden" name="instrument" value={id} />
-                <Stack $gap={0.3}>
+                <Stack $gap={0.4}>
                   <strong>
                     <bdi>{name}</bdi>
                   </strong>
@@ -108,21 +118,21 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
                       ...(until ? [words.until.replace("{day}", until)] : []),
                     ].join(" – ")}
                   </Small>
-                  <details>
+                  <Naming>
                     <summary aria-label={`${words.called}: ${name}`}>{words.called}</summary>
-                    <Row $align="end">
-                      <TextBox
-                        label={words.called}
+                    <Row>
+                      <Short
+                        aria-label={`${words.called}: ${name}`}
                         name="called"
                         defaultValue={called}
                         maxLength={longest}
-                        size={20}
+                        size={18}
                       />
                       <Button name="press" value="call" aria-label={`${words.call}: ${name}`}>
                         {words.call}
                       </Button>
                     </Row>
-                  </details>
+                  </Naming>
                   <Row>
                     {!usual && (
                       <Button name="press" value="first" aria-label={`${words.first}: ${name}`}>
