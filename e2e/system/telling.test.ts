@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { OfferDocument } from "#core/offers/offer";
+import { cartOf } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
 import { saveOffer } from "#server/offers/offers";
 import { anyOfferIn, mustStand } from "#server/storefronts/now";
 import { must } from "./at-providers";
-import { openKite, openWorld, type SystemWorld } from "./world";
+import { kiteOrder, openKite, openWorld, type SystemWorld } from "./world";
 
 // What leaves the house when a shopper pays: the least that works, and what a shop wants to be told beyond it.
 
@@ -68,6 +69,13 @@ describe("what the provider is told", () => {
     const body = await posted("TOLD-CHARGE");
     expect(body.sum).toBe(4_000);
     expect((body.items as { sum: number }[]).at(-1)).toMatchObject({ sum: -390 });
+  });
+
+  it("is nothing that rules need: they are asked where an order goes, not whose it is", () => {
+    const place = { country: "DE", region: "DE-NI", postcode: "26721" };
+    const order = kiteOrder({ shipTo: { ...place, name: "Ida Möwe", lines: ["Deichweg 4"], city: "Emden" } });
+    expect(cartOf(order, { at: 0 }).asked).toMatchObject({ shipTo: place, billTo: place });
+    expect(JSON.stringify(cartOf(order, { at: 0 }))).not.toMatch(/Möwe|Deichweg|Emden/);
   });
 
   it("is refused at its field where it is malformed", async () => {

@@ -4,6 +4,7 @@ import { type Cart, type Decision, decide, type Shown } from "#core/offers/decid
 import type { Asked } from "#core/offers/rules";
 import { askedOf } from "#core/orders/asked";
 import type { Order } from "#core/orders/order";
+import { placeOf } from "#core/places/address";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
 import { insertRow, prepared } from "../database/prepared";
@@ -130,7 +131,10 @@ export async function checkoutOf(rt: Runtime, id: string): Promise<Checkout | nu
 /** What is known of a shopper beside the order: on which device, how many tries were refused, and when it is. */
 export type Around = Pick<Asked, "device" | "tries" | "at">;
 
-/** An order as the decision needs it. Where the shop says no more, it goes to the country that it names. */
+/**
+ * An order as the decision needs it: where it goes, and nothing of whose it is. Where the shop says no more, it goes to the
+ * country that it names.
+ */
 export const cartOf = ({ currency, country, language, group, ...order }: Order, around: Around): Cart => ({
   total: { amount: askedOf(order), currency },
   goods: order.lines.reduce((sum, { total }) => sum + total, 0),
@@ -139,8 +143,8 @@ export const cartOf = ({ currency, country, language, group, ...order }: Order, 
   group,
   asked: {
     ...around,
-    shipTo: order.shipTo ?? { country },
-    billTo: order.billTo ?? order.shipTo ?? { country },
+    shipTo: placeOf(order.shipTo ?? { country }),
+    billTo: placeOf(order.billTo ?? order.shipTo ?? { country }),
     // A discount is no goods.
     kinds: order.lines.filter(({ total }) => total >= 0).map(({ kind = "" }) => kind),
     ...(order.delivery !== undefined && { delivery: order.delivery }),
