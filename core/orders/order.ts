@@ -4,7 +4,7 @@ import { appSchemeOf } from "../storefronts/app-address";
 import { isShopperId } from "../instruments";
 import { isCurrency, minorDigits } from "../money/currencies";
 import { parseDecimal } from "../money/money";
-import type { Address } from "../places/address";
+import { type Address, placeOf } from "../places/address";
 import type { OrderOfSubscription } from "../subscriptions/agreed";
 import { validated } from "../validated";
 
@@ -233,10 +233,12 @@ export function readOrder(input: unknown): OrderReading {
 }
 
 /** What is said of an address, and nothing of what is left out. */
-const given = (address: yup.InferType<ReturnType<typeof place>>): Address =>
-  Object.fromEntries(
-    Object.entries(address).filter(([, value]) => value !== undefined),
-  ) as unknown as Address;
+const given = ({ name, lines, city, ...rest }: yup.InferType<ReturnType<typeof place>>): Address => ({
+  ...placeOf(rest),
+  ...(name !== undefined && { name }),
+  ...(lines !== undefined && { lines }),
+  ...(city !== undefined && { city }),
+});
 
 function amountProblem(pointer: string, value: string, currency: string, code: string): FieldProblem {
   const detail: Record<string, string> = {

@@ -227,18 +227,30 @@ export const goneThere = (rt: Runtime, id: string): Statement =>
 export const used = (rt: Runtime, id: string): Statement =>
   rt.db.orm.update(instruments).set({ usedAt: rt.now() }).where(eq(instruments.id, id));
 
-/** Has one shown first from now on. False where the shopper has kept no such thing. */
-export async function choose(rt: Runtime, whose: Shopper, id: string): Promise<boolean> {
+/** Changes something that a shopper has kept. False where they have kept no such thing. */
+async function change(
+  rt: Runtime,
+  whose: Shopper,
+  id: string,
+  to: Partial<Pick<InstrumentRow, "chosenAt" | "called">>,
+): Promise<boolean> {
   const [row] = await rt.db.orm
     .select({ id: instruments.id })
     .from(instruments)
     .where(and(isOf(whose), eq(instruments.id, id)));
   if (!row) return false;
   await rt.db.write([
-    rt.db.orm.update(instruments).set({ chosenAt: rt.now() }).where(eq(instruments.id, id)),
+    rt.db.orm
+      .update(instruments)
+      .set(to)
+      .where(and(isOf(whose), eq(instruments.id, id))),
   ]);
   return true;
 }
+
+/** Has one shown first from now on. False where the shopper has kept no such thing. */
+export const choose = (rt: Runtime, whose: Shopper, id: string): Promise<boolean> =>
+  change(rt, whose, id, { chosenAt: rt.now() });
 
 export const LONGEST_CALLED = 40;
 
@@ -246,18 +258,14 @@ export const LONGEST_CALLED = 40;
  * Has something called as its shopper wants, with what its provider calls it; by nothing, by the latter alone. False where
  * the shopper has kept no such thing.
  */
-export async function callIt(rt: Runtime, whose: Shopper, id: string, called: string): Promise<boolean> {
+export function callIt(rt: Runtime, whose: Shopper, id: string, called: string): Promise<boolean> {
   // A whole number of a card is kept nowhere, whoever writes it where.
   const words = called
     .replace(/\d(?:[\s-]?\d){11,}/g, "…")
     .replace(/[\p{C}\s]+/gu, " ")
     .trim()
     .slice(0, LONGEST_CALLED);
-  const { rowsAffected } = await rt.db.orm
-    .update(instruments)
-    .set({ called: words })
-    .where(and(isOf(whose), eq(instruments.id, id)));
-  return rowsAffected > 0;
+  return change(rt, whose, id, { called: words });
 }
 
 /** Forgets one here at once, and at the provider as soon as it answers. False where the shopper has kept no such thing. */
