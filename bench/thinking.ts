@@ -88,6 +88,7 @@ function measureThinking() {
     ...{
       name: String(i),
       total: 40 + i * 2_500,
+      goods: i * 2_500,
       currency: i % 7 ? "EUR" : "GBP",
       country: i % 5 ? "DE" : "CH",
     },

@@ -152,10 +152,11 @@ function basketWords(
   basket: Omit<Basket, "name">,
   { locale, groups }: Pick<Loaded, "locale" | "groups">,
 ): string {
-  const { total, currency, country, postcode, group, kinds, delivery, weight, returning, device, tries } =
-    basket;
+  const { total, goods, currency, country, postcode, group } = basket;
+  const { kinds, delivery, weight, returning, device, tries } = basket;
   return [
     moneyText({ amount: total, currency }, locale),
+    goods < total ? `${moneyText({ amount: goods, currency }, locale)} of it goods` : "",
     [nameOfCode("region", country), postcode].filter(Boolean).join(" "),
     groups[group] ?? group,
     kinds.join(" and "),

@@ -144,7 +144,7 @@ export function Mirror({
     ...(more.kilograms.trim() && kilograms >= 0 && { weight: Math.round(kilograms * 1000) }),
   };
   const basket: Omit<Basket, "name"> = {
-    ...{ total, currency: cart.currency, country: cart.country, group: cart.group },
+    ...{ total, goods: goods ?? 0, currency: cart.currency, country: cart.country, group: cart.group },
     ...{ postcode: place.postcode ?? "", kinds: [...(asked.kinds ?? [])], delivery: asked.delivery ?? "" },
     ...{ weight: asked.weight ?? null, returning: more.returning, device: more.device, tries: 0 },
   };

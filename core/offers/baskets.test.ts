@@ -12,7 +12,7 @@ const islands: Zone = {
   postcodes: ["DE 25930-25999", "DE 18565"],
 };
 const usual: Omit<Basket, "name"> = {
-  ...{ total: 4_390, currency: "EUR", country: "DE", postcode: "", group: "retail", kinds: [] },
+  ...{ total: 4_390, goods: 3_900, currency: "EUR", country: "DE", postcode: "", group: "retail", kinds: [] },
   ...{ delivery: "", weight: 1_000, returning: false, device: "computer", tries: 0 },
 };
 const blank = blankOffer(
@@ -35,6 +35,7 @@ const candidate = (id: string, change: Partial<OfferDocument> = {}): Candidate =
 const basketOf = fc.record({
   name: fc.constant("A"),
   total: fc.nat(100_000),
+  goods: fc.nat(1_000),
   currency: fc.constant("EUR"),
   country: fc.constantFrom("DE", "FR", "CH"),
   postcode: fc.constantFrom("", "25980", "18565", "50667"),
@@ -59,6 +60,8 @@ describe("kept baskets", () => {
     expect(problems({ name: "", total: -1, currency: "GBP", country: "XX", group: "dealers" })).toEqual([
       ...["name", "total", "currency", "country", "group"],
     ]);
+    expect(problems({ goods: 4_391 })).toEqual(["goods"]);
+    expect(problems({ goods: undefined })).toEqual(["goods"]);
     expect(problems({ kinds: "kite", weight: "heavy", device: "fridge", tries: 1.5, returning: 1 })).toEqual([
       ...["kinds", "weight", "returning", "device", "tries"],
     ]);
@@ -69,6 +72,7 @@ describe("kept baskets", () => {
     const offers = [
       candidate("all"),
       candidate("dear", { limits: { EUR: { least: 5_000, greatest: null } } }),
+      candidate("dear-goods", { limits: { EUR: { least: 500, greatest: 900 } }, limitsOf: "goods" }),
       candidate("trade", { groups: ["dealers"] }),
       candidate("no-island", {
         rules: { match: "all", rules: [{ on: "zone", zones: ["islands"], at: "ship", is: false }] },
@@ -86,6 +90,20 @@ describe("kept baskets", () => {
         });
       }),
     );
+  });
+
+  it("are judged by their goods where an offer draws its line at those", () => {
+    const byGoods = candidate("goods", {
+      limits: { EUR: { least: 3_000, greatest: null } },
+      limitsOf: "goods",
+    });
+    const at = (basket: Omit<Basket, "name">) =>
+      tableOf([byGoods], [{ ...basket, name: "x" }], AT)[0]?.get("goods");
+    expect(at({ ...usual, goods: 3_000, total: 3_490 })).toBeNull();
+    expect(at({ ...usual, goods: 2_999, total: 9_000 })).not.toBeNull();
+    const [, below, least] = proposeBaskets([byGoods], usual, [], (id) => id);
+    expect(below?.basket).toMatchObject({ goods: 2_999, total: 3_489 });
+    expect(least?.basket).toMatchObject({ goods: 3_000, total: 3_490 });
   });
 
   it("are proposed at each side of every line that an offer draws", () => {

@@ -10,6 +10,8 @@ export interface Basket {
   name: string;
   /** What is asked for, minor units of `currency`. */
   total: number;
+  /** What of it is for goods, without shipping. */
+  goods: number;
   currency: string;
   country: string;
   postcode: string;
@@ -28,12 +30,12 @@ export const MOST_BASKETS = 200;
 
 /** A basket as the decision reads it, at a moment in milliseconds. */
 export function cartOfBasket(basket: Basket, at: number): Cart {
-  const { total, currency, country, postcode, group, kinds, delivery, weight, returning, device, tries } =
-    basket;
+  const { total, goods, currency, country, postcode, group } = basket;
+  const { kinds, delivery, weight, returning, device, tries } = basket;
   const place = { country, ...(postcode && { postcode }) };
   return {
     total: { amount: total, currency },
-    ...{ country, group, language: "" },
+    ...{ goods, country, group, language: "" },
     asked: {
       ...{ at, tries, device, returning, kinds, shipTo: place, billTo: place },
       ...(delivery && { delivery }),
@@ -62,6 +64,7 @@ export function readBasket(input: unknown, { currencies, groups }: BasketTerms):
   const name = isText(raw.name, 200) ? raw.name.trim() : "";
   if (name === "" || name.length > 60) refuse("name", "baskets.name-needed");
   if (!isCount(raw.total, Number.MAX_SAFE_INTEGER)) refuse("total", "baskets.no-total");
+  else if (!isCount(raw.goods, raw.total)) refuse("goods", "baskets.goods-within-total");
   if (!isText(raw.currency, 3) || !isCurrency(raw.currency) || !currencies.includes(raw.currency))
     refuse("currency", "baskets.not-of-storefront");
   if (!isText(raw.country, 2) || !isCountry(raw.country)) refuse("country", "baskets.no-country");
@@ -75,25 +78,13 @@ export function readBasket(input: unknown, { currencies, groups }: BasketTerms):
   if (raw.device !== "phone" && raw.device !== "computer") refuse("device", "baskets.malformed");
   if (!isCount(raw.tries, 100)) refuse("tries", "baskets.malformed");
   if (problems.length > 0) return { ok: false, problems };
-  const { total, currency, country, postcode, group, kinds, delivery, weight, returning, device, tries } =
-    raw as Basket;
+  const { total, goods, currency, country, postcode, group } = raw as Basket;
+  const { kinds, delivery, weight, returning, device, tries } = raw as Basket;
   return {
     ok: true,
     value: {
-      ...{
-        name,
-        total,
-        currency,
-        country,
-        postcode,
-        group,
-        kinds,
-        delivery,
-        weight,
-        returning,
-        device,
-        tries,
-      },
+      ...{ name, total, goods, currency, country, postcode, group },
+      ...{ kinds, delivery, weight, returning, device, tries },
     },
   };
 }
@@ -138,10 +129,15 @@ export function proposeBaskets(
   const proposals: Proposal[] = [{ basket: usual, says: said("baskets.usual") }];
   const propose = (change: Partial<Basket>, says: Said) =>
     proposals.push({ basket: { ...usual, ...change }, says });
+  const shipping = usual.total - usual.goods;
   for (const candidate of candidates) {
     const offer = label(candidate.id);
+    const ofGoods = candidate.document.limitsOf === "goods";
     for (const [currency, { least, greatest }] of Object.entries(candidate.document.limits)) {
-      const at = (total: number, says: Said) => total >= 0 && propose({ total, currency }, says);
+      const at = (judged: number, says: Said) => {
+        const total = ofGoods ? judged + shipping : judged;
+        if (judged >= 0) propose({ total, goods: Math.max(0, total - shipping), currency }, says);
+      };
       if (least !== null) {
         at(least - 1, said("baskets.below-least", { offer }));
         at(least, said("baskets.at-least", { offer }));

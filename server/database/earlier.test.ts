@@ -7,6 +7,7 @@ import { fold } from "#core/payments/fold";
 import { projected } from "../payments/record";
 import { type Database, openDatabase } from "./open";
 import {
+  baskets,
   checkouts,
   domainFiles,
   facts,
@@ -595,6 +596,20 @@ describe("a database of the version before orders had views", () => {
       ["w", "orders", ""],
     ]);
     await expect(insert("x")).rejects.toThrow();
+    now.close();
+  });
+});
+
+describe("a database of the version before kept baskets told their goods", () => {
+  it("takes all that a basket costs for goods, as it was judged then", async () => {
+    const kept = { total: 4_390, currency: "EUR", kinds: ["kite"] };
+    const now = await broughtAlong(37, async (put) => {
+      await put("storefronts", storefront("north"));
+      const basket = { id: "b", storefront_id: "north", name: "Usual", created_at: 5 };
+      await put("baskets", { ...basket, basket: JSON.stringify(kept) });
+    });
+    const [row] = await now.orm.select().from(baskets);
+    expect(row?.basket).toEqual({ ...kept, goods: 4_390 });
     now.close();
   });
 });

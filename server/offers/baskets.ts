@@ -68,7 +68,8 @@ export function proposals(now: StorefrontNow): Proposal[] {
   const { storefront, inOrder, zones } = now;
   const names = new Map(inOrder.map((one) => [one.offer.id, nameOf(one)]));
   const usual = {
-    ...{ total: 5_000, currency: storefront.currencies[0] ?? "EUR", country: storefront.country },
+    ...{ total: 5_000, goods: 4_500, currency: storefront.currencies[0] ?? "EUR" },
+    country: storefront.country,
     ...{ postcode: "", group: storefront.groups[0]?.id ?? "", kinds: [], delivery: "", weight: null },
     ...{ returning: false, device: "computer" as const, tries: 0 },
   };

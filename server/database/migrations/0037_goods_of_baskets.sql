@@ -1,0 +1,1 @@
+UPDATE `baskets` SET `basket` = json_set(`basket`, '$.goods', json_extract(`basket`, '$.total'));
