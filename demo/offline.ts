@@ -8,7 +8,7 @@ import { pay } from "#server/checkouts/pay";
 import { paymentOf } from "#server/payments/record";
 import { assign } from "#server/offers/matrix";
 import { addOffline, putLive } from "#server/offers/offline";
-import { keepZone } from "#server/offers/zones";
+import { addZone } from "#server/offers/zones";
 import { saveOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
 import { anyOfferIn, mustStand } from "#server/storefronts/now";
@@ -82,7 +82,7 @@ export async function offerCash(
   storefrontId: string,
   stages: OfferDocument["stages"],
 ): Promise<void> {
-  const islands = await keepZone(rt, person, null, {
+  const islands = await addZone(rt, person, {
     ...{ name: "North Sea islands", countries: "", regions: "" },
     postcodes:
       "DE 25846-25849, DE 25859, DE 25863, DE 25869, DE 25938, DE 25946, DE 25980-25999, DE 26465, DE 26757",

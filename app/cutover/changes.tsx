@@ -1,6 +1,7 @@
 import { useStorefront } from "../frame/use-storefront";
 import { Small, Table } from "../parts/sheet";
-import { settingWords, valueWords } from "./change-words";
+import { bothValues } from "../offers/changed";
+import { settingWords } from "../offers/change-words";
 import type { ConnectionView } from "./connection-view";
 
 interface SettingChange {
@@ -13,6 +14,7 @@ interface SettingChange {
 
 /** Settings as live runs them now and as it would; `several`: they are of more than one offer. */
 export function SettingTable({ changes, several }: { changes: readonly SettingChange[]; several: boolean }) {
+  const { locale } = useStorefront();
   return (
     <Table>
       <thead>
@@ -23,28 +25,22 @@ export function SettingTable({ changes, several }: { changes: readonly SettingCh
         </tr>
       </thead>
       <tbody>
-        {changes.map(({ offer, path, from, to }) => (
-          <tr key={offer + path}>
-            <td>
-              {settingWords(path)}
-              {several && <Small>{offer}</Small>}
-            </td>
-            <td>
-              <Value path={path} value={from} />
-            </td>
-            <td>
-              <Value path={path} value={to} />
-            </td>
-          </tr>
-        ))}
+        {changes.map((change) => {
+          const [now, then] = bothValues(change, locale);
+          return (
+            <tr key={change.offer + change.path}>
+              <td>
+                {settingWords(change.path)}
+                {several && <Small>{change.offer}</Small>}
+              </td>
+              <td>{now}</td>
+              <td>{then}</td>
+            </tr>
+          );
+        })}
       </tbody>
     </Table>
   );
-}
-
-function Value({ path, value }: { path: string; value: string | null }) {
-  const { locale } = useStorefront();
-  return value === null ? <Small as="span">not set</Small> : <>{valueWords(path, value, locale)}</>;
 }
 
 /** Everything that the next movement of a lever changes in live. */

@@ -8,6 +8,7 @@ import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
+import type { Spoken } from "../words/speak";
 import { SettingTable } from "./changes";
 import { TextBox } from "../parts/text-box";
 
@@ -22,7 +23,7 @@ interface Answer {
 }
 
 /** What live ran before a movement, compared with what it runs now, and the two ways to have it back. */
-export function SnapshotSheet({ looked, connection }: { looked: SnapshotView; connection: string }) {
+export function SnapshotSheet({ looked, connection }: { looked: Spoken<SnapshotView>; connection: string }) {
   const fetcher = useFetcher<Answer>();
   const answer = fetcher.data;
   const busy = fetcher.state !== "idle";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { styled } from "styled-components";
 import { isEmptyText, plainText, readRichText } from "#core/rich-text";
-import { settingWords } from "../cutover/change-words";
+import { settingWords } from "./change-words";
 import { Button, Check } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Small, Stack, Table } from "../parts/sheet";

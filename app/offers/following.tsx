@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
-import { settingWords, valueWords } from "../cutover/change-words";
+import { bothValues } from "./changed";
+import { settingWords } from "./change-words";
 import { Button, Select, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 
@@ -81,24 +82,28 @@ export function Following({
                   </tr>
                 </thead>
                 <tbody>
-                  {leader.differs.map(({ path, from, to }) => (
-                    <tr key={path}>
-                      <td>{settingWords(path)}</td>
-                      <td>{shown(path, from, locale)}</td>
-                      <td>{shown(path, to, locale)}</td>
-                      <td>
-                        <Button
-                          type="button"
-                          $kind="bare"
-                          disabled={busy}
-                          aria-label={`As there: ${settingWords(path)}`}
-                          onClick={() => submit({ press: "take", path })}
-                        >
-                          As there
-                        </Button>
-                      </td>
-                    </tr>
-                  ))}
+                  {leader.differs.map((difference) => {
+                    const { path } = difference;
+                    const [there, here] = bothValues(difference, locale);
+                    return (
+                      <tr key={path}>
+                        <td>{settingWords(path)}</td>
+                        <td>{there}</td>
+                        <td>{here}</td>
+                        <td>
+                          <Button
+                            type="button"
+                            $kind="bare"
+                            disabled={busy}
+                            aria-label={`As there: ${settingWords(path)}`}
+                            onClick={() => submit({ press: "take", path })}
+                          >
+                            As there
+                          </Button>
+                        </td>
+                      </tr>
+                    );
+                  })}
                 </tbody>
               </Table>
             )}
@@ -139,9 +144,6 @@ export function Following({
     </Sheet>
   );
 }
-
-const shown = (path: string, value: string | null, locale: string) =>
-  value === null ? <Small as="span">not set</Small> : valueWords(path, value, locale);
 
 function FollowOne({
   leaders,

@@ -9,7 +9,7 @@ import type { Look } from "#core/looks/look";
 import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import type { PaymentState } from "#core/payments/facts";
 import type { CheckoutWords } from "../checkouts/words";
-import { settingWords } from "../cutover/change-words";
+import { settingWords } from "./change-words";
 import { ErrorSummary } from "../parts/error-summary";
 import { Button } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";

@@ -1,10 +1,11 @@
 import { data, Link, useFetcher } from "react-router";
 import { nameOf } from "#server/offers/names";
-import { readChanges } from "#server/offers/read-changes";
+import { offerChanges } from "#core/offers/changes";
 import { restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
 import { anyOfferIn } from "#server/storefronts/now";
 import { type Context, runtimeContext } from "../context";
-import { settingWords, valueWords } from "../cutover/change-words";
+import { bothValues, ChangeInLine } from "./changed";
+import { settingWords } from "./change-words";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
 import { type Column, DataTable } from "../parts/data-table";
@@ -50,7 +51,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
         ? {
             one: from.number,
             other: to.number,
-            changes: readChanges(from.document, to.document, now.zones),
+            changes: offerChanges(from.document, to.document, now.zones),
           }
         : null,
   });
@@ -177,13 +178,16 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
                     </tr>
                   </thead>
                   <tbody>
-                    {compared.changes.map((change) => (
-                      <tr key={change.path}>
-                        <th scope="row">{settingWords(change.path)}</th>
-                        <td>{worded(change.path, change.from, locale)}</td>
-                        <td>{worded(change.path, change.to, locale)}</td>
-                      </tr>
-                    ))}
+                    {compared.changes.map((change) => {
+                      const [one, other] = bothValues(change, locale);
+                      return (
+                        <tr key={change.path}>
+                          <th scope="row">{settingWords(change.path)}</th>
+                          <td>{one}</td>
+                          <td>{other}</td>
+                        </tr>
+                      );
+                    })}
                   </tbody>
                 </Table>
               ))}
@@ -207,24 +211,14 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
   );
 }
 
-const worded = (path: string, value: string | null, locale: string): string =>
-  value === null ? "not set" : valueWords(path, value, locale);
-
 function ChangeList({ changes, locale }: { changes: readonly ChangeView[] | null; locale: string }) {
   if (changes === null) return <Small as="span">The first.</Small>;
   if (changes.length === 0) return <Small as="span">Nothing.</Small>;
   return (
     <ul>
-      {changes.map(({ path, from, to }) => (
-        <li key={path}>
-          {settingWords(path)}
-          {path === "offline.instructions" ? (
-            <Small as="span"> rewritten</Small>
-          ) : (
-            <Small as="span">
-              : {worded(path, from, locale)} → {worded(path, to, locale)}
-            </Small>
-          )}
+      {changes.map((change) => (
+        <li key={change.path}>
+          <ChangeInLine change={change} locale={locale} />
         </li>
       ))}
     </ul>

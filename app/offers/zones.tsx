@@ -1,7 +1,10 @@
 import { useState } from "react";
-import { data, useFetcher } from "react-router";
+import { data, Link, useFetcher } from "react-router";
+import type { Zone } from "#core/offers/zones";
 import { namesOfCodes } from "#core/places/names";
-import { dropZone, keepZone, zonesOf } from "#server/offers/zones";
+import type { ZoneEffect } from "#server/offers/zone-uses";
+import { zoneUses } from "#server/offers/zone-uses";
+import { addZone, changeZone, dropZone, zonesOf } from "#server/offers/zones";
 import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { mustOperate } from "../people/session";
@@ -9,7 +12,7 @@ import { AskFirst } from "../parts/ask";
 import { ChooseMany } from "../parts/choose";
 import { type Column, DataTable } from "../parts/data-table";
 import { Button, Wrong } from "../parts/form";
-import { Says } from "../parts/marks";
+import { ModePlate, Note, Says } from "../parts/marks";
 import { countryChoices } from "../parts/places";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { sortedBy } from "../parts/sorted";
@@ -22,7 +25,9 @@ export const meta: Route.MetaFunction = () => [{ title: "Zones · Zahlung" }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   await mustFindStorefront(context, params.storefront);
-  const zones = await zonesOf(context.get(runtimeContext));
+  const rt = context.get(runtimeContext);
+  const zones = await zonesOf(rt);
+  const uses = await zoneUses(rt, zones);
   const sort = new URL(request.url).searchParams.get("sort");
   return {
     zones: sortedBy(zones, sort, { name: (zone) => zone.name }).map((zone) => ({
@@ -30,6 +35,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       says: [namesOfCodes("region", zone.countries), zone.regions.join(", "), zone.postcodes.join(", ")]
         .filter(Boolean)
         .join("; "),
+      uses: uses.get(zone.id) ?? [],
     })),
   };
 }
@@ -43,22 +49,43 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (text("press") === "drop") {
     const dropped = await dropZone(rt, person.email, id ?? "");
     return dropped.ok
-      ? { ok: true as const, problems: [] }
+      ? { ok: true as const, problems: [], asks: null }
       : data(
-          { ok: false as const, problems: [{ path: id ?? "", says: tell(dropped.says) }] },
+          { ok: false as const, problems: [{ path: id ?? "", says: tell(dropped.says) }], asks: null },
           { status: 409 },
         );
   }
-  const kept = await keepZone(rt, person.email, id, {
-    name: text("name"),
-    countries: text("countries"),
-    regions: text("regions"),
-    postcodes: text("postcodes"),
-  });
-  return kept.ok
-    ? { ok: true as const, problems: [] }
-    : data({ ok: false as const, problems: spoken(kept.problems) }, { status: 422 });
+  const entry = {
+    ...{ name: text("name"), countries: text("countries") },
+    ...{ regions: text("regions"), postcodes: text("postcodes") },
+  };
+  const began = id ? extentIn(text("began")) : null;
+  if (id && !began) throw data("The form is malformed.", { status: 400 });
+  const kept = began
+    ? await changeZone(rt, person.email, { id: id ?? "", ...began }, entry, extentIn(text("agreed")))
+    : await addZone(rt, person.email, entry);
+  if (kept.ok) return { ok: true as const, problems: [], asks: null };
+  const asks = "asks" in kept ? { effect: kept.asks, extent: kept.extent } : null;
+  return data({ ok: false as const, problems: spoken(kept.problems), asks }, { status: asks ? 409 : 422 });
 }
+
+const areTexts = (value: unknown): value is string[] =>
+  Array.isArray(value) && value.every((one) => typeof one === "string");
+
+/** A zone as a form hands it back. */
+function extentIn(text: string): Omit<Zone, "id"> | null {
+  try {
+    const { name, countries, regions, postcodes } = (JSON.parse(text) ?? {}) as Record<string, unknown>;
+    return typeof name === "string" && areTexts(countries) && areTexts(regions) && areTexts(postcodes)
+      ? { name, countries, regions, postcodes }
+      : null;
+  } catch {
+    return null;
+  }
+}
+
+const extentText = ({ name, countries, regions, postcodes }: Omit<Zone, "id">): string =>
+  JSON.stringify({ name, countries, regions, postcodes });
 
 type ZoneView = Route.ComponentProps["loaderData"]["zones"][number];
 
@@ -74,7 +101,8 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
           <h1>Zones</h1>
           <p>
             Countries, regions and postcodes under one name, such as islands: named once, used in the rules of
-            every offer on every storefront. A change holds at once, in test and in live.
+            every offer on every storefront. A change holds at once, in test and in live; where live offers go
+            by it you are asked first.
           </p>
         </div>
       </PageHead>
@@ -99,6 +127,7 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
 const columns = (onEdit: (zone: ZoneView) => void): Column<ZoneView>[] => [
   { id: "name", head: "Zone", sort: "name", always: true, cell: ({ name }) => name },
   { id: "says", head: "What lies in it", always: true, prose: true, cell: ({ says }) => says },
+  { id: "uses", head: "Offers that go by it", prose: true, cell: ({ uses }) => <Uses uses={uses} /> },
   {
     ...{ id: "acts", head: "", always: true },
     cell: (zone) => <ZoneActs zone={zone} onEdit={() => onEdit(zone)} />,
@@ -128,14 +157,66 @@ function ZoneActs({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
   );
 }
 
+function Uses({ uses }: { uses: ZoneEffect["offers"] }) {
+  if (uses.length === 0) return <Small as="span">none</Small>;
+  return (
+    <ul>
+      {uses.map((one) => (
+        <li key={one.offerId}>
+          <Link to={`/s/${one.storefrontId}/offer/${one.way === "offline" ? "without/" : ""}${one.offerId}`}>
+            {one.label}
+          </Link>{" "}
+          <Small as="span">on {one.storefront}</Small> {one.live && <ModePlate mode="live" />}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What a change does in live as soon as it is kept. */
+function Effect({ effect }: { effect: ZoneEffect }) {
+  const { offers, baskets } = effect;
+  return (
+    <Note meaning="waits">
+      <Stack role="alert" $gap={0.4}>
+        <p>
+          <strong>This holds in live at once, without a cutover:</strong>{" "}
+          {offers.length === 1 ? "one live offer goes by it." : `${offers.length} live offers go by it.`}
+        </p>
+        <Uses uses={offers} />
+        {baskets.length > 0 ? (
+          <>
+            <p>Of the kept baskets it changes:</p>
+            <ul>
+              {baskets.map((one) => (
+                <li key={`${one.storefront} ${one.basket} ${one.offer}`}>
+                  <Says meaning={one.shown ? "proven" : "waits"}>
+                    {one.basket} on {one.storefront}: {one.offer} is {one.shown ? "shown" : "withheld"} then
+                  </Says>
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : (
+          <Small>For no kept basket it changes what is offered.</Small>
+        )}
+      </Stack>
+    </Note>
+  );
+}
+
 function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: () => void }) {
   const fetcher = useFetcher<typeof action>();
-  const problems = fetcher.data && !fetcher.data.ok && fetcher.state === "idle" ? fetcher.data.problems : [];
+  const answer = fetcher.state === "idle" ? fetcher.data : undefined;
+  const problems = answer?.problems ?? [];
+  const asks = answer?.asks ?? null;
   const [countries, setCountries] = useState<readonly string[]>(zone?.countries ?? []);
   const wrong = (path: string) => saysAt(problems, path);
   return (
     <fetcher.Form method="post">
       <input type="hidden" name="zone" value={zone?.id ?? ""} />
+      {zone && <input type="hidden" name="began" value={extentText(zone)} />}
+      {asks && <input type="hidden" name="agreed" value={extentText(asks.extent)} />}
       <input type="hidden" name="countries" value={countries.join(", ")} />
       <Stack>
         <h2>{zone ? `Change ${zone.name}` : "Another zone"}</h2>
@@ -162,16 +243,18 @@ function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: () => void 
           hint="Such as DE 25980, DE 25* for all that begin so, or DE 25930-25999."
           wrong={wrong("postcodes")}
         />
+        {asks && <Effect effect={asks.effect} />}
+        <Wrong>{wrong("zone")}</Wrong>
         <Row>
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
-            {zone ? "Keep the change" : "Add the zone"}
+            {asks ? "Change it in live too" : zone ? "Keep the change" : "Add the zone"}
           </Button>
           {zone && (
             <Button type="button" onClick={onDone}>
               Leave it
             </Button>
           )}
-          {fetcher.data?.ok && fetcher.state === "idle" && (
+          {answer?.ok && (
             <Says meaning="proven" role="status">
               kept
             </Says>

@@ -2,7 +2,7 @@ import { speaking } from "../../scripts/english";
 import { spoken } from "../../scripts/english";
 import { describe, expect, it } from "vitest";
 import { passedOf, type Progress, trackOf } from "../track";
-import { changesBetween } from "./changes";
+import { changesBetween } from "../offers/changes";
 import { decideGates as decideGatesSaid, type GateEvidence, mayCutOver } from "./gates";
 
 const decideGates = speaking(decideGatesSaid);

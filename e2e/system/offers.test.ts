@@ -7,7 +7,7 @@ import {
   saveOffer as saveOfferSaid,
   switchOffer as switchOfferSaid,
 } from "#server/offers/offers";
-import { readChanges } from "#server/offers/read-changes";
+import { offerChanges } from "#core/offers/changes";
 import { restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
 import { mustStand } from "#server/storefronts/now";
 import { addStorefront } from "#server/storefronts/storefronts";
@@ -171,7 +171,7 @@ describe("an offer", () => {
     expect(working.document.limits).toEqual({ EUR: { least: null, greatest: 5_000 } });
     expect(working.document.rules).toBeUndefined();
     const [was, is] = [must(await revisionOf(world.rt, world.offerId, limited)), working];
-    expect(readChanges(was.document, is.document, [])).toEqual([]);
+    expect(offerChanges(was.document, is.document, [])).toEqual([]);
     expect(await restoreRevision(world.rt, "ida", stands, await now(), 999)).toMatchObject({ ok: false });
     await save({});
   });

@@ -3,9 +3,10 @@ import type { Rules } from "#core/offers/rules";
 import { checkoutOf } from "#server/checkouts/checkouts";
 import { pay } from "#server/checkouts/pay";
 import { viewOf } from "#server/checkouts/view";
-import { addOffline } from "#server/offers/offline";
-import { offerOf, orderOffers, saveOffer } from "#server/offers/offers";
-import { dropZone, keepZone } from "#server/offers/zones";
+import { keepBasket } from "#server/offers/baskets";
+import { addOffline, offlineLacks, putLive } from "#server/offers/offline";
+import { offerOf, orderOffers, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
+import { addZone, changeZone, dropZone, zonesOf } from "#server/offers/zones";
 import { paymentOf } from "#server/payments/record";
 import { mustStand } from "#server/storefronts/now";
 import { issueApiKey } from "#server/storefronts/storefronts";
@@ -25,7 +26,7 @@ const entry = { name: "Islands", countries: "", regions: "", postcodes: "DE 2593
 beforeAll(async () => {
   world = await openWorld({ beside: false });
   key = await issueApiKey(rt(), "test", DE, "test");
-  const kept = await keepZone(rt(), "ida", null, entry);
+  const kept = await addZone(rt(), "ida", entry);
   islands = kept.ok ? kept.id : "";
 });
 afterAll(() => world.end());
@@ -75,14 +76,93 @@ it("a zone keeps an offer from places, and cannot be removed while a rule names 
     is: "no",
   });
   expect(await dropZone(rt(), "ida", islands)).toMatchObject({ ok: false });
-  expect(await keepZone(rt(), "ida", null, entry)).toMatchObject({ ok: false, problems: [{ path: "name" }] });
+  expect(await addZone(rt(), "ida", entry)).toMatchObject({ ok: false, problems: [{ path: "name" }] });
   // A change of the zone holds at once.
-  expect(await keepZone(rt(), "ida", islands, { ...entry, postcodes: "DE 18565" })).toMatchObject({
-    ok: true,
-  });
+  const began = must((await zonesOf(rt())).find((one) => one.id === islands));
+  const fewer = { ...entry, postcodes: "DE 18565" };
+  expect(await changeZone(rt(), "ida", began, fewer, null)).toEqual({ ok: true, id: islands });
   expect(await because({ shipTo: { country: "DE", postcode: "25980" } })).toEqual([]);
   await ruled(undefined);
   expect(await dropZone(rt(), "ida", "nothing")).toMatchObject({ ok: false });
+});
+
+it("a zone that live offers go by is changed once somebody has agreed to what that does", async () => {
+  const cash = await addOffline(rt(), "ida", DE, "cash-on-delivery");
+  if (!cash.ok) throw new Error("not added");
+  const { storefront, inOrder } = await mustStand(rt(), DE);
+  const one = must(inOrder.find(({ offer }) => offer.id === cash.id));
+  if (one.way !== "offline") throw new Error("not offline");
+  const there: Rules = { match: "all", rules: [{ on: "zone", zones: [islands], at: "ship", is: false }] };
+  const stages = Object.fromEntries(
+    offlineLacks(storefront, one).map(({ path }) => [path.replace("stages.", ""), "Reserved"]),
+  );
+  const document = {
+    ...one.working.document,
+    rules: there,
+    stages: { ...one.working.document.stages, ...stages },
+  };
+  expect(await saveOffer(rt(), "ida", storefront, one, document, one.working.number)).toMatchObject({
+    ok: true,
+  });
+  const zone = async () => must((await zonesOf(rt())).find(({ id }) => id === islands));
+  const began = await zone();
+  const wider = { ...entry, postcodes: "DE 18565, DE 25980" };
+  const extent = { name: "Islands", countries: [], regions: [], postcodes: ["DE 18565", "DE 25980"] };
+  // As long as no live offer goes by it, nobody is asked.
+  expect(await changeZone(rt(), "ida", began, wider, null)).toMatchObject({ ok: true });
+  expect(
+    await changeZone(rt(), "ida", await zone(), { ...entry, postcodes: "DE 18565" }, null),
+  ).toMatchObject({
+    ok: true,
+  });
+  expect(await putLive(rt(), "ida", { storefrontId: DE, offerId: cash.id })).toEqual({
+    ok: true,
+    id: cash.id,
+  });
+  const sylt = {
+    ...{ name: "Sylt", total: 5_000, goods: 4_500, currency: "EUR", country: "DE", postcode: "25980" },
+    ...{
+      group: "retail",
+      kinds: [],
+      delivery: "",
+      weight: null,
+      returning: false,
+      device: "phone",
+      tries: 0,
+    },
+  };
+  expect(await keepBasket(rt(), storefront, sylt)).toEqual({ ok: true });
+  const asked = await changeZone(rt(), "ida", await zone(), wider, null);
+  expect(asked).toMatchObject({
+    ok: false,
+    extent,
+    asks: {
+      offers: [{ offerId: cash.id, storefrontId: DE, live: true }],
+      baskets: [{ basket: "Sylt", shown: false }],
+    },
+  });
+  expect((await zone()).postcodes).toEqual(["DE 18565"]);
+  // What was agreed to is what is kept, and nothing else; a name alone changes nothing for anybody.
+  const less = { ...extent, postcodes: [] };
+  expect(await changeZone(rt(), "ida", await zone(), wider, less)).toHaveProperty("asks");
+  expect(
+    await changeZone(rt(), "ida", await zone(), { ...entry, name: "Isles", postcodes: "DE 18565" }, null),
+  ).toMatchObject({ ok: true });
+  expect(await changeZone(rt(), "ida", began, wider, extent)).toMatchObject({
+    ok: false,
+    problems: [{ path: "zone", code: "rules.zone-overtaken" }],
+  });
+  expect(await changeZone(rt(), "ida", await zone(), wider, extent)).toEqual({ ok: true, id: islands });
+  expect((await zone()).postcodes).toEqual(["DE 18565", "DE 25980"]);
+  const { rows } = await rt().db.client.execute(
+    "select detail from audit where action = 'zone changed' order by number desc limit 1",
+  );
+  expect(JSON.parse(String(rows[0]?.detail))).toEqual({
+    ...{ name: "Islands", was: "DE 18565", is: "DE 18565, DE 25980" },
+  });
+  const where = { storefrontId: DE, offerId: cash.id };
+  await switchOffer(rt(), "ida", where, "live", true);
+  expect(await removeOffer(rt(), "ida", where)).toMatchObject({ ok: true });
 });
 
 it("goods, delivery and weight are what the shop says of the order", async () => {

@@ -1,5 +1,5 @@
 import { type Said, said, type SaidValue, type Told } from "#core/said";
-import { type Change, changesBetween } from "#core/cutover/changes";
+import { type OfferChange, offerChanges } from "#core/offers/changes";
 import { decideGates, type Gate, type GateEvidence, mayCutOver } from "#core/cutover/gates";
 import { checkStatement } from "#core/offers/statement";
 import { stateWords } from "#core/payments/facts";
@@ -18,7 +18,7 @@ export interface Interlocking {
   gates: Gate[];
   open: boolean;
   /** Differences between what live runs and what it would run, with the offer's wording. */
-  changes: (Change & { offer: string })[];
+  changes: (OfferChange & { offer: string })[];
   /** What differs in plain words between the profile version that live runs and the one it would run. */
   version: { from: string; to: string; differs: Said[] } | null;
   /** Offers that go live, and offers of other connections that give way to them. */
@@ -53,7 +53,7 @@ export function interlockingFrom(standing: Standing, scope: Scope = { offers: nu
         : null,
   });
   const changes = mine.flatMap((one) =>
-    changesBetween(one.live?.document, one.working.document).map((change) => ({
+    offerChanges(one.live?.document, one.working.document, standing.now.zones).map((change) => ({
       ...change,
       offer: nameOf(one),
     })),

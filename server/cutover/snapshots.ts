@@ -1,6 +1,6 @@
 import { type Said, said } from "#core/said";
 import { and, desc, eq, inArray } from "drizzle-orm";
-import { type Change, changesBetween } from "#core/cutover/changes";
+import { type OfferChange, offerChanges } from "#core/offers/changes";
 import type { Movement } from "#core/cutover/lever";
 import type { PairSnapshot, Snapshot } from "#core/cutover/snapshot";
 import { offerLabel } from "#core/offers/offer";
@@ -25,7 +25,7 @@ export interface SnapshotLine {
   now: number | null;
   /** Whether the offer has been removed since, so that it cannot come back. */
   gone: boolean;
-  changes: Change[];
+  changes: OfferChange[];
 }
 
 export interface SnapshotView {
@@ -94,7 +94,7 @@ function lineFrom(
     then: ran?.number ?? null,
     now: runs?.number ?? null,
     gone: one === undefined,
-    changes: changesBetween(runs?.document, ran?.document),
+    changes: offerChanges(runs?.document, ran?.document, now.zones),
   };
 }
 
@@ -117,7 +117,7 @@ export async function restoreToWorking(
     for (const { offerId, liveId } of pair.offers) {
       const one = now.offers.find(({ offer }) => offer.id === offerId);
       const ran = liveId ? revisions.get(liveId) : undefined;
-      if (one && ran && changesBetween(one.working.document, ran.document).length > 0)
+      if (one && ran && offerChanges(one.working.document, ran.document, now.zones).length > 0)
         statements.push(...newRevision(rt, person, offerId, one.working.number + 1, ran.document));
     }
     const at = now.connections.find((one) => one.connection.id === pair.connectionId);

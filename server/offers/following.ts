@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, ne, or, type SQL } from "drizzle-orm";
+import { type OfferChange, offerChanges, partOf } from "#core/offers/changes";
 import { mergeEdits, putAt } from "#core/offers/merge";
 import { type OfferDocument, offerLabel, readOffer } from "#core/offers/offer";
 import { type Problem, problem, type Reading, type Said, said } from "#core/said";
@@ -10,7 +11,6 @@ import type { Runtime } from "../runtime";
 import { type AnyOffer, anyOfferIn, mustStand, type StorefrontNow } from "../storefronts/now";
 import { alone, offersUnchanged } from "./alone";
 import { clashIn, clashWords, inUse, proposedFrom } from "./clash";
-import { readChanges, type ReadChange } from "./read-changes";
 import { documentFor, newRevision, type PlaceTerms, placeTerms, termsFor } from "./terms";
 
 // An offer can follow that of another storefront: what is set there holds here, but for what is set here otherwise.
@@ -161,7 +161,7 @@ const placeOf = ({ id, way, storefront }: Elsewhere): Place => ({
 /** What of an offer is set elsewhere, and what of it holds elsewhere. */
 export interface Following {
   /** The offer that it follows, and what is set here otherwise: `from` there, `to` here. */
-  leader: (Place & { differs: ReadChange[] }) | null;
+  leader: (Place & { differs: OfferChange[] }) | null;
   followers: (Place & { own: number })[];
   /** Offers that it could follow. */
   leaders: (Place & { label: string })[];
@@ -176,7 +176,7 @@ export async function followingOf(rt: Runtime, now: StorefrontNow, one: AnyOffer
   );
   const led = related.find((other) => other.id === followsId) ?? null;
   const differences = (there: OfferDocument, here: OfferDocument, storefront: Storefront) =>
-    readChanges(asThere(there, here, placeTerms(storefront)), here, now.zones);
+    offerChanges(asThere(there, here, placeTerms(storefront)), here, now.zones);
   const followers = related.filter((other) => other.followsId === id);
   return {
     leader: led && { ...placeOf(led), differs: differences(led.document, mine, now.storefront) },
@@ -239,7 +239,7 @@ export const takeFromLeader = (
     if (!one || !led) return { ok: false, problems: [problem("", "offers.follows-none")] };
     const there = asThere(led.document, one.working.document, placeTerms(now.storefront));
     const wanted = paths === "all" ? Object.keys({ ...one.working.document, ...there }) : paths;
-    const document = wanted.reduce<OfferDocument>(
+    const document = [...new Set(wanted.map(partOf))].reduce<OfferDocument>(
       (made, path) => putAt(made, path, valueAt(there, path)),
       one.working.document,
     );

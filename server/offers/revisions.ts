@@ -1,18 +1,18 @@
 import { desc, eq, and, lt } from "drizzle-orm";
+import { type OfferChange, offerChanges } from "#core/offers/changes";
 import { type Problem, problem } from "#core/said";
 import type { Revision } from "../database/rows";
 import { offerRevisions } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { AnyOffer, StorefrontNow } from "../storefronts/now";
 import { documentFor, termsFor } from "./terms";
-import { type ReadChange, readChanges } from "./read-changes";
 import { type Saved, saveOffer } from "./offers";
 
 const PAGE = 30;
 
 /** A revision of an offer with what it changed of the one before; null for the first, which changed nothing. */
 export interface RevisionLine extends Pick<Revision, "number" | "person" | "createdAt"> {
-  changes: ReadChange[] | null;
+  changes: OfferChange[] | null;
 }
 
 /** A page of an offer's revisions, the newest first; `before` is the number it ends before, `next` that of the next page. */
@@ -37,7 +37,7 @@ export async function revisionsOf(
     const earlier = found[i + 1];
     return {
       ...{ number, person, createdAt },
-      changes: earlier ? readChanges(earlier.document, document, zones) : null,
+      changes: earlier ? offerChanges(earlier.document, document, zones) : null,
     };
   });
   return { rows, next: found.length > PAGE ? (rows.at(-1)?.number ?? null) : null };

@@ -1,44 +1,86 @@
-import { eq, isNull, or } from "drizzle-orm";
-import { namesZone } from "#core/offers/rules";
+import { and, eq } from "drizzle-orm";
 import { readZone, type Zone, type ZoneEntry } from "#core/offers/zones";
 import { type Problem, problem, quoted, type Said, said } from "#core/said";
 import { changeSettings } from "../audit/audit";
-import { isConflict } from "../database/guard";
-import { offerRevisions, offers, zones } from "../database/schema";
+import { guard, guardFailed, isConflict } from "../database/guard";
+import { zones } from "../database/schema";
 import type { Runtime } from "../runtime";
-import { offerLabel } from "#core/offers/offer";
+import { type ZoneEffect, zoneEffect, zoneUses } from "./zone-uses";
 
 /** The zones that rules may name, by name. */
 export const zonesOf = (rt: Runtime): Promise<Zone[]> =>
   rt.db.orm.select().from(zones).orderBy(zones.name).execute();
 
-export type ZoneKept = { ok: true; id: string } | { ok: false; problems: Problem[] };
+type Extent = Omit<Zone, "id">;
 
-/** Keeps a zone: a new one where `id` is null. Rules that name it hold by it from now on, in test and in live. */
-export async function keepZone(
+export type ZoneKept =
+  | { ok: true; id: string }
+  | { ok: false; problems: Problem[] }
+  /** It would change at once whom live offers are shown to: somebody has to say that this is meant. */
+  | { ok: false; problems: []; asks: ZoneEffect; extent: Extent };
+
+/** Keeps a new zone. */
+export async function addZone(rt: Runtime, person: string, entry: ZoneEntry): Promise<ZoneKept> {
+  const read = readZone(entry);
+  if (!read.ok) return read;
+  const id = rt.ids.next("zon");
+  const { name } = read.value;
+  const detail = { name, is: inWords(read.value) };
+  return written(id, () =>
+    changeSettings(rt, { person, action: "zone added", subject: id, detail }, [
+      rt.db.orm.insert(zones).values({ id, ...read.value }),
+    ]),
+  );
+}
+
+/**
+ * Changes a zone. Rules that name it hold by it from now on, in test and in live; where a live offer does, `agreed` has to be
+ * what it is changed to. `began` is the zone as whoever changes it saw it: it is refused where it has changed since.
+ */
+export async function changeZone(
   rt: Runtime,
   person: string,
-  id: string | null,
+  began: Zone,
   entry: ZoneEntry,
+  agreed: Extent | null,
 ): Promise<ZoneKept> {
   const read = readZone(entry);
   if (!read.ok) return read;
-  const mine = id ?? rt.ids.next("zon");
-  const row = { id: mine, ...read.value };
-  const write = id
-    ? rt.db.orm.update(zones).set(read.value).where(eq(zones.id, id))
-    : rt.db.orm.insert(zones).values(row);
+  const { id } = began;
+  const next = { id, ...read.value };
+  const saysTheSame = inWords(began) === inWords(next);
+  if (!saysTheSame && (agreed === null || inWords(agreed) !== inWords(next))) {
+    const asks = await zoneEffect(rt, next);
+    if (asks.offers.length > 0) return { ok: false, problems: [], asks, extent: read.value };
+  }
+  const detail = { name: next.name, was: inWords(began), is: inWords(next) };
+  return written(id, () =>
+    changeSettings(rt, { person, action: "zone changed", subject: id, detail }, [
+      guard(
+        zones,
+        and(
+          ...[eq(zones.id, id), eq(zones.name, began.name), eq(zones.countries, began.countries)],
+          ...[eq(zones.regions, began.regions), eq(zones.postcodes, began.postcodes)],
+        ),
+      ),
+      rt.db.orm.update(zones).set(read.value).where(eq(zones.id, id)),
+    ]),
+  );
+}
+
+/** What lies in a zone, in one line, as it can be typed again. */
+const inWords = ({ countries, regions, postcodes }: Extent): string =>
+  [...countries, ...regions, ...postcodes].join(", ");
+
+async function written(id: string, write: () => Promise<unknown>): Promise<ZoneKept> {
   try {
-    await changeSettings(
-      rt,
-      { person, action: id ? "zone changed" : "zone added", subject: mine, detail: { name: row.name } },
-      [write],
-    );
+    await write();
   } catch (error) {
+    if (guardFailed(error)) return { ok: false, problems: [problem("zone", "rules.zone-overtaken")] };
     if (!isConflict(error)) throw error;
     return { ok: false, problems: [problem("name", "rules.zone-name-taken")] };
   }
-  return { ok: true, id: mine };
+  return { ok: true, id };
 }
 
 /** Takes a zone away that no rule names any more, in no storefront, neither in test nor in live. */
@@ -47,20 +89,10 @@ export async function dropZone(
   person: string,
   id: string,
 ): Promise<{ ok: true } | { ok: false; says: Said }> {
-  const rows = await rt.db.orm
-    .select({ offer: offers, revision: offerRevisions })
-    .from(offers)
-    .innerJoin(
-      offerRevisions,
-      or(eq(offerRevisions.id, offers.workingId), eq(offerRevisions.id, offers.liveId)),
-    )
-    .where(isNull(offers.removedAt));
-  const using = rows.filter(
-    ({ revision }) => revision.document.rules !== undefined && namesZone(revision.document.rules, id),
-  );
+  const using = (await zoneUses(rt, [{ id }])).get(id) ?? [];
   if (using.length > 0) {
-    const labels = using.map(({ offer, revision }) => offerLabel(revision.document) || offer.methodId);
-    return { ok: false, says: said("rules.zone-used", { offers: quoted([...new Set(labels)]) }) };
+    const labels = [...new Set(using.map(({ label }) => label))];
+    return { ok: false, says: said("rules.zone-used", { offers: quoted(labels) }) };
   }
   const [zone] = await rt.db.orm.select().from(zones).where(eq(zones.id, id));
   if (!zone) return { ok: false, says: said("rules.no-such-zone") };

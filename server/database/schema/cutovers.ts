@@ -1,5 +1,5 @@
 import { index, sqliteTable, text } from "drizzle-orm/sqlite-core";
-import type { Change } from "#core/cutover/changes";
+import type { OfferChange } from "#core/offers/changes";
 import type { Gate } from "#core/cutover/gates";
 import { type Movement, movements } from "#core/cutover/lever";
 import type { Snapshot } from "#core/cutover/snapshot";
@@ -22,7 +22,7 @@ export const cutovers = sqliteTable(
     at: at(),
     person: text().notNull(),
     gates: text({ mode: "json" }).$type<Gate[]>().notNull(),
-    changes: text({ mode: "json" }).$type<Change[]>().notNull(),
+    changes: text({ mode: "json" }).$type<OfferChange[]>().notNull(),
     /** What the storefront's live side ran before, to compare with and to restore. */
     snapshot: text({ mode: "json" }).$type<Snapshot>().notNull(),
     /** Why, where a person had to say so. */
