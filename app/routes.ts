@@ -45,6 +45,7 @@ export default [
       route("offer/look", "looks/look-page.tsx"),
       route("offer/everywhere", "offers/matrix-page.tsx"),
       route("offer/baskets", "offers/baskets-page.tsx"),
+      route("offer/alike", "offers/alike-page.tsx"),
       route("offer/zones", "offers/zones.tsx"),
       route("offer/notices", "offers/notices-asked.ts"),
       route("offer/buttons", "offers/buttons-asked.ts"),

@@ -162,11 +162,48 @@ test("rules keep an offer from islands, say so in one sentence, and the mirror s
   letPass(quietConsole, /409/);
 });
 
-test("offers are moved by a press, and by key", async ({ page, world }) => {
+test("parts of one offer are set the same for others, and each revision says word by word what changed", async ({
+  page,
+  world,
+}) => {
   await signIn(page, world);
+  await page.goto(at(world, "/offer/alike"));
+  await expect(page.getByText(/With a second one/)).toBeVisible();
   await page.goto(at(world, "/offer?add=1"));
   await page.getByRole("button", { name: "Invoice" }).click();
   await expect(page.getByRole("heading", { name: "Invoice, without a provider" })).toBeVisible();
+  await page.getByLabel("Hint").first().fill("Zahlen Sie in vierzehn Tagen nach Erhalt.");
+  await save(page);
+  await page.getByLabel("Hint").first().fill("Zahlen Sie in dreißig Tagen nach Erhalt.");
+  await save(page);
+  await expect(page.getByText("saved as revision 3")).toBeVisible();
+  await page
+    .getByRole("link", { name: /revision/i })
+    .first()
+    .click();
+  const newest = page.getByRole("row").filter({ hasText: "Hint, German" }).first();
+  await expect(newest.locator("del")).toHaveText("vierzehn");
+  await expect(newest.locator("ins")).toHaveText("dreißig");
+  await accessible(page);
+
+  await page.goto(at(world, "/offer/alike"));
+  await page.getByLabel("As it is set for").selectOption({ label: "Bank transfer (without a provider)" });
+  await page.getByLabel("Further conditions").check();
+  await page.getByLabel("Shopper countries").check();
+  await page.getByRole("button", { name: "Look at what it changes" }).click();
+  const preview = page.getByRole("region", { name: "What it changes" });
+  await expect(preview.getByRole("row").filter({ hasText: "Invoice" })).toContainText(
+    "not for what goes to Islands",
+  );
+  await expect(page.getByLabel("Further conditions")).toBeChecked();
+  await accessible(page);
+  await preview.getByRole("button", { name: "Save it for Invoice" }).click();
+  await expect(page.getByText("1 offer is saved.")).toBeVisible();
+  await expect(preview.getByText(/Invoice: says so already/)).toBeVisible();
+});
+
+test("offers are moved by a press, and by key", async ({ page, world }) => {
+  await signIn(page, world);
   await page.goto(at(world, "/offer/order"));
   const rows = page.getByRole("row");
   await expect(rows.first()).toContainText("Bank transfer");

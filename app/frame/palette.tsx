@@ -153,6 +153,7 @@ function placesOf(
       { to: `${at}/offer/order`, name: "Order of offers" },
       { to: `${at}/offer/zones`, name: "Zones" },
       { to: `${at}/offer/everywhere`, name: "On all storefronts: what is offered where" },
+      { to: `${at}/offer/alike`, name: "Several offers at once: set the same" },
       { to: `${at}/offer/baskets`, name: "Baskets: what each is offered" },
       { to: `${at}/offer/look`, name: "Look of the checkout: logo, colours, terms, receipts" },
       { to: `${at}/plan/costs`, name: "Costs" },

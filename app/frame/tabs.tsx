@@ -90,6 +90,7 @@ function tabsOf(
         ...offline.map((one) => ({ to: `${at}/offer/without/${one.offerId}`, words: one.name })),
         { to: `${at}/offer/order`, words: "Their order" },
         { to: `${at}/offer/everywhere`, words: "On all storefronts" },
+        { to: `${at}/offer/alike`, words: "Several at once" },
         { to: `${at}/offer/baskets`, words: "Baskets" },
         { to: `${at}/offer/zones`, words: "Zones" },
         { to: `${at}/offer/stages`, words: "Order stages" },

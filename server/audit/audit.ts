@@ -18,28 +18,25 @@ export interface AuditEntry {
 const GENESIS = "0".repeat(64);
 
 /**
- * Writes the statements and the audit entry as one transaction. The entry carries the hash of the one before;
+ * Writes the statements and the audit entry, or several, as one transaction. Each entry carries the hash of the one before;
  * when another process was quicker with its number, everything is tried again.
  */
 export async function changeSettings(
   rt: Runtime,
-  entry: AuditEntry,
+  entries: AuditEntry | readonly AuditEntry[],
   statements: readonly Statement[],
 ): Promise<void> {
+  const all = [entries].flat();
   for (let attempt = 1; ; attempt++) {
     const [last] = await rt.db.orm.select().from(audit).orderBy(desc(audit.number)).limit(1);
-    const row = {
-      number: (last?.number ?? 0) + 1,
-      at: rt.now(),
-      person: entry.person,
-      action: entry.action,
-      subject: entry.subject,
-      detail: entry.detail ?? {},
-      previous: last?.hash ?? GENESIS,
-    };
-    const insert = rt.db.orm.insert(audit).values({ ...row, hash: fingerprint(row) });
+    let { number, hash: previous } = last ?? { number: 0, hash: GENESIS };
+    const inserts = all.map(({ person, action, subject, detail = {} }) => {
+      const row = { number: (number += 1), at: rt.now(), person, action, subject, detail, previous };
+      previous = fingerprint(row);
+      return rt.db.orm.insert(audit).values({ ...row, hash: previous });
+    });
     try {
-      return await rt.db.write([...statements, insert]);
+      return await rt.db.write([...statements, ...inserts]);
     } catch (error) {
       const raced = isConflict(error) && /audit\.(number|hash)/.test(messagesOf(error));
       if (!raced || attempt === 20) throw error;

@@ -91,16 +91,16 @@ export interface CarriedOn {
 
 /**
  * What becomes of the offers that follow one, when it is changed to another document: each takes what changed, but for
- * what it has otherwise already.
+ * what it has otherwise already. `guarded` are storefronts that the same write is held to already.
  */
 export async function carriedOn(
   rt: Runtime,
   person: string,
   { offer, working }: AnyOffer,
   after: OfferDocument,
+  guarded = new Set<string>(),
 ): Promise<CarriedOn> {
   const carried: CarriedOn = { statements: [], taken: [], left: [] };
-  const guarded = new Set<string>();
   for (const { now, one } of await followersOf(rt, offer.id)) {
     const terms = placeTerms(now.storefront);
     const mine = one.working.document;

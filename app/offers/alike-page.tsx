@@ -1,0 +1,273 @@
+import { data, Form, Link, useActionData, useNavigation } from "react-router";
+import { styled } from "styled-components";
+import { type AlikePart, alikeParts, isAlikePart, partsOfBoth } from "#core/offers/alike";
+import { previewAlike, saveAlike } from "#server/offers/alike";
+import { nameOf } from "#server/offers/names";
+import { localeOf, mustStandAt } from "../frame/storefront-context";
+import { Button, Check, Field, FieldSet, Select, Wrong } from "../parts/form";
+import { Note, Says } from "../parts/marks";
+import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { mustOperate } from "../people/session";
+import { spokenIn } from "../words/spoken.server";
+import type { Route } from "./+types/alike-page";
+import { bothValues } from "./changed";
+import { settingWords } from "./change-words";
+
+export const meta: Route.MetaFunction = () => [{ title: "Several at once · Zahlung" }];
+
+const partNames: Record<AlikePart, string> = {
+  countries: "Shopper countries",
+  currencies: "Currencies",
+  groups: "Shopper groups",
+  limits: "Least and greatest total",
+  rules: "Further conditions",
+  charge: "What choosing it costs or saves",
+  capture: "When it is captured",
+  "hold-back": "What a person looks at first",
+  authentication: "Strong authentication",
+  trouble: "While the provider does not answer",
+  telling: "What the provider is told",
+  statement: "Statement text",
+  "order-number": "Around the order number at the provider",
+  stages: "Order stages",
+  afterwards: "What is said afterwards",
+  account: "Account that shoppers transfer to",
+  due: "When money is due, and what comes after",
+};
+
+const wishIn = (given: { get: (name: string) => unknown; getAll: (name: string) => unknown[] }) => ({
+  source: String(given.get("as") ?? ""),
+  parts: given.getAll("part").map(String).filter(isAlikePart),
+  targets: given.getAll("offer").map(String),
+});
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const now = await mustStandAt(context, params.storefront);
+  const wish = wishIn(new URL(request.url).searchParams);
+  const source = now.inOrder.find(({ offer }) => offer.id === wish.source) ?? now.inOrder[0];
+  const locale = localeOf(now.storefront);
+  const asked = wish.source !== "" && wish.parts.length > 0 && wish.targets.length > 0;
+  return spokenIn(locale).spoken({
+    locale,
+    source: source ? { id: source.offer.id, name: nameOf(source), revision: source.working.number } : null,
+    offers: now.inOrder.map((one) => ({
+      id: one.offer.id,
+      name: nameOf(one),
+      account: one.way === "provider" ? one.connection.name : "without a provider",
+      parts: source ? partsOfBoth(source.working.document, one.working.document) : [],
+    })),
+    ...{ parts: wish.parts, targets: wish.targets },
+    lines: asked ? previewAlike(now, wish) : null,
+  });
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const { rt, person } = mustOperate(context);
+  const { storefront } = await mustStandAt(context, params.storefront);
+  const form = await request.formData();
+  const seen = form.getAll("seen").map((one) => String(one).split(" "));
+  const revisions = Object.fromEntries(seen.map(([id, number]) => [id, Number(number)]));
+  const saved = await saveAlike(rt, person.email, storefront.id, wishIn(form), revisions);
+  const { say } = spokenIn(localeOf(storefront));
+  return saved.ok
+    ? { saved: saved.saved, left: saved.left.map(say), problem: null }
+    : data({ saved: 0, left: [], problem: saved.problems.map(say).join(" ") }, { status: 409 });
+}
+
+const Columns = styled.div`
+  columns: 16rem;
+  column-gap: 1.5rem;
+  label {
+    display: flex;
+    break-inside: avoid;
+  }
+`;
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+/** Parts of one offer set the same for others: chosen, looked at, and saved in one act. */
+export default function Alike({ loaderData, params }: Route.ComponentProps) {
+  const { source, offers, parts, targets, lines } = loaderData;
+  const answer = useActionData<typeof action>();
+  const busy = useNavigation().state !== "idle";
+  const others = offers.filter(({ id }) => id !== source?.id);
+  const may = new Set(others.flatMap((one) => one.parts));
+  return (
+    <Stack $gap={1.3}>
+      <PageHead>
+        <div>
+          <h1>Several at once</h1>
+          <p>
+            What one offer says is set the same for others. You see what it changes for each before anything
+            is saved. Test runs it at once; live goes on as it is until each is cut over.
+          </p>
+        </div>
+      </PageHead>
+      {answer && answer.saved > 0 && (
+        <Note meaning="proven">
+          {answer.saved === 1 ? "1 offer is saved." : `${answer.saved} offers are saved.`}
+          {answer.left.map((says) => (
+            <p key={says}>{says}</p>
+          ))}
+        </Note>
+      )}
+      <Wrong>{answer?.problem}</Wrong>
+      {!source || others.length === 0 ? (
+        <Sheet>
+          <Row>
+            <p>
+              {source
+                ? "There is one offer. With a second one, what they share can be set in one act."
+                : "Nothing is offered yet."}
+            </p>
+            <Button as={Link} to={`/s/${params.storefront}/offer?add=1`} $kind="main">
+              {source ? "Offer another" : "Offer something"}
+            </Button>
+          </Row>
+        </Sheet>
+      ) : (
+        <Sheet>
+          {/* Anew for each look: what is ticked is what the address says. */}
+          <Form method="get" key={[source.id, ...parts, ...targets].join()} preventScrollReset>
+            <Stack>
+              <Field>
+                As it is set for
+                <Select name="as" defaultValue={source.id}>
+                  {offers.map((one) => (
+                    <option key={one.id} value={one.id}>
+                      {one.name} ({one.account})
+                    </option>
+                  ))}
+                </Select>
+              </Field>
+              <FieldSet>
+                <legend>Set the same</legend>
+                <Columns>
+                  {(Object.keys(alikeParts) as AlikePart[]).map((part) => (
+                    <Check key={part}>
+                      <input
+                        type="checkbox"
+                        name="part"
+                        value={part}
+                        defaultChecked={parts.includes(part)}
+                        disabled={!may.has(part) && !parts.includes(part)}
+                      />
+                      {partNames[part]}
+                    </Check>
+                  ))}
+                </Columns>
+              </FieldSet>
+              <FieldSet>
+                <legend>For</legend>
+                <Columns>
+                  {offers.map((one) => (
+                    <Check key={one.id}>
+                      <input
+                        type="checkbox"
+                        name="offer"
+                        value={one.id}
+                        defaultChecked={
+                          targets.length === 0 ? one.id !== source.id : targets.includes(one.id)
+                        }
+                      />
+                      <span>
+                        {one.name} <Small as="span">{one.account}</Small>
+                      </span>
+                    </Check>
+                  ))}
+                </Columns>
+              </FieldSet>
+              <Row>
+                <Button disabled={busy}>Look at what it changes</Button>
+                {parts.length === 0 && targets.length > 0 && <Small>Tick what is to be set the same.</Small>}
+              </Row>
+            </Stack>
+          </Form>
+        </Sheet>
+      )}
+      {source && lines && <Preview loaded={loaderData} source={source} lines={lines} busy={busy} />}
+    </Stack>
+  );
+}
+
+/** What would change, offer by offer, and the press that saves all of it. */
+function Preview({
+  loaded: { locale, parts },
+  source,
+  lines,
+  busy,
+}: {
+  loaded: Loaded;
+  source: NonNullable<Loaded["source"]>;
+  lines: NonNullable<Loaded["lines"]>;
+  busy: boolean;
+}) {
+  const changed = lines.filter((one) => one.changes.length > 0 && one.problems.length === 0);
+  const refused = lines.filter((one) => one.problems.length > 0);
+  const same = lines.filter((one) => one.changes.length === 0);
+  return (
+    <Sheet aria-label="What it changes">
+      <Stack>
+        <h2>What it changes</h2>
+        {changed.length > 0 && (
+          <Table>
+            <thead>
+              <tr>
+                <th scope="col">Offer</th>
+                <th scope="col">Setting</th>
+                <th scope="col">Now</th>
+                <th scope="col">Then</th>
+              </tr>
+            </thead>
+            <tbody>
+              {changed.flatMap((one) =>
+                one.changes.map((change, i) => {
+                  const [now, then] = bothValues(change, locale);
+                  return (
+                    <tr key={`${one.offerId} ${change.path}`}>
+                      <td>{i === 0 && <strong>{one.name}</strong>}</td>
+                      <td>{settingWords(change.path)}</td>
+                      <td>{now}</td>
+                      <td>{then}</td>
+                    </tr>
+                  );
+                }),
+              )}
+            </tbody>
+          </Table>
+        )}
+        {refused.map((one) => (
+          <Says key={one.offerId} meaning="wrong">
+            {one.name} stays as it is: {one.problems.map(({ says }) => says).join(" ")}
+          </Says>
+        ))}
+        {same.length > 0 && (
+          <Small>
+            {same.map(({ name }) => name).join(", ")}: {same.length === 1 ? "says" : "each says"} so already,
+            or has no such setting.
+          </Small>
+        )}
+        {changed.length > 0 && (
+          <Form method="post" preventScrollReset>
+            <input type="hidden" name="as" value={source.id} />
+            <input type="hidden" name="seen" value={`${source.id} ${source.revision}`} />
+            {parts.map((part) => (
+              <input key={part} type="hidden" name="part" value={part} />
+            ))}
+            {changed.map((one) => (
+              <span key={one.offerId}>
+                <input type="hidden" name="offer" value={one.offerId} />
+                <input type="hidden" name="seen" value={`${one.offerId} ${one.revision}`} />
+              </span>
+            ))}
+            <Button $kind="main" disabled={busy}>
+              {changed.length === 1
+                ? `Save it for ${changed[0]?.name ?? ""}`
+                : `Save it for ${changed.length} offers`}
+            </Button>
+          </Form>
+        )}
+      </Stack>
+    </Sheet>
+  );
+}
