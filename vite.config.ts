@@ -43,6 +43,16 @@ const firstScreen = (id: string) =>
       ? "menus"
       : undefined;
 
+/** Packages of so many files that a process which looks for each of them starts a second later. */
+const manyFiles = [
+  /^react-aria/,
+  /^react-stately/,
+  /^@react-aria\//,
+  /^@internationalized\//,
+  /^drizzle-orm/,
+  /^jose/,
+];
+
 /** Fails the build when a code of core or server has no sentence, or a sentence is said nowhere. */
 function wholeCatalogues(): Plugin {
   return {
@@ -55,7 +65,7 @@ function wholeCatalogues(): Plugin {
   };
 }
 
-export default defineConfig(({ isSsrBuild }) => ({
+export default defineConfig(({ command, isSsrBuild }) => ({
   plugins: [
     stableClassNames(),
     wholeCatalogues(),
@@ -66,7 +76,10 @@ export default defineConfig(({ isSsrBuild }) => ({
     ssr: { build: { rollupOptions: { input: "./app/entry.node.ts" } } },
     client: { build: { rollupOptions: { output: { manualChunks: firstScreen } } } },
   },
-  ssr: { noExternal: ["styled-components"], external: ["@libsql/client", "libsql"] },
+  ssr: {
+    noExternal: ["styled-components", ...(command === "build" ? manyFiles : [])],
+    external: ["@libsql/client", "libsql"],
+  },
   build: { target: isSsrBuild ? "node20" : "es2022", sourcemap: false },
   optimizeDeps: {
     include: [

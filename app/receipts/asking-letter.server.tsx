@@ -1,4 +1,11 @@
-import { Body, Container, Head, Heading, Html, Link, render, Text } from "@react-email/components";
+import { Body } from "@react-email/body";
+import { Container } from "@react-email/container";
+import { Head } from "@react-email/head";
+import { Heading } from "@react-email/heading";
+import { Html } from "@react-email/html";
+import { Link } from "@react-email/link";
+import { render } from "@react-email/render";
+import { Text } from "@react-email/text";
 import { moneyText } from "#core/money/money";
 import { dayText, shopperLocale } from "#core/orders/view";
 import type { ReceiptLetter } from "#core/receipts/view";

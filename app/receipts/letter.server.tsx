@@ -1,18 +1,16 @@
-import {
-  Body,
-  Column,
-  Container,
-  Head,
-  Heading,
-  Hr,
-  Html,
-  Img,
-  Link,
-  render,
-  Row,
-  Section,
-  Text,
-} from "@react-email/components";
+import { Body } from "@react-email/body";
+import { Column } from "@react-email/column";
+import { Container } from "@react-email/container";
+import { Head } from "@react-email/head";
+import { Heading } from "@react-email/heading";
+import { Hr } from "@react-email/hr";
+import { Html } from "@react-email/html";
+import { Img } from "@react-email/img";
+import { Link } from "@react-email/link";
+import { render } from "@react-email/render";
+import { Row } from "@react-email/row";
+import { Section } from "@react-email/section";
+import { Text } from "@react-email/text";
 import type { ReceiptLetter, ReceiptView } from "#core/receipts/view";
 import { standing } from "#core/looks/look";
 import { plainText } from "#core/rich-text";

@@ -1,5 +1,5 @@
 import { said, type Told } from "../said";
-import { Ajv2020, type ErrorObject } from "ajv/dist/2020.js";
+import { Ajv2020, type ErrorObject, type ValidateFunction } from "ajv/dist/2020.js";
 import { isCurrency } from "../money/currencies";
 import { modes } from "../mode";
 import { expressionRefused } from "./expressions";
@@ -19,9 +19,14 @@ export interface ProfileProblem {
 
 export type ProfileReading = { ok: true; profile: Profile } | { ok: false; problems: ProfileProblem[] };
 
-const validate = new Ajv2020({ allErrors: true, strict: false, ownProperties: true }).compile<Profile>(
-  schema,
-);
+/** The schema as a function, made when the first document is read: that takes longer than reading hundreds of them. */
+let made: ValidateFunction<Profile> | undefined;
+const validator = (): ValidateFunction<Profile> =>
+  (made ??= new Ajv2020({
+    ...{ allErrors: true, strict: false, ownProperties: true },
+    // Making it faster takes longer than it ever saves here.
+    code: { optimize: false },
+  }).compile<Profile>(schema));
 
 const MOST_DEEP = 40;
 const MOST_VALUES = 20_000;
@@ -33,6 +38,7 @@ const forbiddenNames = new Set([...Object.getOwnPropertyNames(Object.prototype),
 export function readProfile(document: unknown): ProfileReading {
   const hostile = hostileShape(document);
   if (hostile) return { ok: false, problems: [hostile] };
+  const validate = validator();
   if (!validate(document)) {
     // Of a choice between forms only the choice itself is told, not why each form does not fit.
     const told = (validate.errors ?? []).filter(({ schemaPath }) => !/\/(oneOf|anyOf)\/\d/.test(schemaPath));
