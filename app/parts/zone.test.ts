@@ -26,6 +26,13 @@ it("knows the zone that the browser remembered, and nothing else", () => {
   expect(zoneOf(asked(""))).toBeNull();
 });
 
+it("gives each zone one name however it is spelled, and goes on after more spellings than it keeps", () => {
+  const spelled = (at: number) =>
+    [..."europe/berlin"].map((letter, i) => ((at >> i) & 1 ? letter.toUpperCase() : letter)).join("");
+  for (let at = 0; at < 1_100; at++)
+    expect(zoneOf(asked(`zahlung_zone=${encodeURIComponent(spelled(at))}`))).toBe("Europe/Berlin");
+});
+
 it("knows when the day began where the viewer is", () => {
   const at = Date.parse("2026-11-26T00:30:15.250Z");
   expect(new Date(dayStart(at, "UTC")).toISOString()).toBe("2026-11-26T00:00:00.000Z");

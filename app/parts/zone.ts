@@ -3,12 +3,31 @@ import { cookieOf, keepCookie } from "./cookie";
 const NAME = "zahlung_zone";
 const DAY = 86_400_000;
 
-/** The viewer's time zone as the browser said it on an earlier page; null until it has. */
+/** What browsers have said, in small letters, and the zone that it is, if any: looked up once, for that takes a while. */
+const said = new Map<string, string | null>();
+/** There are some six hundred zones; whoever makes up more of them has them looked up again. */
+const MOST_SAID = 1_000;
+
+/**
+ * The viewer's time zone as the browser said it on an earlier page; null until it has. In whatever letters it comes it is one
+ * name, so that what is kept for each zone is never for more than there are.
+ */
 export function zoneOf(request: Request): string | null {
-  const timeZone = cookieOf(request, NAME);
-  if (!timeZone) return null;
+  const name = cookieOf(request, NAME);
+  if (!name) return null;
+  const key = name.toLowerCase();
+  const known = said.get(key);
+  if (known !== undefined) return known;
+  const zone = zoneNamed(name);
+  if (said.size >= MOST_SAID) said.clear();
+  said.set(key, zone);
+  return zone;
+}
+
+function zoneNamed(name: string): string | null {
   try {
-    return new Intl.DateTimeFormat("en", { timeZone }) && timeZone;
+    const { timeZone } = new Intl.DateTimeFormat("en", { timeZone: name }).resolvedOptions();
+    return timeZone.toLowerCase() === name.toLowerCase() ? timeZone : name;
   } catch {
     return null;
   }
@@ -49,15 +68,22 @@ export function momentText(at: number, zone?: string, now = Date.now()): string 
   return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}${year}, ${part.hour ?? ""}:${part.minute ?? ""}`;
 }
 
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
 /** How far into its day a moment is by the clocks of a zone, milliseconds. */
 function intoDay(at: number, zone: string): number {
-  const parts = new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    hour: "2-digit",
-    minute: "2-digit",
-    second: "2-digit",
-    hourCycle: "h23",
-  }).formatToParts(at);
+  let clock = clocks.get(zone);
+  if (!clock) {
+    clock = new Intl.DateTimeFormat("en-GB", {
+      timeZone: zone,
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+      hourCycle: "h23",
+    });
+    clocks.set(zone, clock);
+  }
+  const parts = clock.formatToParts(at);
   const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
   return ((of("hour") * 60 + of("minute")) * 60 + of("second")) * 1_000;
 }
