@@ -202,6 +202,33 @@ test("parts of one offer are set the same for others, and each revision says wor
   await expect(preview.getByText(/Invoice: says so already/)).toBeVisible();
 });
 
+test("what waits for live without a provider stands at the cut-over, with what it changes", async ({
+  page,
+  world,
+}) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer/order"));
+  await page.getByRole("link", { name: "Bank transfer" }).first().click();
+  await page.getByLabel("Hint").first().fill("Heute noch per Überweisung.");
+  await save(page);
+  await page.goto(at(world, "/cut-over"));
+  const section = page.getByRole("region", { name: "Without a provider" });
+  await expect(section.getByRole("listitem").filter({ hasText: "Invoice" })).toContainText(
+    "Ready: nothing is lacking.",
+  );
+  await section.getByRole("link", { name: "Bank transfer" }).click();
+  const going = page.getByRole("group", { name: "Going live of Bank transfer" });
+  await expect(going.getByRole("row").filter({ hasText: "Hint, German" })).toContainText(
+    "Heute noch per Überweisung.",
+  );
+  await accessible(page);
+  await going.getByRole("button", { name: /^Put revision \d+ of Bank transfer live$/ }).click();
+  await expect(section.getByRole("listitem").filter({ hasText: "Bank transfer" }).first()).toContainText(
+    "Live runs what is set.",
+  );
+  await expect(going.getByRole("button")).toHaveCount(0);
+});
+
 test("offers are moved by a press, and by key", async ({ page, world }) => {
   await signIn(page, world);
   await page.goto(at(world, "/offer/order"));

@@ -5,3 +5,6 @@ export type ConnectionView = Route.ComponentProps["loaderData"]["connections"][n
 
 /** A snapshot that is looked at. */
 export type Looked = NonNullable<Route.ComponentProps["loaderData"]["looked"]>;
+
+/** What goes live without a connection. */
+export type Without = Route.ComponentProps["loaderData"]["without"];

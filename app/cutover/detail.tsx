@@ -12,7 +12,7 @@ import { Movements } from "./movements";
 import { Back } from "./moves";
 import { SnapshotSheet } from "./snapshot-sheet";
 
-const Opened = styled.div`
+export const Opened = styled.div`
   padding: 0.2rem 1.1rem 1.1rem 3.2rem;
   @media (max-width: 48rem) {
     padding-left: 1.1rem;

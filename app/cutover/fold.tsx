@@ -5,14 +5,22 @@ import { type Meaning, Says } from "../parts/marks";
 import { color } from "../theme/tokens";
 import type { ConnectionView } from "./connection-view";
 
-const Head = styled.div`
+export const Rows = styled.ul`
+  background: ${color.sheet};
+  border: 1px solid ${color.rule};
+  border-top: 3px solid ${color.ink};
+  > li {
+    border-bottom: 1px solid ${color.rule};
+  }
+`;
+export const Head = styled.div`
   display: grid;
   grid-template-columns: 1.2rem minmax(8rem, 13rem) 9rem minmax(0, 1fr);
   gap: 0.3rem 0.9rem;
   align-items: center;
   min-height: 2.3rem;
   padding: 0.2rem 1.1rem;
-  h2 {
+  :is(h2, h3) {
     font-size: 1rem;
   }
   a {
@@ -71,7 +79,7 @@ export function Fold({ one, open }: { one: ConnectionView; open: boolean }) {
   );
 }
 
-function Stands({ live }: { live: ConnectionView["live"] }) {
+export function Stands({ live }: { live: ConnectionView["live"] }) {
   if (live === "live") return <Says meaning="proven">Live</Says>;
   if (live === "fallen-back") return <Says meaning="waits">Fallen back to test</Says>;
   return <Says meaning="none">Test only</Says>;

@@ -1,5 +1,4 @@
 import { data, Link, useSearchParams } from "react-router";
-import { styled } from "styled-components";
 import { takesPayments } from "#core/profiles/profile";
 import { cutoversOf } from "#server/cutover/cutover";
 import { firstLivePayments } from "#server/cutover/first-payment";
@@ -13,12 +12,13 @@ import { mustOperate, mustOwn } from "../people/session";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet } from "../parts/sheet";
-import { color } from "../theme/tokens";
 import type { ConnectionView } from "./connection-view";
 import { Detail } from "./detail";
-import { Fold } from "./fold";
+import { Fold, Rows } from "./fold";
 import { LeverBar } from "./moves";
 import { press } from "./presses";
+import { WithoutProviders } from "./without";
+import { withoutProviders } from "./without.server";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/interlocking";
 
@@ -89,6 +89,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     });
   return spoken({
     connections,
+    without: await withoutProviders(rt, now),
     looked: looked ? { connection: looked.connectionId, ...(await viewSnapshot(rt, now, looked)) } : null,
     locale: localeOf(storefront),
     shop: `${storefront.https ? "https" : "http"}://${storefront.domain}`,
@@ -123,7 +124,7 @@ function openOf(connections: readonly ConnectionView[], of: string | null, looke
 }
 
 export default function InterlockingPage({ loaderData, params }: Route.ComponentProps) {
-  const { connections, looked } = loaderData;
+  const { connections, looked, without } = loaderData;
   const [search] = useSearchParams();
   const open = openOf(connections, search.get("of"), looked?.connection ?? null);
   const live = connections.filter((one) => one.live === "live");
@@ -145,7 +146,7 @@ export default function InterlockingPage({ loaderData, params }: Route.Component
           )}
         </Row>
       </PageHead>
-      {connections.length === 0 ? (
+      {connections.length === 0 && without.offers.length === 0 ? (
         <Sheet>
           <p>
             There is no connection yet. <Link to={`/s/${params.storefront}/plan`}>Choose a provider</Link>
@@ -153,34 +154,28 @@ export default function InterlockingPage({ loaderData, params }: Route.Component
         </Sheet>
       ) : (
         <>
-          <Rows aria-label="Connections">
-            {connections.map((one) => (
-              <li key={one.id} id={one.id}>
-                <Fold one={one} open={one === open} />
-                {one === open && (
-                  <Detail
-                    one={one}
-                    looked={looked?.connection === one.id ? looked : null}
-                    storefrontId={params.storefront}
-                    locale={loaderData.locale}
-                    shop={loaderData.shop}
-                  />
-                )}
-              </li>
-            ))}
-          </Rows>
+          {connections.length > 0 && (
+            <Rows aria-label="Connections">
+              {connections.map((one) => (
+                <li key={one.id} id={one.id}>
+                  <Fold one={one} open={one === open} />
+                  {one === open && (
+                    <Detail
+                      one={one}
+                      looked={looked?.connection === one.id ? looked : null}
+                      storefrontId={params.storefront}
+                      locale={loaderData.locale}
+                      shop={loaderData.shop}
+                    />
+                  )}
+                </li>
+              ))}
+            </Rows>
+          )}
+          <WithoutProviders without={without} open={search.get("of")} storefrontId={params.storefront} />
           <LeverBar key={open?.id ?? ""} connections={connections} open={open} />
         </>
       )}
     </>
   );
 }
-
-const Rows = styled.ul`
-  background: ${color.sheet};
-  border: 1px solid ${color.rule};
-  border-top: 3px solid ${color.ink};
-  > li {
-    border-bottom: 1px solid ${color.rule};
-  }
-`;

@@ -6,6 +6,7 @@ import {
   type Restored,
   stepBack,
 } from "#server/cutover/snapshots";
+import { putLive } from "#server/offers/offline";
 import { tell } from "../words/spoken.server";
 import type { Runtime } from "#server/runtime";
 
@@ -48,6 +49,11 @@ export async function press(
     case "cut-over": {
       const moved = await cutOver(rt, person, storefrontId, legsFrom(form));
       return moved.ok ? { ok: true, says: null } : { ok: false, says: tell(moved.says), status: 409 };
+    }
+    case "put-live": {
+      const which = { storefrontId, offerId: String(form.get("offer") ?? "") };
+      const put = await putLive(rt, person, which, Number(form.get("revision")));
+      return put.ok ? { ok: true, says: null } : { ok: false, says: tell(put.says), status: 409 };
     }
     case "fall-back":
       return (await fallBack(rt, person, storefrontId, connection))

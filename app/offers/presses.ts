@@ -71,7 +71,8 @@ export async function press({ rt, person, storefront, found, form }: Press) {
       throw redirect(`/s/${storefront.id}/offer`);
     }
     case "put-live": {
-      const put = await putLive(rt, person, { storefrontId: storefront.id, offerId: found.offer.id });
+      const which = { storefrontId: storefront.id, offerId: found.offer.id };
+      const put = await putLive(rt, person, which, Number(form.get("revision")));
       return put.ok
         ? data({ ok: true as const, revision: found.working.number })
         : data({ ok: false as const, clash: tell(put.says), rivals: [] }, { status: 409 });

@@ -95,7 +95,13 @@ describe("an offer without a provider", () => {
     };
     expect(await edit(await offer(id), {}, { stages })).toMatchObject({ ok: true });
     expect(offlineLacks((await mustStand(rt(), DE)).storefront, await offer(id))).toEqual([]);
-    expect(await putLive(rt(), "ida", where)).toMatchObject({ ok: true });
+    const { number } = (await offer(id)).working;
+    expect(await putLive(rt(), "ida", where, number - 1)).toMatchObject({
+      ok: false,
+      says: { code: "offers.overtaken", values: { number } },
+    });
+    expect((await offer(id)).live).toBeNull();
+    expect(await putLive(rt(), "ida", where, number)).toMatchObject({ ok: true });
     expect((await offer(id)).live?.id).toBe((await offer(id)).working.id);
     // A place that stands for nothing keeps the next revision out of live.
     const odd = { de: paragraphs("Bitte an {nobody}"), en: paragraphs("To {account}") };

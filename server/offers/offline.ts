@@ -12,6 +12,7 @@ import { offerRevisions, offers } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { anyOfferIn, mustStand, type OfflineOffer } from "../storefronts/now";
 import { alone } from "./alone";
+import { nameOf } from "./names";
 import { type Changed, LAST } from "./offers";
 import { documentFor, termsOfOffline } from "./terms";
 
@@ -102,15 +103,22 @@ export function offlineLacks(storefront: Storefront, { offer, working: { documen
   ];
 }
 
-/** Has live run the working revision of an offer without a provider, once nothing is lacking. */
+/**
+ * Has live run the working revision of an offer without a provider, once nothing is lacking. `revision` is the one that was
+ * looked at: where somebody saved another since, live stays as it is.
+ */
 export const putLive = (
   rt: Runtime,
   person: string,
   { storefrontId, offerId }: { storefrontId: string; offerId: string },
+  revision?: number,
 ): Promise<Changed> =>
   alone(rt, storefrontId, async ({ now, guards }) => {
     const one = anyOfferIn(now, offerId);
     if (one?.way !== "offline") return { ok: false, says: said("offers.no-such-offer") };
+    const { number, person: who } = one.working;
+    if (revision !== undefined && revision !== number)
+      return { ok: false, says: said("offers.overtaken", { offer: nameOf(one), person: who, number }) };
     const [lack] = offlineLacks(now.storefront, one);
     if (lack) return { ok: false, says: lack.says };
     const detail = { revision: one.working.number, before: one.live?.number ?? null };

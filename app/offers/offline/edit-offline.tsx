@@ -101,6 +101,7 @@ function PutLive({
   if (live === working) return <Says meaning="proven">live runs what is saved</Says>;
   return (
     <fetcher.Form method="post">
+      <input type="hidden" name="revision" value={working} />
       <Row>
         <Button $kind="main" name="press" value="put-live" disabled={fetcher.state !== "idle"}>
           Put revision {working} live
