@@ -7,11 +7,12 @@ import { chooseOther } from "#server/checkouts/leave";
 import { pay } from "#server/checkouts/pay";
 import { paymentOf } from "#server/payments/record";
 import { assign } from "#server/offers/matrix";
+import { keepBasket } from "#server/offers/baskets";
 import { addOffline, putLive } from "#server/offers/offline";
 import { addZone } from "#server/offers/zones";
 import { saveOffer } from "#server/offers/offers";
 import type { Runtime } from "#server/runtime";
-import { anyOfferIn, mustStand } from "#server/storefronts/now";
+import { anyOfferIn, mustStand, type StorefrontNow } from "#server/storefronts/now";
 import { setMoneyTerms } from "#server/storefronts/storefronts";
 import { receive } from "#server/ways/offline/money";
 import { must } from "./play";
@@ -108,6 +109,39 @@ export async function offerCash(
     },
     { account: null },
   );
+  await keepBaskets(rt, storefront);
+}
+
+/** Shoppers whom this shop thinks of when it says who is shown what. */
+async function keepBaskets(rt: Runtime, storefront: StorefrontNow["storefront"]): Promise<void> {
+  const kite = {
+    ...{ total: 9_390, goods: 8_900, currency: "EUR", country: "DE", group: "retail", kinds: ["kite"] },
+    ...{ delivery: "parcel", weight: 1_200, returning: false, device: "phone", tries: 0 },
+  };
+  const all = [
+    { ...kite, name: "A kite to Cologne", postcode: "50667" },
+    { ...kite, name: "A kite to Sylt", postcode: "25980" },
+    {
+      ...kite,
+      name: "A day in the loft",
+      postcode: "50667",
+      kinds: ["workshop"],
+      delivery: "",
+      weight: null,
+    },
+    {
+      ...kite,
+      name: "A storm kite to Zurich",
+      country: "CH",
+      postcode: "8001",
+      total: 62_900,
+      goods: 59_900,
+    },
+  ];
+  for (const basket of all) {
+    const kept = await keepBasket(rt, storefront, basket);
+    if (!kept.ok) throw new Error(JSON.stringify(kept.problems));
+  }
 }
 
 /** A voucher that the loft invented. */

@@ -54,7 +54,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       id: one.offer.id,
       name: nameOf(one),
       account: one.way === "provider" ? one.connection.name : "without a provider",
-      parts: source ? partsOfBoth(source.working.document, one.working.document) : [],
+      parts: partsOfBoth(one.working.document, one.working.document),
     })),
     ...{ parts: wish.parts, targets: wish.targets },
     lines: asked ? previewAlike(now, wish) : null,
@@ -91,7 +91,8 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
   const answer = useActionData<typeof action>();
   const busy = useNavigation().state !== "idle";
   const others = offers.filter(({ id }) => id !== source?.id);
-  const may = new Set(others.flatMap((one) => one.parts));
+  // Whichever of them is taken from: what no two of them have cannot be set the same.
+  const may = (part: AlikePart) => offers.filter((one) => one.parts.includes(part)).length > 1;
   return (
     <Stack $gap={1.3}>
       <PageHead>
@@ -150,7 +151,7 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
                         name="part"
                         value={part}
                         defaultChecked={parts.includes(part)}
-                        disabled={!may.has(part) && !parts.includes(part)}
+                        disabled={!may(part) && !parts.includes(part)}
                       />
                       {partNames[part]}
                     </Check>
