@@ -173,7 +173,7 @@ export default function InterlockingPage({ loaderData, params }: Route.Component
             </Rows>
           )}
           <WithoutProviders without={without} open={search.get("of")} storefrontId={params.storefront} />
-          <LeverBar key={open?.id ?? ""} connections={connections} open={open} />
+          {connections.length > 0 && <LeverBar key={open?.id ?? ""} connections={connections} open={open} />}
         </>
       )}
     </>

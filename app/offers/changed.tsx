@@ -38,7 +38,7 @@ interface Part {
 export function partsOf(from: string, to: string): Part[] | null {
   if (from === to || !/\S\s+\S/.test(from) || !/\S\s+\S/.test(to)) return null;
   const parts = diffWordsWithSpace(from, to, { maxEditLength: MOST_DIFFERING });
-  if (!parts?.some((one) => !one.added && !one.removed && /\w/u.test(one.value))) return null;
+  if (!parts?.some((one) => !one.added && !one.removed && /[\p{L}\p{N}]/u.test(one.value))) return null;
   return parts.map(({ value, added, removed }) => ({
     words: value,
     of: added ? "after" : removed ? "before" : "both",
@@ -56,32 +56,37 @@ const draw = (parts: readonly Part[]): ReactNode => (
   </Words>
 );
 
+/** A change with its values in words, and the words' parts where it is texts or lists that changed, and not numbers. */
+function inWords({ path, from, to }: Changed, locale: string) {
+  const words = (value: string | null) => (value === null ? null : valueWords(path, value, locale));
+  const [before, after] = [words(from), words(to)];
+  const isNumber = [from, to].every((value) => value !== null && /^-?\d+$/.test(value));
+  const parts = before === null || after === null || isNumber ? null : partsOf(before, after);
+  return { before, after, parts, same: from !== null && from === to };
+}
+
+const SAME = "the same words, set otherwise";
+
 /** A value before and after a change, each for a place of its own; of texts, the words that differ are marked. */
-export function bothValues({ path, from, to }: Changed, locale: string): [ReactNode, ReactNode] {
-  const alone = (value: string | null) =>
-    value === null ? <Small as="span">not set</Small> : <Words>{valueWords(path, value, locale)}</Words>;
-  if (from !== null && from === to)
-    return [alone(from), <Small as="span">the same words, set otherwise</Small>];
-  const parts = from !== null && to !== null ? partsOf(from, to) : null;
-  if (!parts) return [alone(from), alone(to)];
+export function bothValues(change: Changed, locale: string): [ReactNode, ReactNode] {
+  const { before, after, parts, same } = inWords(change, locale);
+  const alone = (words: string | null) =>
+    words === null ? <Small as="span">not set</Small> : <Words>{words}</Words>;
+  if (same) return [alone(before), <Small as="span">{SAME}</Small>];
+  if (!parts) return [alone(before), alone(after)];
   return [draw(parts.filter(({ of }) => of !== "after")), draw(parts.filter(({ of }) => of !== "before"))];
 }
 
 /** A change in a line: of texts the words that went and came, with what stands around them. */
 export function ChangeInLine({ change, locale }: { change: Changed; locale: string }) {
-  const { path, from, to } = change;
-  const parts = from !== null && to !== null ? partsOf(from, to) : null;
-  const value = (one: string | null) => (one === null ? "not set" : valueWords(path, one, locale));
+  const { before, after, parts, same } = inWords(change, locale);
+  const around = parts?.map((one) => (one.of === "both" ? { ...one, words: shortened(one.words) } : one));
   return (
     <>
-      {settingWords(path)}
+      {settingWords(change.path)}
       <Small as="span">
         {": "}
-        {from !== null && from === to
-          ? "the same words, set otherwise"
-          : parts
-            ? draw(parts.map((one) => (one.of === "both" ? { ...one, words: shortened(one.words) } : one)))
-            : `${value(from)} → ${value(to)}`}
+        {same ? SAME : around ? draw(around) : `${before ?? "not set"} → ${after ?? "not set"}`}
       </Small>
     </>
   );
