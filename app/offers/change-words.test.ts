@@ -26,6 +26,8 @@ it("writes values as the editor does, limits by the currency's own decimals", ()
   expect(valueWords("repeats.plans.box.tax.share", "1900", "en-GB")).toBe("19 %");
   expect(valueWords("charge.share", "250", "en-GB")).toBe("2.5 %");
   expect(valueWords("countries", "DE, CH", "en-GB")).toBe("Germany, Switzerland");
+  expect(valueWords("offline.reference", "creditor", "en-GB")).toBe("a creditor reference");
+  expect(valueWords("offline.account.bank", "order", "en-GB")).toBe("order");
   expect(valueWords("telling.lines", "true", "en-GB")).toBe("yes");
   expect(valueWords("sign.picture", "f".repeat(64), "en-GB")).toBe("a picture of the shop’s own");
   expect(valueWords("statement", "LUVWINKEL", "de-DE")).toBe("LUVWINKEL");

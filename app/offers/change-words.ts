@@ -62,6 +62,7 @@ const values: Record<string, Record<string, string>> = {
     always: "always",
     exemption: "an exemption is asked for",
   },
+  offline: { creditor: "a creditor reference", order: "the order’s number" },
   limitsOf: { goods: "the goods alone" },
   charge: { fee: "costs more", discount: "costs less" },
   sign: { none: "none" },
@@ -129,7 +130,7 @@ export function valueWords(path: string, value: string, locale: string): string 
   const currency = AMOUNTS.includes(head) ? names.find((name) => isCurrency(name)) : undefined;
   if (currency && /^\d{1,15}$/.test(value)) return moneyText({ amount: Number(value), currency }, locale);
   if (isShare(path)) return `${Number(value) / 100} %`;
-  const known = values[head]?.[value];
+  const known = head === "offline" && path !== "offline.reference" ? undefined : values[head]?.[value];
   if (known !== undefined) return known;
   if (value === "true" || value === "false") return value === "true" ? "yes" : "no";
   if (path === "countries" || path === "holdBack.countries")

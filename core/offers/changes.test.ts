@@ -109,6 +109,11 @@ describe("the changes of an offer", () => {
     ]);
     expect(changes(instructed(plain), instructed(bold))).toEqual([[path, "Pay soon.", "Pay soon."]]);
     expect(changes(instructed(plain), instructed(structuredClone(plain)))).toEqual([]);
+    // How a provider moves the money says nothing of an offer that has none.
+    const settings = changes(undefined, instructed(plain)).map(([at]) => at);
+    expect(settings).toContain(path);
+    expect(settings).not.toContain("capture");
+    expect(changes(undefined, blank).map(([at]) => at)).toContain("capture");
   });
 
   it("say rules as one sentence", () => {

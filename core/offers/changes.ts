@@ -40,10 +40,15 @@ export function changesBetween(before: unknown, after: unknown): Change[] {
     .map((path) => ({ path, from: from.get(path) ?? null, to: to.get(path) ?? null }));
 }
 
-/** What of an offer is compared leaf by leaf: plans by their ids, texts with headings and lists as plain text. */
-function readable({ rules: _, sign, repeats, offline, ...plain }: OfferDocument) {
+/**
+ * What of an offer is compared leaf by leaf: plans by their ids, texts with headings and lists as plain text. How a provider
+ * moves the money says nothing of an offer that has none.
+ */
+function readable(document: OfferDocument) {
+  const { rules: _, sign, repeats, offline, capture, authentication, ...plain } = document;
   return {
     ...plain,
+    ...(!offline && { capture, authentication }),
     ...(sign && { sign: "picture" in sign ? { picture: sign.picture.id } : sign }),
     ...(repeats && {
       repeats: {
