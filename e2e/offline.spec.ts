@@ -160,6 +160,22 @@ test("rules keep an offer from islands, say so in one sentence, and the mirror s
   await page.getByRole("alertdialog").getByRole("button", { name: "Remove it" }).click();
   await expect(page.getByText(/Rules name it/)).toBeVisible();
   letPass(quietConsole, /409/);
+  // Two people change it at once: who is second hears of it, and nothing is written over.
+  await page.getByRole("button", { name: "Change Islands" }).click();
+  await page.getByLabel("Postcodes").fill("DE 18565");
+  const other = await page.context().newPage();
+  await other.goto(at(world, "/offer/zones"));
+  await other.getByRole("button", { name: "Change Islands" }).click();
+  await other.getByLabel("Postcodes").fill("DE 25930-25999, DE 27498");
+  await other.getByRole("button", { name: "Keep the change" }).click();
+  await expect(other.getByText("Islands is changed")).toBeVisible();
+  await other.close();
+  await page.getByRole("button", { name: "Keep the change" }).click();
+  await expect(page.getByText(/Somebody changed or removed this zone meanwhile/)).toBeVisible();
+  letPass(quietConsole, /422/);
+  await page.getByRole("button", { name: "Leave it" }).click();
+  await page.reload();
+  await expect(page.getByRole("cell", { name: "DE 25930-25999, DE 27498" })).toBeVisible();
 });
 
 test("parts of one offer are set the same for others, and each revision says word by word what changed", async ({

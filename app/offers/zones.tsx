@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { data, Link, useFetcher } from "react-router";
 import type { Zone } from "#core/offers/zones";
 import { namesOfCodes } from "#core/places/names";
@@ -93,6 +93,7 @@ type ZoneView = Route.ComponentProps["loaderData"]["zones"][number];
 export default function Zones({ loaderData }: Route.ComponentProps) {
   const { zones } = loaderData;
   const [open, setOpen] = useState<string | null>(null);
+  const [kept, setKept] = useState("");
   const edited = zones.find((one) => one.id === open);
   return (
     <Stack $gap={1.3}>
@@ -110,15 +111,30 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
         <Stack>
           <DataTable
             label="Zones"
-            columns={columns((zone) => setOpen(zone.id))}
+            columns={columns((zone) => {
+              setKept("");
+              setOpen(zone.id);
+            })}
             rows={zones}
             rowKey={({ id }) => id}
             empty={<Small>No zone yet. Name the first below.</Small>}
           />
+          {kept && (
+            <Says meaning="proven" role="status">
+              {kept} is changed
+            </Says>
+          )}
         </Stack>
       </Sheet>
       <Sheet>
-        <ZoneForm key={open ?? `new ${zones.length}`} zone={edited ?? null} onDone={() => setOpen(null)} />
+        <ZoneForm
+          key={open ?? `new ${zones.length}`}
+          zone={edited ?? null}
+          onDone={(changed) => {
+            setKept(changed);
+            setOpen(null);
+          }}
+        />
       </Sheet>
     </Stack>
   );
@@ -205,17 +221,26 @@ function Effect({ effect }: { effect: ZoneEffect }) {
   );
 }
 
-function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: () => void }) {
+/** A new zone, or one that is changed; `onDone` is told the name of what was changed, or nothing where it was left. */
+function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: (changed: string) => void }) {
   const fetcher = useFetcher<typeof action>();
   const answer = fetcher.state === "idle" ? fetcher.data : undefined;
   const problems = answer?.problems ?? [];
   const asks = answer?.asks ?? null;
   const [countries, setCountries] = useState<readonly string[]>(zone?.countries ?? []);
+  // As it was when it was opened: the page may be read anew meanwhile, and what is typed here began with this.
+  const [opened] = useState(zone);
+  const changed = zone !== null && answer?.ok === true ? zone.name : null;
+  useEffect(() => {
+    if (changed !== null) onDone(changed);
+    // Only once it is kept, however often the page around it is drawn.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [changed]);
   const wrong = (path: string) => saysAt(problems, path);
   return (
     <fetcher.Form method="post">
       <input type="hidden" name="zone" value={zone?.id ?? ""} />
-      {zone && <input type="hidden" name="began" value={extentText(zone)} />}
+      {opened && <input type="hidden" name="began" value={extentText(opened)} />}
       {asks && <input type="hidden" name="agreed" value={extentText(asks.extent)} />}
       <input type="hidden" name="countries" value={countries.join(", ")} />
       <Stack>
@@ -250,14 +275,9 @@ function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: () => void 
             {asks ? "Change it in live too" : zone ? "Keep the change" : "Add the zone"}
           </Button>
           {zone && (
-            <Button type="button" onClick={onDone}>
+            <Button type="button" onClick={() => onDone("")}>
               Leave it
             </Button>
-          )}
-          {answer?.ok && (
-            <Says meaning="proven" role="status">
-              kept
-            </Says>
           )}
         </Row>
       </Stack>

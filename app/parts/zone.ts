@@ -40,7 +40,31 @@ export function rememberZone(known: string | null): void {
 }
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
-const formatters = new Map<string | undefined, Intl.DateTimeFormat>();
+
+/** Formatters of one kind by zone, each made once: making one takes far longer than using it. */
+function formatters(locale: string, options: Intl.DateTimeFormatOptions) {
+  const made = new Map<string | undefined, Intl.DateTimeFormat>();
+  return (timeZone: string | undefined): Intl.DateTimeFormat => {
+    const formatter = made.get(timeZone) ?? new Intl.DateTimeFormat(locale, { ...options, timeZone });
+    made.set(timeZone, formatter);
+    return formatter;
+  };
+}
+const momentsIn = formatters("en-GB", {
+  day: "numeric",
+  month: "numeric",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+  hourCycle: "h23",
+});
+const clockIn = formatters("en-GB", {
+  hour: "2-digit",
+  minute: "2-digit",
+  second: "2-digit",
+  hourCycle: "h23",
+});
+const dateIn = formatters("en-CA", { dateStyle: "short" });
 
 /** A moment that lies further away than this is told with its year. */
 const HALF_A_YEAR = 183 * DAY;
@@ -50,40 +74,18 @@ const HALF_A_YEAR = 183 * DAY;
  * year where that is not plain. Server and browser write it alike whatever their locale tables say of months.
  */
 export function momentText(at: number, zone?: string, now = Date.now()): string {
-  let formatter = formatters.get(zone);
-  if (!formatter) {
-    formatter = new Intl.DateTimeFormat("en-GB", {
-      timeZone: zone,
-      day: "numeric",
-      month: "numeric",
-      year: "numeric",
-      hour: "2-digit",
-      minute: "2-digit",
-      hourCycle: "h23",
-    });
-    formatters.set(zone, formatter);
-  }
-  const part = Object.fromEntries(formatter.formatToParts(at).map(({ type, value }) => [type, value]));
+  const part = Object.fromEntries(
+    momentsIn(zone)
+      .formatToParts(at)
+      .map(({ type, value }) => [type, value]),
+  );
   const year = Math.abs(at - now) > HALF_A_YEAR ? ` ${part.year ?? ""}` : "";
   return `${Number(part.day)} ${MONTHS[Number(part.month) - 1] ?? ""}${year}, ${part.hour ?? ""}:${part.minute ?? ""}`;
 }
 
-const clocks = new Map<string, Intl.DateTimeFormat>();
-
 /** How far into its day a moment is by the clocks of a zone, milliseconds. */
 function intoDay(at: number, zone: string): number {
-  let clock = clocks.get(zone);
-  if (!clock) {
-    clock = new Intl.DateTimeFormat("en-GB", {
-      timeZone: zone,
-      hour: "2-digit",
-      minute: "2-digit",
-      second: "2-digit",
-      hourCycle: "h23",
-    });
-    clocks.set(zone, clock);
-  }
-  const parts = clock.formatToParts(at);
+  const parts = clockIn(zone).formatToParts(at);
   const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
   return ((of("hour") * 60 + of("minute")) * 60 + of("second")) * 1_000;
 }
@@ -100,7 +102,7 @@ export function dayStart(at: number, zone: string): number {
 export function dayIn(text: string, zone: string): { from: number; to: number } | null {
   const noon = Date.parse(`${text}T12:00:00Z`);
   if (!/^\d{4}-\d\d-\d\d$/.test(text) || Number.isNaN(noon)) return null;
-  const date = new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" });
+  const date = dateIn(zone);
   // Noon of that day in Greenwich is the day before or after in the outermost zones.
   const within = [noon, noon - DAY / 2, noon + DAY / 2].find((at) => date.format(at) === text);
   if (within === undefined) return null;

@@ -26,8 +26,13 @@ export const isAlikePart = (name: string): name is AlikePart => Object.hasOwn(al
 
 /** Parts that only an offer through a provider has, and those that only one without has. */
 const THROUGH: readonly AlikePart[] = [
-  ...(["capture", "hold-back", "authentication", "trouble"] as const),
-  ...(["telling", "statement", "order-number"] as const),
+  "capture",
+  "hold-back",
+  "authentication",
+  "trouble",
+  "telling",
+  "statement",
+  "order-number",
 ];
 const WITHOUT: readonly AlikePart[] = ["account", "due"];
 
