@@ -27,6 +27,9 @@ function stableClassNames(): Plugin {
   };
 }
 
+/** Parts of the component library that only dates, numbers and long lists take, wherever in it they lie. */
+const ofLater =
+  /useDateFormatter|useNumberFormatter|useFilter|useListFormatter|useMessageFormatter|useModal|useDeepMemo|useSlot\./;
 const ofFirstScreen = [
   /react-aria\/dist\/private\/(i18n|label|ssr|dialog|overlays|focus|interactions|utils|menu|button|selection|collections|visually-hidden|live-announcer|aria-modal-polyfill)\//,
   /react-aria-components\/dist\/private\/(Popover|Menu|Dialog|Button|Text|Header|Heading|utils|Collection|Separator|OverlayArrow|Keyboard|SelectionIndicator)\./,
@@ -39,9 +42,11 @@ const ofFirstScreen = [
 const firstScreen = (id: string) =>
   /node_modules\/(react|react-dom|scheduler|use-sync-external-store)\//.test(id)
     ? "react"
-    : ofFirstScreen.some((one) => one.test(id))
-      ? "menus"
-      : undefined;
+    : /node_modules\/@internationalized\/(number|date)\//.test(id)
+      ? "dates"
+      : !ofLater.test(id) && ofFirstScreen.some((one) => one.test(id))
+        ? "menus"
+        : undefined;
 
 /** Packages of so many files that a process which looks for each of them starts a second later. */
 const manyFiles = [
@@ -98,7 +103,12 @@ export default defineConfig(({ command, isSsrBuild }) => ({
       "canonicalize",
       "intl-messageformat",
       "react-aria/useField",
+      "react-aria/useCheckbox",
       "react-aria/useDrop",
+      "react-aria/useRadioGroup",
+      "react-stately/useRadioGroupState",
+      "react-stately/useToggleState",
+      "react-stately/useTooltipTriggerState",
       "oauth4webapi",
       "yup",
       "minisearch",

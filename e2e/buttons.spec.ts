@@ -1,4 +1,5 @@
 import type { Page } from "@playwright/test";
+import { pick } from "./boxes";
 import { connectNew } from "./dashboards";
 import { giveShopKey, goToPayment, makeShopKey, signIn, storefront } from "./people";
 import { staysWhole } from "./whole";
@@ -58,18 +59,18 @@ test("it is said where the button stands, and how it looks out of what the provi
   await page.goto(at(world, "/offer?add=1"));
   await page.getByRole("button", { name: "Offer “Pennywhistle” through Pennywhistle" }).click();
   const places = page.getByRole("group", { name: "A button that pays at once" });
-  await expect(places.getByRole("combobox")).toHaveCount(0);
+  await expect(places.getByLabel("Its colour")).toHaveCount(0);
   await places.getByLabel(/^On a product’s page/).check();
   await places.getByLabel("In the basket", { exact: true }).check();
   await places.getByLabel(/^In the small basket/).check();
   await places.getByLabel(/^On the shop’s own checkout/).check();
-  await places.getByLabel("Its colour").selectOption({ label: "Reed" });
-  await places.getByLabel("Its corners").selectOption({ label: "Square corners" });
-  await places.getByLabel("How high it is").selectOption({ label: "Large, 56 px" });
+  await pick(places.getByLabel("Its colour"), { label: "Reed" });
+  await pick(places.getByLabel("Its corners"), { label: "Square corners" });
+  await pick(places.getByLabel("How high it is"), { label: "Large, 56 px" });
   await expect(places.getByRole("img", { name: /^Buy with Pennywhistle, as shoppers see it/ })).toBeVisible();
   // The window shows it in the shopper's language, as it is typed.
   await page.getByRole("button", { name: "Phone and desk" }).click();
-  await page.getByLabel("Moment").selectOption({ label: "In the basket" });
+  await pick(page.getByLabel("Moment"), { label: "In the basket" });
   const phone = page.getByRole("region", { name: "On a phone" });
   await expect(phone.getByRole("img", { name: /^Mit Pennywhistle kaufen/ })).toBeVisible();
   await page.getByRole("button", { name: "Close", exact: true }).click();
@@ -77,7 +78,7 @@ test("it is said where the button stands, and how it looks out of what the provi
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/saved as revision/)).toBeVisible();
   await page.reload();
-  await expect(places.getByLabel("Its colour")).toHaveValue("reed");
+  await expect(places.getByLabel("Its colour")).toContainText("Reed");
 });
 
 test("a product is bought by it: to another country, with its delivery, looked at once more, ordered and paid", async ({
@@ -283,7 +284,7 @@ test("the last look is at the shop where the offer says so", async ({ page, cont
     .getByRole("link", { name: /Pennywhistle/ })
     .first()
     .click();
-  await desk.getByLabel("A last look before the order").selectOption({ label: "On a page of the shop’s" });
+  await pick(desk.getByLabel("A last look before the order"), { label: "On a page of the shop’s" });
   await desk.getByRole("button", { name: "Save", exact: true }).click();
   await expect(desk.getByText(/saved as revision/)).toBeVisible();
   await press(page, world);
@@ -307,7 +308,7 @@ test("the wallet is remembered for a shopper who is signed in, and pays the next
     .getByRole("link", { name: /Pennywhistle/ })
     .first()
     .click();
-  await desk.getByLabel("What shoppers pay with, for the next time").selectOption("storefront");
+  await pick(desk.getByLabel("What shoppers pay with, for the next time"), "storefront");
   await desk.getByRole("button", { name: "Save", exact: true }).click();
   await expect(desk.getByText(/saved as revision/)).toBeVisible();
   await page.goto(inShop(world, "/sign-in"));

@@ -313,7 +313,7 @@ test("the sheet leads to what the provider is told, and to its revisions, of whi
   await page.getByRole("link", { name: "revisions" }).click();
   await expect(page.getByRole("row", { name: /LUVWINKEL KITES/ })).toContainText("Statement text");
   await accessible(page);
-  await page.getByRole("button", { name: "Compare" }).click();
+  await page.getByRole("button", { name: "Compare", exact: true }).click();
   await expect(page.getByRole("table", { name: "What differs" })).toContainText("LUVWINKEL KITES");
   await page
     .getByRole("button", { name: /^Restore revision/ })

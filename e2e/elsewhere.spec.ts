@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
+import { pick } from "./boxes";
 import { carryKeys, connectNew, openDesk } from "./dashboards";
 import {
   connect,
@@ -24,7 +25,7 @@ async function offer(page: Page, zahlung: string, name: string) {
     ["captured", "Paid: to the loft"],
     ["declined", "Refused"],
   ] as const)
-    await page.getByLabel(`Order stage when ${state}`, { exact: true }).selectOption(stage);
+    await pick(page.getByLabel(`Order stage when ${state}`, { exact: true }), stage);
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("saved as revision 2")).toBeVisible();
 }

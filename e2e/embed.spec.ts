@@ -1,4 +1,5 @@
 import type { Page } from "@playwright/test";
+import { pick } from "./boxes";
 import { carryKeys, connectNew, hangByHand } from "./dashboards";
 import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
 import { moved, shownAfter, watchMoves } from "./seen";
@@ -32,7 +33,7 @@ test("it is said where instalments are told of, and the window shows how", async
   await page.getByLabel(/^Goods/).fill("189.00");
   const press = page.getByRole("button", { name: "Phone and desk" });
   await press.click();
-  await page.getByLabel("Moment").selectOption({ label: "On a product’s page" });
+  await pick(page.getByLabel("Moment"), { label: "On a product’s page" });
   await expect(page.getByText("Nothing is told of instalments here").first()).toBeVisible();
   await page.getByRole("button", { name: "Close" }).click();
   const places = page.getByRole("group", { name: "Where instalments are told of" });
@@ -40,7 +41,7 @@ test("it is said where instalments are told of, and the window shows how", async
   await places.getByLabel("In the basket").check();
   await places.getByLabel("On the shop’s own checkout page").check();
   await press.click();
-  await page.getByLabel("Moment").selectOption({ label: "On a product’s page" });
+  await pick(page.getByLabel("Moment"), { label: "On a product’s page" });
   const phone = page.getByRole("region", { name: "On a phone" });
   await expect(phone.getByText("Ab 16,70 € im Monat mit Ratenkauf")).toBeVisible();
   await accessible(page);
@@ -49,7 +50,7 @@ test("it is said where instalments are told of, and the window shows how", async
   // Escape closes what was opened last, and leaves the window as it is.
   await page.keyboard.press("Escape");
   await expect(phone.getByRole("dialog")).toBeHidden();
-  await page.getByLabel("Moment").selectOption({ label: "In the basket" });
+  await pick(page.getByLabel("Moment"), { label: "In the basket" });
   await expect(phone.getByText("Ab 17,13 € im Monat mit Ratenkauf")).toBeVisible();
   await page.getByRole("button", { name: "Close", exact: true }).click();
   await page.getByRole("button", { name: "Save", exact: true }).click();

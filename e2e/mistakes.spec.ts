@@ -1,3 +1,4 @@
+import { pick } from "./boxes";
 import { choose, connect, enter, issueKeys, signIn, storefront } from "./people";
 import { accessible, expect, letPass, patient, test } from "./world";
 
@@ -144,6 +145,38 @@ test("unsaved work survives a reload, asks before leaving, and a stale form over
   await page.getByRole("button", { name: "Go on with these" }).click();
   await expect(page.getByLabel("Hint, German")).toHaveValue("Eure");
   letPass(quietConsole, /status of 409/);
+});
+
+test("what is written while a save is on its way stays unsaved work, and is nobody else’s", async ({
+  page,
+  world,
+}) => {
+  await signIn(page, world);
+  await page.goto(`${world.env.origins.zahlung}${storefront}/offer`);
+  const hint = page.getByLabel("Hint, English");
+  await hint.fill("Mit Karte");
+  let goOn = () => {};
+  const held = new Promise<void>((resolve) => (goOn = resolve));
+  await page.route(/\/offer\/.*\.data/, async (route) => {
+    if (route.request().method() === "POST") await held;
+    await route.continue();
+  });
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Saving…" })).toBeDisabled();
+  await hint.fill("Mit Karte, ganz bequem");
+  await page.getByLabel("Statement text").fill("LUVWINKEL NORD");
+  goOn();
+  const save = page.getByRole("button", { name: "Save", exact: true });
+  await expect(save).toBeEnabled();
+  await expect(page.getByText("not saved yet")).toBeVisible();
+  await expect(hint).toHaveValue("Mit Karte, ganz bequem");
+  await expect(page.getByLabel("Statement text")).toHaveValue("LUVWINKEL NORD");
+  await expect(page.getByText(/meanwhile/)).toHaveCount(0);
+  await save.click();
+  await expect(page.getByText(/saved as revision/)).toBeVisible();
+  await page.reload();
+  await expect(hint).toHaveValue("Mit Karte, ganz bequem");
+  await expect(page.getByText("All is saved.")).toBeVisible();
 });
 
 test("the mirror says what is withheld, why, and what would change it", async ({ page, world }) => {
@@ -308,7 +341,7 @@ test("an owner invites a viewer, who may look and change nothing, until taken ou
   const { zahlung } = world.env.origins;
   await signIn(page, world);
   await page.goto(`${zahlung}/people`);
-  await page.getByLabel("Role").selectOption("viewer");
+  await pick(page.getByLabel("Role"), "viewer");
   await page.getByRole("button", { name: "Make a one-time address" }).click();
   const link = page.getByRole("status").getByRole("button").locator("span").first();
   const address = (await link.textContent()) ?? "";

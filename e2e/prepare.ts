@@ -1,4 +1,5 @@
 import { expect, type Page } from "@playwright/test";
+import { pick } from "./boxes";
 import { connect, giveShopKey, issueKeys, makeShopKey, proveWebhook, signIn, storefront } from "./people";
 import type { TestWorld } from "./world";
 
@@ -16,8 +17,8 @@ export async function prepareOffer(page: Page, world: TestWorld, options: { capt
   await page.getByRole("button", { name: "Offer “Card” through Karvello" }).click();
   if (options.capture === "later") await page.getByRole("radio", { name: /^Later/ }).check();
   await page.getByLabel("Statement text").fill("LUVWINKEL");
-  await page.getByLabel("Order stage when captured", { exact: true }).selectOption("Paid: to the loft");
-  await page.getByLabel("Order stage when declined", { exact: true }).selectOption("Refused");
+  await pick(page.getByLabel("Order stage when captured", { exact: true }), "Paid: to the loft");
+  await pick(page.getByLabel("Order stage when declined", { exact: true }), "Refused");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("saved as revision 2")).toBeVisible();
 }

@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { pick } from "./boxes";
 import { carryKeys, connectNew, hangByHand, openDesk, shown } from "./dashboards";
 import { enter, signIn } from "./people";
 import { accessible, expect, letPass, test } from "./world";
@@ -159,7 +160,7 @@ test("the plan: search, costs, what cannot stand together, and the list to print
   await page.getByLabel("Provider, method or network").fill("ratenzahlung");
   await expect(page.getByRole("article")).toHaveCount(1);
   await page.getByLabel("Provider, method or network").fill("");
-  await page.getByLabel("Merchant in").selectOption("GB");
+  await pick(page.getByLabel("Merchant in"), "GB");
   await expect(
     page
       .getByRole("region", { name: "Providers that cannot serve" })
@@ -233,7 +234,12 @@ test("a profile from a file: complained of at its line, read in plain words, ins
   await accessible(page);
   await words.getByRole("button", { name: "Install it" }).click();
   await expect(page.getByRole("row", { name: /Heronry/ })).toContainText("a file");
+  // What was done is said where it led to, once, and can be put away.
+  const said = page.getByText(/^The profile of Heronry, version \S+, was installed\.$/);
+  await expect(said).toBeVisible();
   await accessible(page);
+  await page.getByRole("button", { name: "Close" }).click();
+  await expect(said).toHaveCount(0);
   await page.goto(`${world.env.origins.zahlung}/s/luvwinkel-de/plan`);
   await page.getByRole("button", { name: "Connect Heronry" }).click();
   const desk = await context.newPage();

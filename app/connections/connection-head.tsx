@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Link, useFetcher, useSubmit } from "react-router";
 import type { Loss } from "#server/connections/disconnect";
 import { AskFirst } from "../parts/ask";
-import { Button, Check, Hint, Input, Wrong } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
+import { Button, Hint, Input, Wrong } from "../parts/form";
 import { PageHead, Row, Small } from "../parts/sheet";
 import { PasteAnywhere } from "./paste-several";
 import type { Answer } from "./presses";
@@ -76,19 +77,18 @@ function Serves({ head }: { head: HeadView }) {
     <Row $gap={1.2} role="group" aria-label="Storefronts it serves">
       <Small>Serves</Small>
       {head.storefronts.map((one) => (
-        <Check key={one.id}>
-          <input
-            type="checkbox"
-            checked={one.served}
-            onChange={() =>
-              void fetcher.submit(
-                { press: one.served ? "unserve" : "serve", storefront: one.id },
-                { method: "post" },
-              )
-            }
-          />
+        <CheckBox
+          key={one.id}
+          checked={one.served}
+          onChange={() =>
+            void fetcher.submit(
+              { press: one.served ? "unserve" : "serve", storefront: one.id },
+              { method: "post" },
+            )
+          }
+        >
           {one.name}
-        </Check>
+        </CheckBox>
       ))}
       <Wrong>{fetcher.data && !fetcher.data.kept ? fetcher.data.says : null}</Wrong>
     </Row>

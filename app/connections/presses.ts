@@ -1,4 +1,5 @@
-import { sentences, type Told } from "#core/said";
+import { said, sentences, type Told } from "#core/said";
+import { leadOn } from "../frame/lead-on.server";
 import { tell } from "../words/spoken.server";
 import { data, redirect } from "react-router";
 import { isMode, type Mode, modes } from "#core/mode";
@@ -74,7 +75,10 @@ export async function press(input: Press) {
     case "disconnect": {
       const gone = await disconnect(rt, person, where);
       if (!gone.ok) return refused(gone.says);
-      throw redirect(`/s/${storefront.id}/connect`);
+      throw leadOn(
+        `/s/${storefront.id}/connect`,
+        said("done.disconnected", { connection: where.connection.name }),
+      );
     }
   }
   const mode = form.get("mode");

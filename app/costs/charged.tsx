@@ -6,8 +6,8 @@ import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
-import { Field, Select } from "../parts/form";
 import { Note, Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import type { Route } from "./+types/charged";
 
@@ -103,16 +103,12 @@ export default function ChargedPage({ loaderData }: Route.ComponentProps) {
       <Sheet>
         <Stack>
           <Filters label="Fees" keep={["mode", "columns"]}>
-            <Field>
-              Month
-              <Select name="month" defaultValue={month}>
-                {months.map((one) => (
-                  <option key={one} value={one}>
-                    {one}
-                  </option>
-                ))}
-              </Select>
-            </Field>
+            <SelectBox
+              label="Month"
+              name="month"
+              defaultValue={month}
+              choices={months.map((one) => ({ id: one, name: one }))}
+            />
           </Filters>
           <DataTable
             label="Fees"

@@ -2,7 +2,8 @@ import { useEffect, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import { Ask } from "../parts/ask";
-import { Button, Check, Wrong } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
+import { Button, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
@@ -86,18 +87,17 @@ export function LeverBar({
         {ready.length > 1 || (ready.length === 1 && ready[0]?.id !== open?.id) ? (
           <Row $gap={1.2} role="group" aria-label="Connections to cut over">
             {ready.map((one) => (
-              <Check key={one.id}>
-                <input
-                  type="checkbox"
-                  checked={chosen.has(one.id)}
-                  onChange={() => {
-                    const next = new Set(chosen);
-                    if (!next.delete(one.id)) next.add(one.id);
-                    setChosen(next);
-                  }}
-                />
+              <CheckBox
+                key={one.id}
+                checked={chosen.has(one.id)}
+                onChange={() => {
+                  const next = new Set(chosen);
+                  if (!next.delete(one.id)) next.add(one.id);
+                  setChosen(next);
+                }}
+              >
                 {one.name}
-              </Check>
+              </CheckBox>
             ))}
           </Row>
         ) : (

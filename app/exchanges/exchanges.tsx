@@ -11,10 +11,11 @@ import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { AccountFilter } from "../parts/account-filter";
 import { type Column, DataTable } from "../parts/data-table";
+import { DateBox } from "../parts/date-box";
 import { Filters } from "../parts/filters";
-import { Field, Input, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { ModePlate, Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { secondsText, When } from "../parts/when";
 import { ExchangeSides } from "./exchange-sides";
@@ -126,33 +127,27 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
         <Stack>
           <Filters label="Exchanges" keep={["mode", "columns"]}>
             <AccountFilter accounts={connections} chosen={filter.connection} />
-            <Field>
-              Operation
-              <Select name="operation" defaultValue={filter.operation ?? ""}>
-                <option value="">Any</option>
-                {operations.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.words}
-                  </option>
-                ))}
-              </Select>
-            </Field>
-            <Field>
-              Result
-              <Select name="result" defaultValue={filter.result ?? ""}>
-                <option value="">Any</option>
-                <option value="good">Answered well</option>
-                <option value="bad">Refused or failed</option>
-              </Select>
-            </Field>
-            <Field>
-              From
-              <Input type="date" name="from" defaultValue={query.get("from") ?? ""} />
-            </Field>
-            <Field>
-              To
-              <Input type="date" name="to" defaultValue={query.get("to") ?? ""} />
-            </Field>
+            <SelectBox
+              label="Operation"
+              name="operation"
+              defaultValue={filter.operation ?? ""}
+              choices={[
+                { id: "", name: "Any" },
+                ...operations.map((one) => ({ id: one.id, name: one.words })),
+              ]}
+            />
+            <SelectBox
+              label="Result"
+              name="result"
+              defaultValue={filter.result ?? ""}
+              choices={[
+                { id: "", name: "Any" },
+                { id: "good", name: "Answered well" },
+                { id: "bad", name: "Refused or failed" },
+              ]}
+            />
+            <DateBox label="From" name="from" defaultValue={query.get("from") ?? ""} />
+            <DateBox label="To" name="to" defaultValue={query.get("to") ?? ""} />
           </Filters>
           <DataTable
             label="Exchanges"

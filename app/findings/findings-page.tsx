@@ -7,9 +7,9 @@ import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
-import { Field, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { mustOperate, mustOwn } from "../people/session";
@@ -114,13 +114,15 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
       <Sheet>
         <Stack>
           <Filters label="Filter findings" keep={["mode"]}>
-            <Field>
-              Show
-              <Select name="show" defaultValue={all ? "all" : ""}>
-                <option value="">Waiting</option>
-                <option value="all">All of them</option>
-              </Select>
-            </Field>
+            <SelectBox
+              label="Show"
+              name="show"
+              defaultValue={all ? "all" : ""}
+              choices={[
+                { id: "", name: "Waiting" },
+                { id: "all", name: "All of them" },
+              ]}
+            />
           </Filters>
           <DataTable
             label="Findings"

@@ -1,8 +1,9 @@
-import { useEffect } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { useLocation, useMatches, useParams } from "react-router";
 import { styled } from "styled-components";
 import { passedOf } from "#core/track";
 import { keepCookie } from "../parts/cookie";
+import { ifItComes } from "../parts/if-it-comes";
 import { Note } from "../parts/marks";
 import { useReachable } from "../parts/reach";
 import type { FrameView } from "./frame-view";
@@ -12,7 +13,10 @@ import { NextStep } from "./next-step";
 import { STOREFRONT_COOKIE } from "./storefront-cookie";
 import { placeOf } from "./stations";
 import { Tabs } from "./tabs";
+import { Toasts } from "./toasts";
 import { Top } from "./top";
+
+const Tips = ifItComes(() => import("./tips"));
 
 const Main = styled.main`
   max-width: 84rem;
@@ -35,6 +39,18 @@ const Skip = styled.a`
   }
 `;
 
+/** Whether a person has begun to use the page: what tells them more need not come before. */
+function useFirstUse(): boolean {
+  const [used, setUsed] = useState(false);
+  useEffect(() => {
+    const begin = () => setUsed(true);
+    const names = ["pointerover", "focusin"];
+    for (const name of names) document.addEventListener(name, begin, { once: true });
+    return () => names.forEach((name) => document.removeEventListener(name, begin));
+  }, []);
+  return used;
+}
+
 /** What stands around every page that needs a sign-in: the top, the line, whose next step it is, and the sheet. */
 export function Frame({ view, children }: { view: FrameView; children: React.ReactNode }) {
   const { storefront, tracks, offline } = view;
@@ -45,6 +61,7 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
   const alone = useMatches().some((match) => (match.handle as { alone?: boolean } | undefined)?.alone);
   const here = placeOf(pathname);
   const id = storefront?.id ?? null;
+  const used = useFirstUse();
   useEffect(() => {
     if (id) keepCookie(STOREFRONT_COOKIE, id);
   }, [id]);
@@ -77,6 +94,12 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
         )}
         {children}
       </Main>
+      <Toasts />
+      {used && (
+        <Suspense>
+          <Tips />
+        </Suspense>
+      )}
     </>
   );
 }

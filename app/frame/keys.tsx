@@ -17,7 +17,7 @@ const typing = (target: EventTarget | null) =>
   (target.isContentEditable ||
     /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
     target.closest(
-      '[role="dialog"], [role="alertdialog"], [role="menu"], [role="grid"], [role="listbox"]',
+      '[role="dialog"], [role="alertdialog"], [role="menu"], [role="grid"], [role="listbox"], [aria-haspopup="listbox"]',
     ) !== null);
 
 /** Letters lead to the stations, `/` to the search, `?` or control-K to the palette. While it is open, it has the keys. */

@@ -6,12 +6,13 @@ import { FORGED } from "#server/database/schema";
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { mustFindStorefront } from "../frame/storefront-context";
+import { SelectBox } from "../parts/select-box";
 import { mustOperate } from "../people/session";
 import { CopyValue } from "../parts/copy";
 import { AccountFilter } from "../parts/account-filter";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
-import { Button, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
 import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
@@ -159,15 +160,17 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
         <Stack>
           <Filters label="Webhooks" keep={["mode", "columns"]} key={search}>
             <AccountFilter accounts={connections} chosen={filter.connection} />
-            <Field>
-              What became of it
-              <Select name="result" defaultValue={filter.result ?? ""}>
-                <option value="">Anything</option>
-                <option value="well">Applied</option>
-                <option value="left">Changed nothing, or not yet</option>
-                <option value="refused">Refused</option>
-              </Select>
-            </Field>
+            <SelectBox
+              label="What became of it"
+              name="result"
+              defaultValue={filter.result ?? ""}
+              choices={[
+                { id: "", name: "Anything" },
+                { id: "well", name: "Applied" },
+                { id: "left", name: "Changed nothing, or not yet" },
+                { id: "refused", name: "Refused" },
+              ]}
+            />
           </Filters>
           <DataTable
             label="Webhooks"

@@ -9,8 +9,9 @@ import {
   standing,
 } from "#core/looks/look";
 import { nameOfCode } from "#core/places/names";
-import { Check, Field, Select } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Pairs, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { ColourBox } from "./colour-box";
@@ -96,16 +97,14 @@ export function ColourFields({ look, texts, put, wrong }: PartProps & { look: Lo
           />
           <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
         </Pairs>
-        <Check>
-          <input
-            type="checkbox"
-            name="remembers"
-            value="yes"
-            checked={texts.remembers === "yes"}
-            onChange={(event) => put("remembers")(event.currentTarget.checked ? "yes" : "")}
-          />
+        <CheckBox
+          name="remembers"
+          value="yes"
+          checked={texts.remembers === "yes"}
+          onChange={(on) => put("remembers")(on ? "yes" : "")}
+        >
           Choose again what the same e-mail address was paid with last
-        </Check>
+        </CheckBox>
         <Small>
           An accent that would be hard to read in the other light is made lighter or darker there by itself.
         </Small>
@@ -174,16 +173,14 @@ export function ReceiptFields({ mails, texts, put }: Omit<PartProps, "wrong"> & 
     <Sheet>
       <Stack>
         <h2>Receipts</h2>
-        <Check>
-          <input
-            type="checkbox"
-            name="receipts"
-            value="yes"
-            checked={texts.receipts === "yes"}
-            onChange={(event) => put("receipts")(event.currentTarget.checked ? "yes" : "")}
-          />
+        <CheckBox
+          name="receipts"
+          value="yes"
+          checked={texts.receipts === "yes"}
+          onChange={(on) => put("receipts")(on ? "yes" : "")}
+        >
           Send shoppers their receipts by e-mail
-        </Check>
+        </CheckBox>
         <Small>
           When an order is placed that is still to be paid, with how to pay it; when it is paid; when money
           goes back. In the shopper’s language, to the address that the shop gives with the order. Answers go
@@ -211,15 +208,12 @@ function Choice<T extends string>({
   put: (name: string) => (text: string) => void;
 }) {
   return (
-    <Field>
-      {label}
-      <Select name={name} value={texts[name]} onChange={(event) => put(name)(event.currentTarget.value)}>
-        {Object.entries<string>(names).map(([id, text]) => (
-          <option key={id} value={id}>
-            {text}
-          </option>
-        ))}
-      </Select>
-    </Field>
+    <SelectBox
+      label={label}
+      name={name}
+      value={texts[name]}
+      onChange={put(name)}
+      choices={Object.entries<string>(names).map(([id, text]) => ({ id, name: text }))}
+    />
   );
 }

@@ -14,7 +14,8 @@ import {
 } from "../checkouts/checkout-view";
 import { ScriptFont } from "../checkouts/script-font";
 import { type CheckoutWords, directionOf } from "../checkouts/words";
-import { Button, Check, Select } from "../parts/form";
+import { Button, Check } from "../parts/form";
+import { SelectBox } from "../parts/select-box";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { lightOf } from "./look-style";
@@ -28,10 +29,6 @@ const Glass = styled.div`
     min-height: 0;
   }
 `;
-const Narrow = styled(Select)`
-  width: auto;
-`;
-
 interface PreviewProps {
   look: Look;
   /** The storefront's languages, and the checkout's words in each. */
@@ -73,17 +70,13 @@ export function Preview({
         <Row>
           <h2>What a shopper sees</h2>
           {languages.length > 1 && (
-            <Narrow
-              aria-label="Language of the preview"
+            <SelectBox
+              label="Language of the preview"
+              bare
               value={language}
-              onChange={(event) => setLanguage(event.currentTarget.value)}
-            >
-              {languages.map((one) => (
-                <option key={one} value={one}>
-                  {nameOfCode("language", one)}
-                </option>
-              ))}
-            </Narrow>
+              onChange={setLanguage}
+              choices={languages.map((one) => ({ id: one, name: nameOfCode("language", one) }))}
+            />
           )}
         </Row>
         <Glass tabIndex={0} role="region" aria-label="A checkout with this look">

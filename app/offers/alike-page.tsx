@@ -4,8 +4,10 @@ import { type AlikePart, alikeParts, isAlikePart, partsOfBoth } from "#core/offe
 import { previewAlike, saveAlike } from "#server/offers/alike";
 import { nameOf } from "#server/offers/names";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
-import { Button, Check, Field, FieldSet, Select, Wrong } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
+import { Button, FieldSet, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { mustOperate } from "../people/session";
 import { spokenIn } from "../words/spoken.server";
@@ -131,30 +133,25 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
           {/* Anew for each look: what is ticked is what the address says. */}
           <Form method="get" key={[source.id, ...parts, ...targets].join()} preventScrollReset>
             <Stack>
-              <Field>
-                As it is set for
-                <Select name="as" defaultValue={source.id}>
-                  {offers.map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name} ({one.account})
-                    </option>
-                  ))}
-                </Select>
-              </Field>
+              <SelectBox
+                label="As it is set for"
+                name="as"
+                defaultValue={source.id}
+                choices={offers.map((one) => ({ id: one.id, name: `${one.name} (${one.account})` }))}
+              />
               <FieldSet>
                 <legend>Set the same</legend>
                 <Columns>
                   {(Object.keys(alikeParts) as AlikePart[]).map((part) => (
-                    <Check key={part}>
-                      <input
-                        type="checkbox"
-                        name="part"
-                        value={part}
-                        defaultChecked={parts.includes(part)}
-                        disabled={!may(part) && !parts.includes(part)}
-                      />
+                    <CheckBox
+                      key={part}
+                      name="part"
+                      value={part}
+                      defaultChecked={parts.includes(part)}
+                      disabled={!may(part) && !parts.includes(part)}
+                    >
                       {partNames[part]}
-                    </Check>
+                    </CheckBox>
                   ))}
                 </Columns>
               </FieldSet>
@@ -162,19 +159,16 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
                 <legend>For</legend>
                 <Columns>
                   {offers.map((one) => (
-                    <Check key={one.id}>
-                      <input
-                        type="checkbox"
-                        name="offer"
-                        value={one.id}
-                        defaultChecked={
-                          targets.length === 0 ? one.id !== source.id : targets.includes(one.id)
-                        }
-                      />
+                    <CheckBox
+                      key={one.id}
+                      name="offer"
+                      value={one.id}
+                      defaultChecked={targets.length === 0 ? one.id !== source.id : targets.includes(one.id)}
+                    >
                       <span>
                         {one.name} <Small as="span">{one.account}</Small>
                       </span>
-                    </Check>
+                    </CheckBox>
                   ))}
                 </Columns>
               </FieldSet>

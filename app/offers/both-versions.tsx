@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { styled } from "styled-components";
 import { isEmptyText, plainText, readRichText } from "#core/rich-text";
+import { Radio, Radios } from "../parts/radios";
 import { settingWords } from "./change-words";
-import { Button, Check } from "../parts/form";
+import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Small, Stack, Table } from "../parts/sheet";
 import type { Overtaken } from "./use-draft";
@@ -59,30 +60,23 @@ export function BothVersions({
                 return (
                   <tr key={one.path}>
                     <td>{words}</td>
-                    <td>
-                      <Check>
-                        <input
-                          type="radio"
-                          name={`both ${one.path}`}
-                          aria-label={`${words}: yours`}
-                          checked={!theirs.has(one.path)}
-                          onChange={() => choose(one.path, false)}
-                        />
-                        {shown(one.mine)}
-                      </Check>
-                    </td>
-                    <td>
-                      <Check>
-                        <input
-                          type="radio"
-                          name={`both ${one.path}`}
-                          aria-label={`${words}: theirs`}
-                          checked={theirs.has(one.path)}
-                          onChange={() => choose(one.path, true)}
-                        />
-                        {shown(one.theirs)}
-                      </Check>
-                    </td>
+                    <Radios
+                      as={null}
+                      label={words}
+                      value={theirs.has(one.path) ? "theirs" : "yours"}
+                      onChange={(whose) => choose(one.path, whose === "theirs")}
+                    >
+                      <td>
+                        <Radio value="yours" label={`${words}: yours`}>
+                          {shown(one.mine)}
+                        </Radio>
+                      </td>
+                      <td>
+                        <Radio value="theirs" label={`${words}: theirs`}>
+                          {shown(one.theirs)}
+                        </Radio>
+                      </td>
+                    </Radios>
                   </tr>
                 );
               })}

@@ -8,8 +8,10 @@ import {
   lastLooks,
   plainButton,
 } from "#core/buttons/button";
+import { CheckBox } from "../parts/check-box";
 import { fieldId } from "../parts/error-summary";
-import { Check, Field, FieldSet, Hint, Select, Wrong } from "../parts/form";
+import { FieldSet, Hint, Wrong } from "../parts/form";
+import { SelectBox } from "../parts/select-box";
 import { Pairs } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import { ButtonLooks } from "./button-looks";
@@ -63,33 +65,21 @@ export function ButtonFields({
     names: Readonly<Record<string, string>>,
     allowed: readonly string[],
   ) => (
-    <Field>
-      {title}
-      <Select
-        value={set[name]}
-        onChange={(event) => put({ [name]: event.target.value as ButtonSettings[N] })}
-      >
-        {allowed.map((one) => (
-          <option key={one} value={one}>
-            {names[one]}
-          </option>
-        ))}
-      </Select>
-    </Field>
+    <SelectBox
+      label={title}
+      value={set[name]}
+      onChange={(chosen) => put({ [name]: chosen as ButtonSettings[N] })}
+      choices={allowed.map((one) => ({ id: one, name: names[one] ?? one }))}
+    />
   );
   const colours = Object.fromEntries(terms.colours.map(({ id, label }) => [id, label]));
   return (
     <FieldSet id={fieldId("button")} aria-describedby={`${fieldId("button")}-hint`}>
       <legend>A button that pays at once</legend>
       {buttonPlaces.map((place) => (
-        <Check key={place}>
-          <input
-            type="checkbox"
-            checked={set.places.includes(place)}
-            onChange={(event) => toggle(place, event.target.checked)}
-          />
+        <CheckBox key={place} checked={set.places.includes(place)} onChange={(on) => toggle(place, on)}>
           {placeNames[place]}
-        </Check>
+        </CheckBox>
       ))}
       {set.places.length > 0 && (
         <>

@@ -1,6 +1,7 @@
 import type { OfferTerms } from "#core/offers/offer";
 import { fieldId } from "../parts/error-summary";
-import { Field, FieldSet, Hint, Select, Wrong } from "../parts/form";
+import { FieldSet, Hint, Wrong } from "../parts/form";
+import { SelectBox } from "../parts/select-box";
 import { AmountBox, TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
 import type { Draft } from "./draft";
@@ -14,19 +15,16 @@ export function ChargeFields({ draft, edit, problems, terms }: OfferPart & { ter
     <FieldSet id={fieldId("charge")}>
       <legend>What choosing it costs or saves</legend>
       <Pair>
-        <Field>
-          The shopper
-          <Select
-            value={charge.kind}
-            onChange={(event) => put({ kind: event.target.value as Draft["charge"]["kind"] })}
-          >
-            <option value="none">pays the order’s total</option>
-            <option value="fee" disabled={!terms.fees && charge.kind !== "fee"}>
-              pays a fee on top
-            </option>
-            <option value="discount">pays less</option>
-          </Select>
-        </Field>
+        <SelectBox
+          label="The shopper"
+          value={charge.kind}
+          onChange={(chosen) => put({ kind: chosen as Draft["charge"]["kind"] })}
+          choices={[
+            { id: "none", name: "pays the order’s total" },
+            { id: "fee", name: "pays a fee on top", disabled: !terms.fees && charge.kind !== "fee" },
+            { id: "discount", name: "pays less" },
+          ]}
+        />
         {charge.kind !== "none" && (
           <>
             <TextBox

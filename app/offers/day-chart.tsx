@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { styled } from "styled-components";
 import { color, tabular } from "../theme/tokens";
+import { CheckBox } from "../parts/check-box";
 
 /** So many days are drawn at least, and so many beyond the last that says something. */
 const [LEAST_DAYS, BEYOND] = [15, 4];
@@ -26,17 +27,19 @@ const Chart = styled.table`
     border-bottom: 1px solid ${color.rule};
     border-inline-end: 1px solid ${color.rule};
   }
+  td.over {
+    background: ${color.sunk};
+  }
   tr > td:first-of-type {
     border-inline-start: 1.5px solid ${color.ink};
   }
 `;
-const Cell = styled.label<{ $over: boolean }>`
+const Cell = styled.label`
   display: grid;
   place-items: center;
   width: 1.7rem;
   height: 1.9rem;
   cursor: pointer;
-  background: ${({ $over }) => ($over ? color.sunk : "transparent")};
   &:focus-within {
     outline: 2px solid ${color.petrol};
     outline-offset: -2px;
@@ -113,20 +116,19 @@ export function DayChart<N extends string>({
             <tr key={row.name}>
               <th scope="row">{row.says}</th>
               {days.map((day) => (
-                <td key={day}>
+                <td key={day} className={ends.day !== null && day > ends.day ? "over" : undefined}>
                   {day >= row.from && (
-                    <Cell $over={ends.day !== null && day > ends.day}>
-                      <input
-                        type="checkbox"
-                        checked={row.days.includes(day)}
-                        disabled={row.name !== ends.name && ends.day !== null && day >= ends.day}
-                        aria-label={`${row.says}, day ${day}`}
-                        onChange={() => onPress(row.name, day)}
-                      />
+                    <CheckBox
+                      as={Cell}
+                      checked={row.days.includes(day)}
+                      disabled={row.name !== ends.name && ends.day !== null && day >= ends.day}
+                      label={`${row.says}, day ${day}`}
+                      onChange={() => onPress(row.name, day)}
+                    >
                       <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
                         {row.mark}
                       </svg>
-                    </Cell>
+                    </CheckBox>
                   )}
                 </td>
               ))}

@@ -2,12 +2,14 @@ import { styled } from "styled-components";
 import { LONGEST, outcomes } from "#core/offers/afterwards";
 import type { OfferTerms } from "#core/offers/offer";
 import { type PaymentState, stateWords } from "#core/payments/facts";
+import { CheckBox } from "../parts/check-box";
 import { ChooseMany } from "../parts/choose";
 import { fieldId } from "../parts/error-summary";
 import { countryChoices } from "../parts/places";
 import { nameOfCode } from "#core/places/names";
-import { Check, FieldSet, Hint, Select, Wrong } from "../parts/form";
+import { FieldSet, Hint, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Row, Soft, Stack, Table } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
@@ -184,55 +186,47 @@ export function Rules({
           <legend>Currencies</legend>
           <Row>
             {terms.currencies.map((one) => (
-              <Check key={one}>
-                <input
-                  type="checkbox"
-                  checked={has(draft.currencies, one)}
-                  onChange={(event) =>
-                    edit({
-                      currencies: toggle(draft.currencies, terms.currencies, one, event.target.checked),
-                    })
-                  }
-                />
+              <CheckBox
+                key={one}
+                checked={has(draft.currencies, one)}
+                onChange={(on) =>
+                  edit({
+                    currencies: toggle(draft.currencies, terms.currencies, one, on),
+                  })
+                }
+              >
                 {one}
-              </Check>
+              </CheckBox>
             ))}
           </Row>
         </FieldSet>
         <FieldSet>
           <legend>Shopper groups</legend>
           {terms.groupNames.map((group) => (
-            <Check key={group.id}>
-              <input
-                type="checkbox"
-                checked={has(draft.groups, group.id)}
-                onChange={(event) =>
-                  edit({ groups: toggle(draft.groups, terms.groups, group.id, event.target.checked) })
-                }
-              />
+            <CheckBox
+              key={group.id}
+              checked={has(draft.groups, group.id)}
+              onChange={(on) => edit({ groups: toggle(draft.groups, terms.groups, group.id, on) })}
+            >
               {group.name}
-            </Check>
+            </CheckBox>
           ))}
         </FieldSet>
       </Pair>
       {terms.offline === undefined && (
-        <Check>
-          <input
-            type="checkbox"
-            checked={draft.withheldInTrouble ?? false}
-            onChange={(event) => edit({ withheldInTrouble: event.target.checked })}
-          />
+        <CheckBox
+          checked={draft.withheldInTrouble ?? false}
+          onChange={(on) => edit({ withheldInTrouble: on })}
+        >
           Withhold it by itself while the provider does not answer
-        </Check>
+        </CheckBox>
       )}
-      <Check>
-        <input
-          type="checkbox"
-          checked={draft.limitsOf === "goods"}
-          onChange={(event) => edit({ limitsOf: event.target.checked ? "goods" : undefined })}
-        />
+      <CheckBox
+        checked={draft.limitsOf === "goods"}
+        onChange={(on) => edit({ limitsOf: on ? "goods" : undefined })}
+      >
         The totals below are of the goods alone, without shipping
-      </Check>
+      </CheckBox>
       {terms.currencies.map((currency) => {
         const own = draft.limits[currency] ?? { least: "", greatest: "" };
         const put = (change: Partial<typeof own>) =>
@@ -293,16 +287,16 @@ export function Stages({
               <tr key={state}>
                 <td>{stateWords(state)}</td>
                 <td>
-                  <Select
-                    aria-label={`Order stage when ${stateWords(state)}`}
+                  <SelectBox
+                    label={`Order stage when ${stateWords(state)}`}
+                    bare
                     value={draft.stages[state] ?? ""}
-                    onChange={(event) => edit({ stages: { ...draft.stages, [state]: event.target.value } })}
-                  >
-                    <option value="">not chosen</option>
-                    {stages.map((stage) => (
-                      <option key={stage}>{stage}</option>
-                    ))}
-                  </Select>
+                    onChange={(chosen) => edit({ stages: { ...draft.stages, [state]: chosen } })}
+                    choices={[
+                      { id: "", name: "not chosen" },
+                      ...stages.map((stage) => ({ id: stage, name: stage })),
+                    ]}
+                  />
                 </td>
               </tr>
             ))}

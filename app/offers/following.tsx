@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
+import { SelectBox } from "../parts/select-box";
 import { bothValues } from "./changed";
 import { settingWords } from "./change-words";
-import { Button, Select, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 
 interface Place {
@@ -27,10 +28,6 @@ const Folded = styled.details`
     padding-block: 0.2rem;
   }
 `;
-const Narrow = styled(Select)`
-  width: auto;
-`;
-
 const sheetOf = ({ storefrontId, way, id }: Place) =>
   `/s/${storefrontId}/offer/${way === "offline" ? "without/" : ""}${id}`;
 
@@ -157,17 +154,13 @@ function FollowOne({
   const [chosen, setChosen] = useState(leaders[0]?.id ?? "");
   return (
     <Row>
-      <Narrow
-        aria-label="The offer to follow"
+      <SelectBox
+        label="The offer to follow"
+        bare
         value={chosen}
-        onChange={(event) => setChosen(event.target.value)}
-      >
-        {leaders.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.label} on {one.storefront}
-          </option>
-        ))}
-      </Narrow>
+        onChange={setChosen}
+        choices={leaders.map((one) => ({ id: one.id, name: `${one.label} on ${one.storefront}` }))}
+      />
       <Button type="button" disabled={busy} onClick={() => onFollow(chosen)}>
         Follow it
       </Button>

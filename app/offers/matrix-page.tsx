@@ -3,6 +3,7 @@ import { data, Link, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { assign, type Assignment, type Matrix, matrixOf } from "#server/offers/matrix";
 import { runtimeContext } from "../context";
+import { CheckBox } from "../parts/check-box";
 import { Button } from "../parts/form";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -203,10 +204,9 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
                         const isEdited = edited.has(placeKey(row.key, one.id));
                         return one.groups.map((group, i) => (
                           <td key={`${one.id} ${group.id}`} className={i === 0 ? "first" : undefined}>
-                            <input
-                              type="checkbox"
+                            <CheckBox
                               className={isEdited ? "edited" : undefined}
-                              aria-label={`${row.label} on ${one.name} to ${group.name}`}
+                              label={`${row.label} on ${one.name} to ${group.name}`}
                               checked={groups.includes(group.id)}
                               disabled={busy}
                               onChange={() => toggle(row, one.id, group.id)}

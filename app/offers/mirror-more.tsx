@@ -1,4 +1,5 @@
-import { Check, Field, Select } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
+import { SelectBox } from "../parts/select-box";
 import { TextBox } from "../parts/text-box";
 
 /** What of an order and its shopper only rules ask about, as text. */
@@ -34,24 +35,18 @@ export function MirrorMore({ more, onChange }: { more: More; onChange: (change: 
           onChange={(text) => onChange({ [name]: text })}
         />
       ))}
-      <Field>
-        Device
-        <Select
-          value={more.device}
-          onChange={(event) => onChange({ device: event.target.value as More["device"] })}
-        >
-          <option value="computer">Computer</option>
-          <option value="phone">Phone</option>
-        </Select>
-      </Field>
-      <Check>
-        <input
-          type="checkbox"
-          checked={more.returning}
-          onChange={(event) => onChange({ returning: event.target.checked })}
-        />
+      <SelectBox
+        label="Device"
+        value={more.device}
+        onChange={(chosen) => onChange({ device: chosen as More["device"] })}
+        choices={[
+          { id: "computer", name: "Computer" },
+          { id: "phone", name: "Phone" },
+        ]}
+      />
+      <CheckBox checked={more.returning} onChange={(on) => onChange({ returning: on })}>
         Ordered before
-      </Check>
+      </CheckBox>
     </>
   );
 }

@@ -14,8 +14,9 @@ import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import { OfferChoices, OrderReceipt } from "../checkouts/checkout-view";
 import { ScriptFont } from "../checkouts/script-font";
 import type { CheckoutWords } from "../checkouts/words";
-import { Button, Field, Select, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { nameOfCode } from "#core/places/names";
 import { color } from "../theme/tokens";
@@ -215,16 +216,13 @@ export function Mirror({
             />
           </div>
           {choices.map(([label, name, options]) => (
-            <Field key={name}>
-              {label}
-              <Select value={cart[name]} onChange={(event) => put({ [name]: event.target.value })}>
-                {options.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Select>
-            </Field>
+            <SelectBox
+              key={name}
+              label={label}
+              value={cart[name]}
+              onChange={(chosen) => put({ [name]: chosen })}
+              choices={options.map((one) => ({ id: one.id, name: one.name }))}
+            />
           ))}
           {(["goods", "shipping", "tax"] as const).map((name) => (
             <AmountBox

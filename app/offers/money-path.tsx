@@ -3,9 +3,10 @@ import type { OfferTerms } from "#core/offers/offer";
 import { checkStatement, STATEMENT_LENGTH } from "#core/offers/statement";
 import { ChooseMany } from "../parts/choose";
 import { fieldId } from "../parts/error-summary";
-import { Check, FieldSet, Hint, Wrong } from "../parts/form";
+import { FieldSet, Hint, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { countryChoices } from "../parts/places";
+import { Radio, Radios } from "../parts/radios";
 import { Mono, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { AmountBox, TextBox } from "../parts/text-box";
@@ -38,17 +39,13 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
       <Pair>
         <FieldSet>
           <legend>Capture</legend>
-          {terms.capture.map((one) => (
-            <Check key={one}>
-              <input
-                type="radio"
-                name="capture"
-                checked={draft.capture === one}
-                onChange={() => edit({ capture: one })}
-              />
-              {captureWords[one]}
-            </Check>
-          ))}
+          <Radios label="Capture" value={draft.capture} onChange={(capture) => edit({ capture })}>
+            {terms.capture.map((one) => (
+              <Radio key={one} value={one}>
+                {captureWords[one]}
+              </Radio>
+            ))}
+          </Radios>
           {draft.capture === "later" && (
             <TextBox
               label="By itself after so many days"
@@ -67,17 +64,17 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
         {terms.authentication.length > 0 && (
           <FieldSet>
             <legend>Strong authentication</legend>
-            {terms.authentication.map((one) => (
-              <Check key={one}>
-                <input
-                  type="radio"
-                  name="authentication"
-                  checked={draft.authentication === one}
-                  onChange={() => edit({ authentication: one })}
-                />
-                {authenticationWords[one]}
-              </Check>
-            ))}
+            <Radios
+              label="Strong authentication"
+              value={draft.authentication}
+              onChange={(authentication) => edit({ authentication })}
+            >
+              {terms.authentication.map((one) => (
+                <Radio key={one} value={one}>
+                  {authenticationWords[one]}
+                </Radio>
+              ))}
+            </Radios>
             {draft.authentication === "exemption" &&
               terms.currencies.map((currency) => (
                 <AmountBox

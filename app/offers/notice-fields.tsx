@@ -1,6 +1,7 @@
 import { type NoticePlace, noticePlaces } from "#core/offers/notices";
+import { CheckBox } from "../parts/check-box";
 import { fieldId } from "../parts/error-summary";
-import { Check, FieldSet, Hint, Wrong } from "../parts/form";
+import { FieldSet, Hint, Wrong } from "../parts/form";
 import { saysAt } from "../words/says-at";
 import type { OfferPart } from "./fields";
 
@@ -20,14 +21,9 @@ export function NoticeFields({ draft, edit, problems, provider }: OfferPart & { 
     <FieldSet id={fieldId("notices")} aria-describedby={`${fieldId("notices")}-hint`}>
       <legend>Where instalments are told of</legend>
       {noticePlaces.map((place) => (
-        <Check key={place}>
-          <input
-            type="checkbox"
-            checked={notices.includes(place)}
-            onChange={(event) => toggle(place, event.target.checked)}
-          />
+        <CheckBox key={place} checked={notices.includes(place)} onChange={(on) => toggle(place, on)}>
           {placeNames[place]}
-        </Check>
+        </CheckBox>
       ))}
       <Hint id={`${fieldId("notices")}-hint`}>
         {provider} says what the smallest payment would be, the total, the rate and what the law wants to be

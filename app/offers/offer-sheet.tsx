@@ -101,7 +101,7 @@ export function OfferSheet({
   const { working, terms, storefront } = view;
   const fetcher = useFetcher<Answer>();
   const saved = draftOf(working.document, terms.currencies);
-  const { draft, dirty, restored, basedOn, edit, forget, overtaken, takenIn, blocker } = useDraft(
+  const { draft, dirty, restored, basedOn, edit, confirm, forget, overtaken, takenIn, blocker } = useDraft(
     `draft ${view.person} offer ${view.id}`,
     working.number,
     saved,
@@ -116,11 +116,12 @@ export function OfferSheet({
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
   // Each answer is heard once: what it saved is no draft any more.
   const heard = useRef<Answer | undefined>(undefined);
+  const sent = useRef<Draft>(draft);
   useEffect(() => {
     if (!answer?.ok || heard.current === answer) return;
     heard.current = answer;
-    forget();
-  }, [answer, forget]);
+    confirm(answer.revision, sent.current);
+  }, [answer, confirm]);
   // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
   const late = answer && !answer.ok && "overtakenBy" in answer;
   const { revalidate } = useRevalidator();
@@ -130,6 +131,7 @@ export function OfferSheet({
   const save = () => {
     setPressed(true);
     if (unread.length > 0) return;
+    sent.current = draft;
     void fetcher.submit(
       { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
       { method: "post" },

@@ -1,4 +1,4 @@
-import { data, redirect } from "react-router";
+import { data } from "react-router";
 import { isMode } from "#core/mode";
 import { readOrder } from "#core/orders/order";
 import { said } from "#core/said";
@@ -9,8 +9,11 @@ import { keepPicture } from "#server/looks/pictures";
 import { type Followed, follow, takeFromLeader } from "#server/offers/following";
 import { copyOffline, putLive } from "#server/offers/offline";
 import { copyOffer, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
+import { nameOf } from "#server/offers/names";
 import type { Runtime } from "#server/runtime";
+import { allStorefronts } from "#server/storefronts/storefronts";
 import type { AnyOffer } from "#server/storefronts/now";
+import { leadOn } from "../frame/lead-on.server";
 import { spoken, tell } from "../words/spoken.server";
 
 interface Press {
@@ -68,7 +71,7 @@ export async function press({ rt, person, storefront, found, form }: Press) {
       const removed = await removeOffer(rt, person, which);
       if (!removed.ok)
         return data({ ok: false as const, clash: tell(removed.says), rivals: [] }, { status: 409 });
-      throw redirect(`/s/${storefront.id}/offer`);
+      throw leadOn(`/s/${storefront.id}/offer`, said("done.offer-removed", { offer: nameOf(found) }));
     }
     case "put-live": {
       const which = { storefrontId: storefront.id, offerId: found.offer.id };
@@ -93,7 +96,11 @@ export async function press({ rt, person, storefront, found, form }: Press) {
           { storefrontId: to, offerId: copied.id },
           found.offer.followsId ?? found.offer.id,
         );
-      throw redirect(`/s/${to}/offer/${copied.id}`);
+      const where = (await allStorefronts(rt)).find((one) => one.id === to)?.name ?? to;
+      throw leadOn(
+        `/s/${to}/offer/${copied.id}`,
+        said("done.offer-copied", { offer: nameOf(found), storefront: where }),
+      );
     }
     case "follow":
     case "follow-none": {

@@ -4,12 +4,13 @@ import { offerChanges } from "#core/offers/changes";
 import { restoreRevision, revisionOf, revisionsOf } from "#server/offers/revisions";
 import { anyOfferIn } from "#server/storefronts/now";
 import { type Context, runtimeContext } from "../context";
+import { SelectBox } from "../parts/select-box";
 import { bothValues, ChangeInLine } from "./changed";
 import { settingWords } from "./change-words";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { AskFirst } from "../parts/ask";
 import { type Column, DataTable } from "../parts/data-table";
-import { Button, Field, Select, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { ModePlate, Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
@@ -144,22 +145,18 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
           <Stack>
             <form method="get">
               <Row $align="end">
-                <Field>
-                  Compare revision
-                  <Select name="one" defaultValue={compared?.one ?? live ?? 1}>
-                    {numbers.map((number) => (
-                      <option key={number}>{number}</option>
-                    ))}
-                  </Select>
-                </Field>
-                <Field>
-                  with revision
-                  <Select name="other" defaultValue={compared?.other ?? working}>
-                    {numbers.map((number) => (
-                      <option key={number}>{number}</option>
-                    ))}
-                  </Select>
-                </Field>
+                <SelectBox
+                  label="Compare revision"
+                  name="one"
+                  defaultValue={String(compared?.one ?? live ?? 1)}
+                  choices={numbers.map((number) => ({ id: String(number), name: String(number) }))}
+                />
+                <SelectBox
+                  label="with revision"
+                  name="other"
+                  defaultValue={String(compared?.other ?? working)}
+                  choices={numbers.map((number) => ({ id: String(number), name: String(number) }))}
+                />
                 <Button>Compare</Button>
               </Row>
             </form>

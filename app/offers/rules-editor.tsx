@@ -3,8 +3,11 @@ import { Link, useParams } from "react-router";
 import { styled } from "styled-components";
 import { isGroup, type Rule, type RuleGroup, type RuleKind, type Rules, rulesSay } from "#core/offers/rules";
 import type { Zone } from "#core/offers/zones";
+import { CheckBox } from "../parts/check-box";
+import { DateBox } from "../parts/date-box";
 import { fieldId } from "../parts/error-summary";
-import { Button, Check, Field, Input, Select, Wrong } from "../parts/form";
+import { Button, Field, Input, Wrong } from "../parts/form";
+import { SelectBox } from "../parts/select-box";
 import { Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { offering } from "../words/offering";
@@ -125,16 +128,15 @@ function Group<G extends Rules | RuleGroup>({
   return (
     <Stack $gap={0.5}>
       {group.rules.length > 1 && (
-        <Field>
-          How they go together
-          <Select
-            value={group.match}
-            onChange={(event) => onChange({ ...group, match: event.target.value as "all" | "any" })}
-          >
-            <option value="all">All of them have to hold</option>
-            <option value="any">One of them is enough</option>
-          </Select>
-        </Field>
+        <SelectBox
+          label="How they go together"
+          value={group.match}
+          onChange={(chosen) => onChange({ ...group, match: chosen as "all" | "any" })}
+          choices={[
+            { id: "all", name: "All of them have to hold" },
+            { id: "any", name: "One of them is enough" },
+          ]}
+        />
       )}
       <List>
         {group.rules.map((one, i) => (
@@ -162,23 +164,20 @@ function Group<G extends Rules | RuleGroup>({
         ))}
       </List>
       <Row>
-        <Select
-          aria-label="Add a condition about"
+        <SelectBox
+          label="Add a condition about"
+          bare
           value=""
-          onChange={(event) => {
-            const on = event.target.value;
+          onChange={(on) => {
             if (on === "group") put([...group.rules, { match: "any", rules: [] }]);
             else if (on) put([...group.rules, fresh(on as RuleKind, zones, timeZone)]);
           }}
-        >
-          <option value="">Add a condition about…</option>
-          {Object.entries(kindWords).map(([on, words]) => (
-            <option key={on} value={on}>
-              {words}
-            </option>
-          ))}
-          {nests && <option value="group">several together</option>}
-        </Select>
+          choices={[
+            { id: "", name: "Add a condition about…" },
+            ...Object.entries(kindWords).map(([on, words]) => ({ id: on, name: words })),
+            ...(nests ? [{ id: "group", name: "several together" }] : []),
+          ]}
+        />
       </Row>
     </Stack>
   );
@@ -198,30 +197,29 @@ function RuleRow({
       return (
         <Row>
           <OnlyOrNot is={rule.is} onChange={(is) => onChange({ ...rule, is })} />
-          <Select
-            aria-label="Which address"
+          <SelectBox
+            label="Which address"
+            bare
             value={rule.at}
-            onChange={(event) => onChange({ ...rule, at: event.target.value as "ship" | "bill" })}
-          >
-            <option value="ship">where it goes to</option>
-            <option value="bill">where it is paid from</option>
-          </Select>
+            onChange={(chosen) => onChange({ ...rule, at: chosen as "ship" | "bill" })}
+            choices={[
+              { id: "ship", name: "where it goes to" },
+              { id: "bill", name: "where it is paid from" },
+            ]}
+          />
           {zones.map((zone) => (
-            <Check key={zone.id}>
-              <input
-                type="checkbox"
-                checked={rule.zones.includes(zone.id)}
-                onChange={(event) =>
-                  onChange({
-                    ...rule,
-                    zones: event.target.checked
-                      ? [...rule.zones, zone.id]
-                      : rule.zones.filter((id) => id !== zone.id),
-                  })
-                }
-              />
+            <CheckBox
+              key={zone.id}
+              checked={rule.zones.includes(zone.id)}
+              onChange={(on) =>
+                onChange({
+                  ...rule,
+                  zones: on ? [...rule.zones, zone.id] : rule.zones.filter((id) => id !== zone.id),
+                })
+              }
+            >
               {zone.name}
-            </Check>
+            </CheckBox>
           ))}
           {zones.length === 0 && <Small>There is no zone yet.</Small>}
         </Row>
@@ -230,14 +228,16 @@ function RuleRow({
       return (
         <Row>
           <OnlyOrNot is={rule.is} onChange={(is) => onChange({ ...rule, is })} />
-          <Select
-            aria-label="How much of the order"
+          <SelectBox
+            label="How much of the order"
+            bare
             value={rule.share}
-            onChange={(event) => onChange({ ...rule, share: event.target.value as "some" | "all" })}
-          >
-            <option value="some">when there is some of</option>
-            <option value="all">when all of it is</option>
-          </Select>
+            onChange={(chosen) => onChange({ ...rule, share: chosen as "some" | "all" })}
+            choices={[
+              { id: "some", name: "when there is some of" },
+              { id: "all", name: "when all of it is" },
+            ]}
+          />
           <Words
             label="Kinds of goods"
             list={rule.kinds}
@@ -272,31 +272,27 @@ function RuleRow({
       return (
         <Row>
           {days.map((day, i) => (
-            <Check key={day}>
-              <input
-                type="checkbox"
-                checked={rule.days.includes(i + 1)}
-                onChange={(event) =>
-                  onChange({
-                    ...rule,
-                    days: event.target.checked
-                      ? [...rule.days, i + 1].sort()
-                      : rule.days.filter((one) => one !== i + 1),
-                  })
-                }
-              />
+            <CheckBox
+              key={day}
+              checked={rule.days.includes(i + 1)}
+              onChange={(on) =>
+                onChange({
+                  ...rule,
+                  days: on ? [...rule.days, i + 1].sort() : rule.days.filter((one) => one !== i + 1),
+                })
+              }
+            >
               {day}
-            </Check>
+            </CheckBox>
           ))}
           {(["from", "until"] as const).map((name) => (
-            <Field key={name}>
-              {name === "from" ? "From" : "Until"}
-              <Input
-                type="time"
-                value={rule[name]}
-                onChange={(event) => onChange({ ...rule, [name]: event.target.value })}
-              />
-            </Field>
+            <DateBox
+              key={name}
+              kind="time"
+              label={name === "from" ? "From" : "Until"}
+              value={rule[name]}
+              onChange={(text) => onChange({ ...rule, [name]: text })}
+            />
           ))}
           <Field>
             By the clocks of
@@ -306,14 +302,16 @@ function RuleRow({
       );
     case "shopper":
       return (
-        <Select
-          aria-label="Which shoppers"
+        <SelectBox
+          label="Which shoppers"
+          bare
           value={rule.is}
-          onChange={(event) => onChange({ ...rule, is: event.target.value as "first" | "returning" })}
-        >
-          <option value="first">only shoppers who order for the first time</option>
-          <option value="returning">only shoppers who ordered before</option>
-        </Select>
+          onChange={(chosen) => onChange({ ...rule, is: chosen as "first" | "returning" })}
+          choices={[
+            { id: "first", name: "only shoppers who order for the first time" },
+            { id: "returning", name: "only shoppers who ordered before" },
+          ]}
+        />
       );
     case "tries":
       return (
@@ -330,27 +328,31 @@ function RuleRow({
       );
     case "device":
       return (
-        <Select
-          aria-label="On which device"
+        <SelectBox
+          label="On which device"
+          bare
           value={rule.is}
-          onChange={(event) => onChange({ ...rule, is: event.target.value as "phone" | "computer" })}
-        >
-          <option value="phone">only on a phone</option>
-          <option value="computer">only on a computer</option>
-        </Select>
+          onChange={(chosen) => onChange({ ...rule, is: chosen as "phone" | "computer" })}
+          choices={[
+            { id: "phone", name: "only on a phone" },
+            { id: "computer", name: "only on a computer" },
+          ]}
+        />
       );
   }
 }
 
 const OnlyOrNot = ({ is, onChange }: { is: boolean; onChange: (is: boolean) => void }) => (
-  <Select
-    aria-label="Only or never"
+  <SelectBox
+    label="Only or never"
+    bare
     value={is ? "only" : "not"}
-    onChange={(event) => onChange(event.target.value === "only")}
-  >
-    <option value="only">only</option>
-    <option value="not">never</option>
-  </Select>
+    onChange={(chosen) => onChange(chosen === "only")}
+    choices={[
+      { id: "only", name: "only" },
+      { id: "not", name: "never" },
+    ]}
+  />
 );
 
 /** What is typed stays as it was typed for as long as it means what is kept. */

@@ -9,8 +9,9 @@ import { outcomeWords } from "../checkouts/outcomes";
 import { ScriptFont } from "../checkouts/script-font";
 import { type CheckoutWords, directionOf } from "../checkouts/words";
 import { lightOf } from "../looks/look-style";
-import { Button, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Row, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { outcomeNames } from "./outcome-names";
@@ -131,19 +132,17 @@ export function ShopWindow({
           <Dialog>
             <Row $align="end">
               <Heading slot="title">What the shopper sees</Heading>
-              <Field>
-                Moment
-                <Select value={moment} onChange={(event) => setMoment(event.target.value as Moment)}>
-                  <option value="product">On a product’s page</option>
-                  <option value="basket">In the basket</option>
-                  <option value="choice">When the shopper chooses</option>
-                  {outcomes.map((one) => (
-                    <option key={one} value={one}>
-                      {outcomeNames[one]}
-                    </option>
-                  ))}
-                </Select>
-              </Field>
+              <SelectBox
+                label="Moment"
+                value={moment}
+                onChange={(chosen) => setMoment(chosen as Moment)}
+                choices={[
+                  { id: "product", name: "On a product’s page" },
+                  { id: "basket", name: "In the basket" },
+                  { id: "choice", name: "When the shopper chooses" },
+                  ...outcomes.map((one) => ({ id: one, name: outcomeNames[one] })),
+                ]}
+              />
               <Button type="button" onClick={() => setOpen(false)}>
                 Close
               </Button>

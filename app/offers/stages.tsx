@@ -9,9 +9,10 @@ import { nameOf } from "#server/offers/names";
 import { saveOffer } from "#server/offers/offers";
 import { type AnyOffer, anyOfferIn } from "#server/storefronts/now";
 import { mustStandAt } from "../frame/storefront-context";
+import { SelectBox } from "../parts/select-box";
 import { mustOperate } from "../people/session";
 import { LeaveAsk } from "../parts/leave-ask";
-import { Button, Select, Wrong } from "../parts/form";
+import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
@@ -220,19 +221,17 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
                         return (
                           <td key={one.id}>
                             {one.states.includes(state) && (
-                              <Select
-                                aria-label={`Order stage of ${one.name} when ${stateWords(state)}`}
+                              <SelectBox
+                                label={`Order stage of ${one.name} when ${stateWords(state)}`}
+                                bare
                                 value={lacks ? "" : stage}
-                                aria-invalid={lacks ? true : undefined}
-                                onChange={(event) =>
-                                  put(one.id, { ...of(one.id), [state]: event.target.value })
-                                }
-                              >
-                                <option value="">Choose…</option>
-                                {declared.map((name) => (
-                                  <option key={name}>{name}</option>
-                                ))}
-                              </Select>
+                                invalid={lacks}
+                                onChange={(chosen) => put(one.id, { ...of(one.id), [state]: chosen })}
+                                choices={[
+                                  { id: "", name: "Choose…" },
+                                  ...declared.map((name) => ({ id: name, name })),
+                                ]}
+                              />
                             )}
                           </td>
                         );

@@ -2,7 +2,8 @@ import { useState } from "react";
 import { useFetcher } from "react-router";
 import type { Mode } from "#core/mode";
 import { AskFirst } from "../parts/ask";
-import { Button, Check, Wrong } from "../parts/form";
+import { CheckBox } from "../parts/check-box";
+import { Button, Wrong } from "../parts/form";
 import { ModePlate, Says } from "../parts/marks";
 import { Row, Small } from "../parts/sheet";
 
@@ -88,10 +89,9 @@ export function More({
         </Button>
       ))}
       {elsewhere.length > 0 && (
-        <Check>
-          <input type="checkbox" checked={follows} onChange={(event) => setFollows(event.target.checked)} />
+        <CheckBox checked={follows} onChange={(on) => setFollows(on)}>
           and let the copy follow
-        </Check>
+        </CheckBox>
       )}
       {live ? (
         <Small>To remove it, switch it off in live first.</Small>

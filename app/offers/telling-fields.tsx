@@ -1,8 +1,9 @@
 import { Plus, X } from "lucide-react";
 import { nameOfCode } from "#core/places/names";
 import { LONGEST_BRAND, MOST_NOTES, type ToldPart, toldParts, type Telling } from "#core/profiles/telling";
+import { CheckBox } from "../parts/check-box";
 import { fieldId } from "../parts/error-summary";
-import { Button, Check, FieldSet, Hint, Wrong } from "../parts/form";
+import { Button, FieldSet, Hint, Wrong } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
@@ -45,15 +46,13 @@ export function TellingFields({
         .filter((what) => can[what])
         .map((what) => (
           <Stack key={what} $gap={0.2}>
-            <Check>
-              <input
-                type="checkbox"
-                id={fieldId(`telling.${what}`)}
-                checked={telling[what] ?? needs.includes(what)}
-                onChange={(event) => put({ [what]: event.target.checked })}
-              />
+            <CheckBox
+              id={fieldId(`telling.${what}`)}
+              checked={telling[what] ?? needs.includes(what)}
+              onChange={(on) => put({ [what]: on })}
+            >
               {whatWords[what]}
-            </Check>
+            </CheckBox>
             {needs.includes(what) && telling[what] === false ? (
               <Wrong>Without it {provider} cannot offer this method.</Wrong>
             ) : (

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useBlocker } from "react-router";
 import { type Conflict, mergeEdits, putAt, saysTheSame } from "#core/offers/merge";
 import type { Draft } from "./draft";
@@ -8,6 +8,8 @@ interface Kept {
   basedOn: number;
   base: Draft;
   draft: Draft;
+  /** It was saved as just that revision, and nothing was written since; it is shown until the revision is read. */
+  done?: boolean;
 }
 
 export interface Overtaken {
@@ -45,15 +47,17 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
   );
   // What an earlier version of the page kept may lack a field that there is now.
   const own = read === name && kept ? whole(kept, saved) : null;
-  const isOver = own !== null && own.basedOn !== revision && isSaved(own.draft);
+  const isOver =
+    own !== null && (own.done ? revision >= own.basedOn : own.basedOn !== revision && isSaved(own.draft));
   const mine = isOver ? null : own;
   useEffect(() => {
     if (isOver) keep(null);
   }, [isOver, keep]);
   const draft = mine?.draft ?? saved;
   // What was typed and taken back again, or is saved meanwhile, is no unsaved work.
-  const dirty = mine !== null && !saysTheSame(mine.draft, saved);
-  const behind = mine !== null && mine.basedOn !== revision;
+  const dirty = mine !== null && !mine.done && !saysTheSame(mine.draft, saved);
+  // One's own revision may be known of before it is read.
+  const behind = mine !== null && mine.basedOn < revision;
   const merge = behind ? mergeEdits(mine.base, mine.draft, saved) : null;
   // Nothing is fought over: theirs is taken in at once.
   const free = merge !== null && merge.conflicts.length === 0 ? merge : null;
@@ -70,6 +74,20 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
       base: mine?.base ?? saved,
       draft: { ...draft, ...change },
     });
+  const latest = useRef(kept);
+  useEffect(() => {
+    latest.current = kept;
+  }, [kept]);
+  const confirm = useCallback(
+    (number: number, sent: Draft) => {
+      const now = latest.current?.draft ?? sent;
+      const done = saysTheSame(now, sent);
+      keep({ basedOn: number, base: sent, draft: now, ...(done && { done }) });
+      setRestored(false);
+      setTakenIn([]);
+    },
+    [keep],
+  );
   const forget = useCallback(() => {
     keep(null);
     setRestored(false);
@@ -105,6 +123,8 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
     restored,
     basedOn: mine?.basedOn ?? revision,
     edit,
+    /** What was sent is saved as a revision; what was written while it was on its way stays unsaved work. */
+    confirm,
     forget,
     overtaken,
     takenIn,
@@ -112,8 +132,9 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
   };
 }
 
-const whole = ({ basedOn, base, draft }: Kept, saved: Draft): Kept => ({
+const whole = ({ basedOn, base, draft, done = false }: Kept, saved: Draft): Kept => ({
   basedOn,
+  done,
   base: { ...saved, ...base },
   draft: { ...saved, ...draft },
 });

@@ -9,11 +9,12 @@ import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-c
 import { AccountFilter } from "../parts/account-filter";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
+import { DateBox } from "../parts/date-box";
 import { Filters } from "../parts/filters";
-import { Field, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
 import { OfferFilter } from "../parts/offer-filter";
+import { SelectBox } from "../parts/select-box";
 import { Mono, PageHead, Sheet, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
@@ -117,17 +118,15 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
               defaultValue={filter.query}
               maxLength={80}
             />
-            <Field>
-              State
-              <Select name="state" defaultValue={filter.state ?? ""}>
-                <option value="">Any</option>
-                {stateChoices.map((state) => (
-                  <option key={state} value={state}>
-                    {state === "open" ? "not paid" : state}
-                  </option>
-                ))}
-              </Select>
-            </Field>
+            <SelectBox
+              label="State"
+              name="state"
+              defaultValue={filter.state ?? ""}
+              choices={[
+                { id: "", name: "Any" },
+                ...stateChoices.map((state) => ({ id: state, name: state === "open" ? "not paid" : state })),
+              ]}
+            />
             <AccountFilter accounts={accounts} chosen={filter.connection} />
             <OfferFilter offers={offers} chosen={filter.offer} />
             <TextBox
@@ -139,8 +138,8 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
               wrong={typed !== "" && amount === "" ? "This is no amount." : undefined}
               hint={typed !== "" && amount !== "" ? `Read as ${amount} ${currency}.` : undefined}
             />
-            <TextBox label="From" type="date" name="from" defaultValue={asked.get("from") ?? ""} />
-            <TextBox label="To" type="date" name="to" defaultValue={asked.get("to") ?? ""} />
+            <DateBox label="From" name="from" defaultValue={asked.get("from") ?? ""} />
+            <DateBox label="To" name="to" defaultValue={asked.get("to") ?? ""} />
           </Filters>
           <SavedViews views={views} narrowed={isNarrow} clear={`?mode=${filter.mode}`} />
           <DataTable

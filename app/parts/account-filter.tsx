@@ -1,4 +1,4 @@
-import { Field, Select } from "./form";
+import { SelectBox } from "./select-box";
 
 /** Narrows a list to one account. */
 export function AccountFilter({
@@ -9,16 +9,11 @@ export function AccountFilter({
   chosen: string | null;
 }) {
   return (
-    <Field>
-      Account
-      <Select name="connection" defaultValue={chosen ?? ""}>
-        <option value="">Any</option>
-        {accounts.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
-          </option>
-        ))}
-      </Select>
-    </Field>
+    <SelectBox
+      label="Account"
+      name="connection"
+      defaultValue={chosen ?? ""}
+      choices={[{ id: "", name: "Any" }, ...accounts.map((one) => ({ id: one.id, name: one.name }))]}
+    />
   );
 }

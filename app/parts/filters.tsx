@@ -5,7 +5,7 @@ import { styled } from "styled-components";
 const Bar = styled(Form)`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 0.9rem;
+  gap: 0.5rem 0.7rem;
   align-items: end;
   label {
     font-size: 0.86rem;
@@ -19,7 +19,7 @@ const Bar = styled(Form)`
   }
   @media (min-width: 40.01rem) {
     input[type="date"] {
-      max-width: 8.4rem;
+      max-width: 8.1rem;
       font-size: 0.86rem;
     }
   }

@@ -56,9 +56,6 @@ export const box = `
 export const Input = styled.input`
   ${box}
 `;
-export const Select = styled.select`
-  ${box}
-`;
 
 export const FieldSet = styled.fieldset`
   border: 0;

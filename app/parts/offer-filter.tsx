@@ -1,4 +1,4 @@
-import { Field, Select } from "./form";
+import { SelectBox } from "./select-box";
 
 /** Narrows a list to one way of paying. */
 export function OfferFilter({
@@ -9,16 +9,14 @@ export function OfferFilter({
   chosen: string | null;
 }) {
   return (
-    <Field>
-      Method
-      <Select name="offer" defaultValue={chosen ?? ""}>
-        <option value="">Any</option>
-        {offers.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name} ({one.account})
-          </option>
-        ))}
-      </Select>
-    </Field>
+    <SelectBox
+      label="Method"
+      name="offer"
+      defaultValue={chosen ?? ""}
+      choices={[
+        { id: "", name: "Any" },
+        ...offers.map((one) => ({ id: one.id, name: `${one.name} (${one.account})` })),
+      ]}
+    />
   );
 }

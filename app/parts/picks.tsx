@@ -1,6 +1,7 @@
-import { useId, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
+import { Radio, Radios } from "./radios";
 
 const All = styled.div`
   display: flex;
@@ -57,21 +58,13 @@ export function Picks({
   chosen: string;
   onPick: (id: string) => void;
 }) {
-  const name = useId();
   return (
-    <All role="radiogroup" aria-label={label}>
+    <Radios as={All} label={label} value={chosen} onChange={onPick}>
       {picks.map((one) => (
-        <label key={one.id} title={one.name}>
-          <input
-            type="radio"
-            name={name}
-            checked={one.id === chosen}
-            {...(one.name && { "aria-label": one.name })}
-            onChange={() => onPick(one.id)}
-          />
+        <Radio key={one.id} as="label" value={one.id} label={one.name}>
           {one.says}
-        </label>
+        </Radio>
       ))}
-    </All>
+    </Radios>
   );
 }

@@ -3,7 +3,8 @@ import { useFetcher } from "react-router";
 import { decimalText } from "#core/money/money";
 import { Amount } from "../parts/amount";
 import { AskFirst } from "../parts/ask";
-import { Button, Field, Input, Wrong } from "../parts/form";
+import { DateBox } from "../parts/date-box";
+import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { AmountBox, TextBox } from "../parts/text-box";
@@ -135,10 +136,7 @@ function Entry({
             currency={currency}
             onChange={setText}
           />
-          <Field>
-            Day
-            <Input type="date" name="on" defaultValue={today} max={today} required />
-          </Field>
+          <DateBox label="Day" name="on" defaultValue={today} max={today} required />
           <TextBox label="Note" name="note" maxLength={200} />
         </Row>
         <Row>

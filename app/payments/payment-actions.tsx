@@ -3,6 +3,7 @@ import { useFetcher } from "react-router";
 import { decimalText, moneyText, parseTyped } from "#core/money/money";
 import type { ActionKind, Allowed as SaidAllowed } from "#core/payments/actions";
 import { Ask } from "../parts/ask";
+import { CheckBox } from "../parts/check-box";
 import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
@@ -172,10 +173,9 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
                 <TextBox label="Reason, for the books" maxLength={200} value={reason} onChange={setReason} />
               )}
               {rest > 0 && payment.capturesAgain && (
-                <label>
-                  <input type="checkbox" checked={last} onChange={(event) => setLast(event.target.checked)} />{" "}
+                <CheckBox checked={last} onChange={(on) => setLast(on)}>
                   Nothing more will be captured: release the rest
-                </label>
+                </CheckBox>
               )}
             </Stack>
           }

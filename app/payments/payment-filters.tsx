@@ -1,9 +1,11 @@
 import { useLocation } from "react-router";
 import { paymentStates, stateWords } from "#core/payments/facts";
 import { AccountFilter } from "../parts/account-filter";
+import { CheckBox } from "../parts/check-box";
+import { DateBox } from "../parts/date-box";
 import { Filters } from "../parts/filters";
-import { Check, Field, Select } from "../parts/form";
 import { OfferFilter } from "../parts/offer-filter";
+import { SelectBox } from "../parts/select-box";
 import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import type { PaymentsView } from "./payments-view";
@@ -27,17 +29,15 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
         defaultValue={filter.query}
         maxLength={80}
       />
-      <Field>
-        State
-        <Select name="state" defaultValue={filter.state ?? ""}>
-          <option value="">Any</option>
-          {paymentStates.map((state) => (
-            <option key={state} value={state}>
-              {stateWords(state)}
-            </option>
-          ))}
-        </Select>
-      </Field>
+      <SelectBox
+        label="State"
+        name="state"
+        defaultValue={filter.state ?? ""}
+        choices={[
+          { id: "", name: "Any" },
+          ...paymentStates.map((state) => ({ id: state, name: stateWords(state) })),
+        ]}
+      />
       <AccountFilter accounts={accounts} chosen={filter.connection} />
       <OfferFilter offers={offers} chosen={filter.offer} />
       <TextBox
@@ -58,18 +58,18 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
         wrong={typed !== "" && amount === "" ? "This is no amount." : undefined}
         hint={typed !== "" && amount !== "" ? `Read as ${amount} ${currency}.` : undefined}
       />
-      <TextBox label="From" type="date" name="from" defaultValue={query.get("from") ?? ""} />
-      <TextBox label="To" type="date" name="to" defaultValue={query.get("to") ?? ""} />
+      <DateBox label="From" name="from" defaultValue={query.get("from") ?? ""} />
+      <DateBox label="To" name="to" defaultValue={query.get("to") ?? ""} />
       {filter.mode === "test" && (
         <Row>
-          <Check>
-            <input type="checkbox" name="rehearsals" value="1" defaultChecked={filter.rehearsals} /> With
-            rehearsals
-          </Check>
-          <Check>
-            <input type="checkbox" name="archived" value="1" defaultChecked={filter.archived} /> With those
-            from before the cutover
-          </Check>
+          <CheckBox name="rehearsals" value="1" defaultChecked={filter.rehearsals}>
+            {" "}
+            With rehearsals
+          </CheckBox>
+          <CheckBox name="archived" value="1" defaultChecked={filter.archived}>
+            {" "}
+            With those from before the cutover
+          </CheckBox>
         </Row>
       )}
     </Filters>

@@ -7,10 +7,12 @@ import { MOST_AT_ONCE, receiveMany, toBePaid } from "#server/payments/to-be-paid
 import { runtimeContext } from "../context";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-context";
+import { DateBox } from "../parts/date-box";
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
+import { CheckBox } from "../parts/check-box";
 import { type Column, DataTable } from "../parts/data-table";
-import { Button, Field, Input } from "../parts/form";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Note, Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
@@ -84,9 +86,8 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
       head: "",
       always: true,
       cell: (row) => (
-        <input
-          type="checkbox"
-          aria-label={`All of order ${row.orderReference} came`}
+        <CheckBox
+          label={`All of order ${row.orderReference} came`}
           checked={chosen.has(row.id)}
           onChange={() => toggle(row.id)}
         />
@@ -171,10 +172,7 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
                 <input key={one.id} type="hidden" name="payment" value={one.id} />
               ))}
               <Row>
-                <Field>
-                  Came on
-                  <Input type="date" name="on" defaultValue={today} max={today} required />
-                </Field>
+                <DateBox label="Came on" name="on" defaultValue={today} max={today} required />
                 <Button $kind="main" disabled={busy || mine.length === 0}>
                   {busy
                     ? "Writing it down…"

@@ -10,6 +10,7 @@ import { localeOf, mustFindStorefront, mustStandAt } from "../frame/storefront-c
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
 import { Ask } from "../parts/ask";
+import { CheckBox } from "../parts/check-box";
 import { type Column, DataTable } from "../parts/data-table";
 import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
@@ -82,9 +83,8 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
       head: "",
       always: true,
       cell: (row) => (
-        <input
-          type="checkbox"
-          aria-label={`Capture order ${row.orderReference}`}
+        <CheckBox
+          label={`Capture order ${row.orderReference}`}
           checked={!left.has(row.id)}
           onChange={() => toggle(row.id)}
         />

@@ -8,9 +8,10 @@ import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
-import { Button, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { mustOperate } from "../people/session";
@@ -96,17 +97,15 @@ export default function Payouts({ loaderData, params }: Route.ComponentProps) {
         <Stack>
           {tell.length > 1 && (
             <Filters label="Payouts" keep={["mode", "columns"]}>
-              <Field>
-                Account
-                <Select name="connection" defaultValue={filter.connectionId ?? ""}>
-                  <option value="">Any</option>
-                  {tell.map((one) => (
-                    <option key={one.connectionId} value={one.connectionId}>
-                      {one.name}
-                    </option>
-                  ))}
-                </Select>
-              </Field>
+              <SelectBox
+                label="Account"
+                name="connection"
+                defaultValue={filter.connectionId ?? ""}
+                choices={[
+                  { id: "", name: "Any" },
+                  ...tell.map((one) => ({ id: one.connectionId, name: one.name })),
+                ]}
+              />
             </Filters>
           )}
           <DataTable

@@ -6,8 +6,9 @@ import { personContext, runtimeContext } from "../context";
 import { AskFirst } from "../parts/ask";
 import { CopyValue } from "../parts/copy";
 import { type Column, DataTable } from "../parts/data-table";
-import { Button, Field, Hint, Select, Wrong } from "../parts/form";
+import { Button, Hint, Wrong } from "../parts/form";
 import { Note, Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { sortedBy } from "../parts/sorted";
 import { When } from "../parts/when";
@@ -151,16 +152,12 @@ function Invite() {
       <Stack $gap={0.7}>
         <h2>Invite somebody</h2>
         <Row $gap={0.8} $align="end">
-          <Field>
-            Role
-            <Select name="role" defaultValue="operator">
-              {roles.map((role) => (
-                <option key={role} value={role}>
-                  {roleSays[role]}
-                </option>
-              ))}
-            </Select>
-          </Field>
+          <SelectBox
+            label="Role"
+            name="role"
+            defaultValue="operator"
+            choices={roles.map((role) => ({ id: role, name: roleSays[role] }))}
+          />
           <Button name="press" value="invite" disabled={fetcher.state !== "idle"}>
             Make a one-time address
           </Button>

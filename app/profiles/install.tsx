@@ -1,8 +1,10 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { data, redirect, useFetcher } from "react-router";
+import { data, useFetcher } from "react-router";
 import { styled } from "styled-components";
 import { type DocumentProblem as SaidDocumentProblem, LONGEST_DOCUMENT } from "#core/profiles/limits";
 import { installDocument, lookAtDocument, type Looked as SaidLooked } from "#server/profiles/install";
+import { said } from "#core/said";
+import { leadOn } from "../frame/lead-on.server";
 import { mustOwn } from "../people/session";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
@@ -27,7 +29,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   const text = String(form.get("text") ?? "");
   if (form.get("press") === "install") {
     const installed = await installDocument(rt, person.email, text);
-    if (installed.ok) return redirect("/profiles");
+    if (installed.ok) {
+      const { name, version } = installed.profile;
+      return leadOn("/profiles", said("done.profile-installed", { provider: name, version }));
+    }
     return data<Answer>(spoken(installed), { status: 422 });
   }
   const looked = await lookAtDocument(rt, text);

@@ -10,8 +10,9 @@ import { planOf, setListed, type PlannedProvider } from "#server/costs/plan";
 import { profileOf } from "#server/profiles/profiles";
 import { runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "../frame/storefront-context";
+import { SelectBox } from "../parts/select-box";
 import { mustOperate } from "../people/session";
-import { Field, Input, Select } from "../parts/form";
+import { Field, Input } from "../parts/form";
 import { Note } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
@@ -270,39 +271,33 @@ function Filters({
             }}
           />
         </Field>
-        <Field>
-          Merchant in
-          <Select name="country" defaultValue={wanted.country}>
-            {choices.countries.map((one) => (
-              <option key={one} value={one}>
-                {nameOfCode("region", one)}
-                {one === country ? " (this storefront)" : ""}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <Field>
-          Shoppers in
-          <Select name="shoppers" defaultValue={wanted.shoppers ?? ""}>
-            <option value="">Anywhere</option>
-            {choices.shoppers.map((one) => (
-              <option key={one} value={one}>
-                {nameOfCode("region", one)}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <Field>
-          Charged in
-          <Select name="currency" defaultValue={wanted.currency ?? ""}>
-            <option value="">Its own currencies</option>
-            {choices.currencies.map((one) => (
-              <option key={one} value={one}>
-                {nameOfCode("currency", one)}, {one}
-              </option>
-            ))}
-          </Select>
-        </Field>
+        <SelectBox
+          label="Merchant in"
+          name="country"
+          defaultValue={wanted.country}
+          choices={choices.countries.map((one) => ({
+            id: one,
+            name: `${nameOfCode("region", one)}${one === country ? " (this storefront)" : ""}`,
+          }))}
+        />
+        <SelectBox
+          label="Shoppers in"
+          name="shoppers"
+          defaultValue={wanted.shoppers ?? ""}
+          choices={[
+            { id: "", name: "Anywhere" },
+            ...choices.shoppers.map((one) => ({ id: one, name: nameOfCode("region", one) })),
+          ]}
+        />
+        <SelectBox
+          label="Charged in"
+          name="currency"
+          defaultValue={wanted.currency ?? ""}
+          choices={[
+            { id: "", name: "Its own currencies" },
+            ...choices.currencies.map((one) => ({ id: one, name: `${nameOfCode("currency", one)}, ${one}` })),
+          ]}
+        />
       </Seek>
       <noscript>
         <Row>

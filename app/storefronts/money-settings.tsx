@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useFetcher } from "react-router";
 import type { LateTerm } from "#core/storefronts/money-terms";
-import { Button, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Row, Small, Stack } from "../parts/sheet";
 import { AmountBox } from "../parts/text-box";
 import type { SpokenProblem } from "../words/speak";
@@ -33,28 +34,30 @@ export function MoneySettings({
       <fetcher.Form method="post" noValidate>
         <Stack>
           <h2>Money</h2>
-          <Field>
-            When money comes after its checkout was over
-            <Select name="late" defaultValue={late}>
-              <option value="accept">take it for the order, and tell</option>
-              <option value="return">give it back, and tell</option>
-              <option value="ask">ask a person</option>
-            </Select>
-          </Field>
+          <SelectBox
+            label="When money comes after its checkout was over"
+            name="late"
+            defaultValue={late}
+            choices={[
+              { id: "accept", name: "take it for the order, and tell" },
+              { id: "return", name: "give it back, and tell" },
+              { id: "ask", name: "ask a person" },
+            ]}
+          />
           <Small>
             A bank or a wallet may say yes when the shopper has long gone. Until a person has decided, the
             order stays unpaid.
           </Small>
-          <Field>
-            Fees for choosing a way of paying
-            <Select name="fees" defaultValue={fees}>
-              <option value="law">
-                as the law of the country has it: {forbidden ? "refused" : "allowed"}
-              </option>
-              <option value="allow">allowed</option>
-              <option value="refuse">refused</option>
-            </Select>
-          </Field>
+          <SelectBox
+            label="Fees for choosing a way of paying"
+            name="fees"
+            defaultValue={fees}
+            choices={[
+              { id: "law", name: `as the law of the country has it: ${forbidden ? "refused" : "allowed"}` },
+              { id: "allow", name: "allowed" },
+              { id: "refuse", name: "refused" },
+            ]}
+          />
           <Small>
             {forbidden
               ? "In this country fees are forbidden for cards and transfers of private shoppers. Other ways, such as cash on delivery, may cost one: allow fees only for those."

@@ -1,7 +1,9 @@
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, useNavigation } from "react-router";
+import { said } from "#core/said";
 import { readStorefront, type StorefrontEntry } from "#core/storefronts/storefront";
 import { addStorefront, allStorefronts } from "#server/storefronts/storefronts";
 import { runtimeContext } from "../context";
+import { leadOn } from "../frame/lead-on.server";
 import { mustOperate } from "../people/session";
 import { Button } from "../parts/form";
 import { Small, Stack } from "../parts/sheet";
@@ -31,7 +33,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const reading = readStorefront(entry, taken);
   if (!reading.ok) return data({ problems: spoken(reading.problems), entry }, { status: 422 });
   await addStorefront(rt, person.email, reading.value);
-  return redirect(`/s/${reading.value.id}`);
+  return leadOn(`/s/${reading.value.id}`, said("done.storefront-made", { storefront: reading.value.name }));
 }
 
 export default function NewStorefront({ loaderData, actionData }: Route.ComponentProps) {

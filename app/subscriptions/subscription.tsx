@@ -17,10 +17,11 @@ import { formOf } from "../form-of";
 import type { Looking } from "../frame/looking";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { AgreedWords } from "../instruments/agreed-words";
+import { SelectBox } from "../parts/select-box";
 import { mustOperate } from "../people/session";
 import { Amount } from "../parts/amount";
 import { Ask } from "../parts/ask";
-import { Button, Field, Select } from "../parts/form";
+import { Button } from "../parts/form";
 import { useLive } from "../parts/live";
 import { ModePlate, Note, Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
@@ -209,19 +210,17 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
           {acts.length > 1 && (
             <fetcher.Form method="post">
               <Row $align="end">
-                <Field>
-                  Plan
-                  <Select name="plan" defaultValue={terms.plan}>
-                    {!plans.some(({ plan }) => plan === terms.plan) && (
-                      <option value={terms.plan}>{terms.name}</option>
-                    )}
-                    {plans.map(({ plan, name }) => (
-                      <option key={plan} value={plan}>
-                        {name}
-                      </option>
-                    ))}
-                  </Select>
-                </Field>
+                <SelectBox
+                  label="Plan"
+                  name="plan"
+                  defaultValue={terms.plan}
+                  choices={[
+                    ...(!plans.some(({ plan }) => plan === terms.plan)
+                      ? [{ id: terms.plan, name: terms.name }]
+                      : []),
+                    ...plans.map(({ plan, name }) => ({ id: plan, name })),
+                  ]}
+                />
                 <TextBox
                   label="Pieces"
                   name="quantity"

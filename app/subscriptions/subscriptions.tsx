@@ -8,9 +8,9 @@ import { localeOf, mustFindStorefront } from "../frame/storefront-context";
 import { Amount } from "../parts/amount";
 import { type Column, DataTable } from "../parts/data-table";
 import { Filters } from "../parts/filters";
-import { Field, Select } from "../parts/form";
 import { useLive } from "../parts/live";
 import { Says } from "../parts/marks";
+import { SelectBox } from "../parts/select-box";
 import { Mono, PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
@@ -113,17 +113,15 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
           <Stack>
             <Filters label="Subscriptions" keep={["mode", "columns"]}>
               <TextBox label="Number or shopper" name="q" defaultValue={filter.query} maxLength={64} />
-              <Field>
-                State
-                <Select name="state" defaultValue={filter.state ?? ""}>
-                  <option value="">Any</option>
-                  {subscriptionStates.map((state) => (
-                    <option key={state} value={state}>
-                      {stateNames[state]}
-                    </option>
-                  ))}
-                </Select>
-              </Field>
+              <SelectBox
+                label="State"
+                name="state"
+                defaultValue={filter.state ?? ""}
+                choices={[
+                  { id: "", name: "Any" },
+                  ...subscriptionStates.map((state) => ({ id: state, name: stateNames[state] })),
+                ]}
+              />
             </Filters>
             <DataTable
               label="Subscriptions"

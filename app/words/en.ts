@@ -16,6 +16,7 @@ import decide from "./en/decide.json";
 import deliver from "./en/deliver.json";
 import disconnect from "./en/disconnect.json";
 import document from "./en/document.json";
+import done from "./en/done.json";
 import domainFile from "./en/domain-file.json";
 import domain from "./en/domain.json";
 import evidence from "./en/evidence.json";
@@ -91,6 +92,7 @@ export default {
   deliver,
   disconnect,
   document,
+  done,
   "domain-file": domainFile,
   domain,
   evidence,

@@ -2,8 +2,10 @@ import { lazy, Suspense } from "react";
 import { nameOfCode } from "#core/places/names";
 import type { RichText } from "#core/rich-text";
 import type { OfflineTerms } from "#core/ways/offline/terms";
+import { CheckBox } from "../../parts/check-box";
 import { fieldId } from "../../parts/error-summary";
-import { Check, Field, FieldSet, Input, Wrong } from "../../parts/form";
+import { Field, FieldSet, Input, Wrong } from "../../parts/form";
+import { Radio, Radios } from "../../parts/radios";
 import { RichTextView } from "../../parts/rich-text-view";
 import { Stack } from "../../parts/sheet";
 import { TextBox } from "../../parts/text-box";
@@ -34,14 +36,9 @@ export function OfflineFields({
     <Stack $gap={1.6}>
       <Stack>
         <h2>Where the money goes</h2>
-        <Check>
-          <input
-            type="checkbox"
-            checked={terms.account !== null}
-            onChange={(event) => put({ account: event.target.checked ? account : null })}
-          />
+        <CheckBox checked={terms.account !== null} onChange={(on) => put({ account: on ? account : null })}>
           Shoppers transfer it to a bank account
-        </Check>
+        </CheckBox>
         {terms.account && (
           <Pair>
             <TextBox
@@ -78,22 +75,16 @@ export function OfflineFields({
         )}
         <FieldSet>
           <legend>What shoppers quote</legend>
-          {(
-            [
-              ["creditor", "A creditor reference with check digits (ISO 11649), which banks hold to"],
-              ["order", "The order’s number as it is"],
-            ] as const
-          ).map(([reference, says]) => (
-            <Check key={reference}>
-              <input
-                type="radio"
-                name="reference"
-                checked={terms.reference === reference}
-                onChange={() => put({ reference })}
-              />
-              {says}
-            </Check>
-          ))}
+          <Radios
+            label="What shoppers quote"
+            value={terms.reference}
+            onChange={(reference) => put({ reference })}
+          >
+            <Radio value="creditor">
+              A creditor reference with check digits (ISO 11649), which banks hold to
+            </Radio>
+            <Radio value="order">The order’s number as it is</Radio>
+          </Radios>
         </FieldSet>
       </Stack>
       <SlipFields terms={terms} languages={languages} put={put} wrong={wrong} />

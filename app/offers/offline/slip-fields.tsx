@@ -2,7 +2,8 @@ import { nameOfCode } from "#core/places/names";
 import { LONGEST_ASK, type SlipAsk } from "#core/ways/offline/slip";
 import type { OfflineTerms } from "#core/ways/offline/terms";
 import { fieldId } from "../../parts/error-summary";
-import { Field, Hint, Select, Wrong } from "../../parts/form";
+import { Hint, Wrong } from "../../parts/form";
+import { SelectBox } from "../../parts/select-box";
 import { Stack } from "../../parts/sheet";
 import { TextBox } from "../../parts/text-box";
 import { Pair } from "../fields";
@@ -38,14 +39,17 @@ export function SlipFields({
           onChange={(text) => put({ phone: text })}
           wrong={wrong("phone")}
         />
-        <Field id={fieldId("offline.slip")}>
-          Proof
-          <Select value={slip?.asks ?? "none"} onChange={(event) => ask(event.target.value)}>
-            <option value="none">is not asked for</option>
-            <option value="text">is a text, such as the number of a voucher</option>
-            <option value="file">is a picture or a PDF</option>
-          </Select>
-        </Field>
+        <SelectBox
+          id={fieldId("offline.slip")}
+          label="Proof"
+          value={slip?.asks ?? "none"}
+          onChange={ask}
+          choices={[
+            { id: "none", name: "is not asked for" },
+            { id: "text", name: "is a text, such as the number of a voucher" },
+            { id: "file", name: "is a picture or a PDF" },
+          ]}
+        />
         {slip &&
           languages.map((language) => (
             <TextBox

@@ -1,8 +1,10 @@
 import { X } from "lucide-react";
 import { nameOfCode } from "#core/places/names";
 import type { RhythmUnit } from "#core/subscriptions/schedule";
+import { CheckBox } from "../../parts/check-box";
 import { fieldId } from "../../parts/error-summary";
-import { Button, Check, Field, FieldSet, Hint, Select, Wrong } from "../../parts/form";
+import { Button, FieldSet, Hint, Wrong } from "../../parts/form";
+import { SelectBox } from "../../parts/select-box";
 import { Row, Stack } from "../../parts/sheet";
 import { AmountBox, TextBox } from "../../parts/text-box";
 import { saysAt } from "../../words/says-at";
@@ -88,16 +90,12 @@ export function PlanFields({
             onChange={(count) => put({ count })}
             wrong={wrong("rhythm")}
           />
-          <Field>
-            Of these
-            <Select value={plan.unit} onChange={(event) => put({ unit: event.target.value as RhythmUnit })}>
-              {Object.entries(unitNames).map(([unit, name]) => (
-                <option key={unit} value={unit}>
-                  {name}
-                </option>
-              ))}
-            </Select>
-          </Field>
+          <SelectBox
+            label="Of these"
+            value={plan.unit}
+            onChange={(chosen) => put({ unit: chosen as RhythmUnit })}
+            choices={Object.entries(unitNames).map(([unit, name]) => ({ id: unit, name }))}
+          />
           <TextBox
             label="How many times"
             id={fieldId(`${path}.times`)}
@@ -133,19 +131,12 @@ export function PlanFields({
           </Pair>
         )}
         <Pair>
-          <Field>
-            It begins
-            <Select
-              value={plan.begins}
-              onChange={(event) => put({ begins: event.target.value as PlanDraft["begins"] })}
-            >
-              {Object.entries(beginnings).map(([begins, name]) => (
-                <option key={begins} value={begins}>
-                  {name}
-                </option>
-              ))}
-            </Select>
-          </Field>
+          <SelectBox
+            label="It begins"
+            value={plan.begins}
+            onChange={(chosen) => put({ begins: chosen as PlanDraft["begins"] })}
+            choices={Object.entries(beginnings).map(([begins, name]) => ({ id: begins, name }))}
+          />
           {hasTrial(plan) && (
             <>
               <TextBox
@@ -175,14 +166,9 @@ export function PlanFields({
           )}
         </Pair>
         {plan.begins === "fixed-day" && (
-          <Check>
-            <input
-              type="checkbox"
-              checked={plan.prorated}
-              onChange={(event) => put({ prorated: event.target.checked })}
-            />
+          <CheckBox checked={plan.prorated} onChange={(on) => put({ prorated: on })}>
             The days before the first fixed day are charged by their number
-          </Check>
+          </CheckBox>
         )}
         <Pair>
           <TextBox
@@ -196,14 +182,9 @@ export function PlanFields({
             wrong={wrong("tax")}
           />
           {plan.tax.trim() !== "" && (
-            <Check>
-              <input
-                type="checkbox"
-                checked={plan.taxIncluded}
-                onChange={(event) => put({ taxIncluded: event.target.checked })}
-              />
+            <CheckBox checked={plan.taxIncluded} onChange={(on) => put({ taxIncluded: on })}>
               The prices hold it already
-            </Check>
+            </CheckBox>
           )}
         </Pair>
         <Row>
