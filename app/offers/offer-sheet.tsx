@@ -100,9 +100,10 @@ export function OfferSheet({
 }) {
   const { working, terms, storefront } = view;
   const fetcher = useFetcher<Answer>();
+  const name = `draft ${view.person} offer ${view.id}`;
   const saved = draftOf(working.document, terms.currencies);
   const { draft, dirty, restored, basedOn, edit, confirm, forget, overtaken, takenIn, blocker } = useDraft(
-    `draft ${view.person} offer ${view.id}`,
+    name,
     working.number,
     saved,
     (one) => saysTheSame(readDraft(one, storefront.locale).document, working.document),
@@ -116,11 +117,11 @@ export function OfferSheet({
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
   // Each answer is heard once: what it saved is no draft any more.
   const heard = useRef<Answer | undefined>(undefined);
-  const sent = useRef<Draft>(draft);
+  const sent = useRef({ draft, name });
   useEffect(() => {
     if (!answer?.ok || heard.current === answer) return;
     heard.current = answer;
-    confirm(answer.revision, sent.current);
+    confirm(answer.revision, sent.current.draft, sent.current.name);
   }, [answer, confirm]);
   // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
   const late = answer && !answer.ok && "overtakenBy" in answer;
@@ -131,7 +132,7 @@ export function OfferSheet({
   const save = () => {
     setPressed(true);
     if (unread.length > 0) return;
-    sent.current = draft;
+    sent.current = { draft, name };
     void fetcher.submit(
       { press: "save", document: JSON.stringify(document), basedOn: String(basedOn) },
       { method: "post" },

@@ -79,14 +79,19 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
     latest.current = kept;
   }, [kept]);
   const confirm = useCallback(
-    (number: number, sent: Draft) => {
+    (number: number, sent: Draft, from: string) => {
+      // Another offer is open by now; of the one that was saved nothing is left to keep.
+      if (from !== name) {
+        localStorage.removeItem(from);
+        return;
+      }
       const now = latest.current?.draft ?? sent;
       const done = saysTheSame(now, sent);
       keep({ basedOn: number, base: sent, draft: now, ...(done && { done }) });
       setRestored(false);
       setTakenIn([]);
     },
-    [keep],
+    [keep, name],
   );
   const forget = useCallback(() => {
     keep(null);
