@@ -80,13 +80,15 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
   }, [kept]);
   const confirm = useCallback(
     (number: number, sent: Draft, from: string) => {
-      // Another offer is open by now; of the one that was saved nothing is left to keep.
-      if (from !== name) {
-        localStorage.removeItem(from);
+      // Where another offer is open by now, what is kept of this one waits for the next time it is opened.
+      const isHere = from === name;
+      const now = (isHere ? latest.current : readKept(from))?.draft ?? sent;
+      const done = saysTheSame(now, sent);
+      if (!isHere) {
+        if (done) localStorage.removeItem(from);
+        else localStorage.setItem(from, JSON.stringify({ basedOn: number, base: sent, draft: now }));
         return;
       }
-      const now = latest.current?.draft ?? sent;
-      const done = saysTheSame(now, sent);
       keep({ basedOn: number, base: sent, draft: now, ...(done && { done }) });
       setRestored(false);
       setTakenIn([]);

@@ -69,7 +69,7 @@ export function DateBox({
   const own = useRef<HTMLInputElement>(null);
   const [began, setBegan] = useState(defaultValue);
   const [kept, setKept] = useState(defaultValue);
-  // What it defaultValue with became another, and nobody has chosen here.
+  // What it begins with became another, and nobody has chosen here.
   if (defaultValue !== began) {
     setBegan(defaultValue);
     if (kept === began) setKept(defaultValue);
