@@ -2,6 +2,7 @@ import { transformAsync } from "@babel/core";
 import { reactRouter } from "@react-router/dev/vite";
 import optimizeLocales from "@react-aria/optimize-locales-plugin";
 import { defineConfig, type Plugin } from "vite";
+import { compiledWords } from "./scripts/compiled-words.mjs";
 import { complaints } from "./scripts/words.mjs";
 
 /** Gives styled components the same class names on server and browser, whatever order modules load in. */
@@ -28,25 +29,31 @@ function stableClassNames(): Plugin {
 }
 
 /** Parts of the component library that only dates, numbers and long lists take, wherever in it they lie. */
-const ofLater =
+const ofFew =
   /useDateFormatter|useNumberFormatter|useFilter|useListFormatter|useMessageFormatter|useModal|useDeepMemo|useSlot\./;
-const ofFirstScreen = [
-  /react-aria\/dist\/private\/(i18n|label|ssr|dialog|overlays|focus|interactions|utils|menu|button|selection|collections|visually-hidden|live-announcer|aria-modal-polyfill)\//,
-  /react-aria-components\/dist\/private\/(Popover|Menu|Dialog|Button|Text|Header|Heading|utils|Collection|Separator|OverlayArrow|Keyboard|SelectionIndicator)\./,
+const ofMost = [
+  /react-aria\/dist\/private\/(i18n|label|ssr|dialog|overlays|focus|interactions|utils|button|selection|collections|visually-hidden|live-announcer|aria-modal-polyfill)\//,
+  /react-aria-components\/dist\/private\/(Popover|Dialog|Button|Text|Header|Heading|utils|Collection|OverlayArrow|Keyboard|SelectionIndicator)\./,
 ];
 
+/** What every page is made of, for shoppers too. */
+const ofAll =
+  /\/app\/(theme\/tokens|parts\/(form|sheet|marks|when|zone|cookie|reach|live)|words\/words-of|words\/pages\/(en\/)?everywhere)\.(tsx?|json)$/;
+
 /**
- * What the first screen takes of the component library stays in one piece: split, it is larger to send. What every page
- * needs stands apart from it, or pages for shoppers, which need no menus, would be sent them too.
+ * What most pages take of the component library stays in one piece: split, it is larger to send. What every page needs
+ * stands apart from it, or the first screen and the pages for shoppers, which need none of it, would be sent it too.
  */
-const firstScreen = (id: string) =>
+const pieces = (id: string) =>
   /node_modules\/(react|react-dom|scheduler|use-sync-external-store)\//.test(id)
     ? "react"
-    : /node_modules\/@internationalized\/(number|date)\//.test(id)
-      ? "dates"
-      : !ofLater.test(id) && ofFirstScreen.some((one) => one.test(id))
-        ? "menus"
-        : undefined;
+    : ofAll.test(id)
+      ? "pages"
+      : /node_modules\/@internationalized\/(number|date)\//.test(id)
+        ? "dates"
+        : !ofFew.test(id) && ofMost.some((one) => one.test(id))
+          ? "components"
+          : undefined;
 
 /** Packages of so many files that a process which looks for each of them starts a second later. */
 const manyFiles = [
@@ -74,12 +81,13 @@ export default defineConfig(({ command, isSsrBuild }) => ({
   plugins: [
     stableClassNames(),
     wholeCatalogues(),
+    compiledWords(),
     { ...optimizeLocales.vite({ locales: ["en-US"] }), enforce: "pre" as const },
     reactRouter(),
   ],
   environments: {
     ssr: { build: { rollupOptions: { input: "./app/entry.node.ts" } } },
-    client: { build: { rollupOptions: { output: { manualChunks: firstScreen } } } },
+    client: { build: { rollupOptions: { output: { manualChunks: pieces } } } },
   },
   ssr: {
     noExternal: ["styled-components", ...(command === "build" ? manyFiles : [])],

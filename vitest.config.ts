@@ -1,5 +1,6 @@
 import { configDefaults, defineConfig } from "vitest/config";
 import { BaseSequencer, type TestSpecification } from "vitest/node";
+import { compiledWords } from "./scripts/compiled-words.mjs";
 
 /** Files that mostly wait begin first, so that nobody waits for them at the end. */
 const first = ["kill", "server", "furnish", "elsewhere", "jobs"].map((name) => `e2e/system/${name}.test.ts`);
@@ -21,6 +22,7 @@ const onServer = process.env.TEST_DATABASE === "server";
 const onFileAlone = ["conformance", "device", "elsewhere", "furnish", "scenes", "track"];
 
 export default defineConfig({
+  plugins: [compiledWords()],
   test: {
     include: ["{core,server,app,standins,scripts,e2e}/**/*.test.{ts,tsx}"],
     exclude: [

@@ -15,6 +15,7 @@ import { writeButton, writeButtonRefusal } from "./embed/button-words.server";
 import { writeNotice } from "./embed/notice-words.server";
 import { writeAsking } from "./receipts/asking-letter.server";
 import { writeReceipt } from "./receipts/letter.server";
+import { t } from "./words/pages/frame-answers";
 import { tell } from "./words/spoken.server";
 import { servedFrom } from "./first-paint";
 import { forRoutesOfPath } from "./routes-of-path";
@@ -48,18 +49,17 @@ export function formRefused(
   origin: string,
 ): { status: number; says: string } | null {
   if (method === "GET" || method === "HEAD") return null;
-  if (method !== "POST") return { status: 405, says: "Pages take GET and POST." };
+  if (method !== "POST") return { status: 405, says: t("pages-take-get-and-post") };
   if (headers.origin !== undefined && headers.origin !== origin)
-    return { status: 403, says: "This form was sent from another site." };
-  if (headers["content-length"] === undefined)
-    return { status: 411, says: "Say how long the form is (Content-Length)." };
+    return { status: 403, says: t("from-another-site") };
+  if (headers["content-length"] === undefined) return { status: 411, says: t("say-how-long") };
   const withFiles = TAKES_FILES.test(path) && /^multipart\/form-data\b/i.test(headers["content-type"] ?? "");
   const longest = withFiles ? LONGEST_WITH_FILES : LONGEST_FORM;
   if (Number(headers["content-length"]) > longest)
-    return { status: 413, says: `A form may have ${longest} bytes.` };
+    return { status: 413, says: t("longest", { bytes: longest }) };
   if (withFiles) return null;
   if (!/^application\/x-www-form-urlencoded\b/i.test(headers["content-type"] ?? ""))
-    return { status: 415, says: "Send a form (application/x-www-form-urlencoded)." };
+    return { status: 415, says: t("send-a-form") };
   return null;
 }
 

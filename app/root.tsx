@@ -18,6 +18,7 @@ import { useNonce } from "./nonce";
 import { isLostConnection } from "./parts/reach";
 import { rememberZone, zoneOf } from "./parts/zone";
 import "./theme/theme.css";
+import { t } from "./words/pages/everywhere";
 
 export const links: Route.LinksFunction = () => [
   { rel: "icon", href: "/favicon.svg", type: "image/svg+xml" },
@@ -66,5 +67,5 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
     return <Trouble status={error.status} says={says} />;
   }
   if (isLostConnection(error)) return <OutOfReach />;
-  return <Trouble status={500} says="Something broke at our side. Nothing was changed; please try again." />;
+  return <Trouble status={500} says={t("something-broke-at-our-side")} />;
 }

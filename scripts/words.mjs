@@ -1,8 +1,8 @@
-// Holds what core and server say against the catalogues: each code has its sentence and each sentence its code, in ICU
+// Holds what core, server and pages say against the catalogues: each code has its sentence and each sentence its code, in ICU
 // MessageFormat that can be read, with just the places that are filled. Run before every build.
 import { parse, TYPE } from "@formatjs/icu-messageformat-parser";
 import { readdirSync, readFileSync } from "node:fs";
-import { join } from "node:path";
+import { basename, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import ts from "typescript";
 
@@ -25,23 +25,87 @@ export function sentencesOf(folder) {
 
 function placesOf(elements, found = new Set()) {
   for (const element of elements) {
-    if ([TYPE.argument, TYPE.number, TYPE.date, TYPE.time, TYPE.select, TYPE.plural].includes(element.type))
-      found.add(element.value);
+    if (![TYPE.literal, TYPE.pound].includes(element.type)) found.add(element.value);
     for (const option of Object.values(element.options ?? {})) placesOf(option.value, found);
     if (element.children) placesOf(element.children, found);
   }
   return found;
 }
 
+const parsed = new Map();
+
+/** A source file as the compiler reads it, once for all that is looked for in it. */
+function sourceOf(name, text) {
+  const known = parsed.get(name);
+  if (known?.text === text) return known;
+  const file = ts.createSourceFile(name, text, ts.ScriptTarget.Latest, true);
+  parsed.set(name, file);
+  return file;
+}
+
+/** The names of the values that an object gives; null where they cannot be told. */
+function namesOf(node) {
+  if (!node) return [];
+  if (!ts.isObjectLiteralExpression(node) || node.properties.some(ts.isSpreadAssignment)) return null;
+  return node.properties.map((property) => property.name.getText().replace(/"/g, ""));
+}
+
+/** What a page says of its catalogue: each key, after the catalogue's name, with the names of its values. */
+export function pageKeysIn(name, text) {
+  const file = sourceOf(name, text);
+  let catalogue = null;
+  const keys = [];
+  const see = (node) => {
+    if (ts.isImportDeclaration(node) && /\/words\/pages\/[a-z-]+$/.test(node.moduleSpecifier.text))
+      catalogue = basename(node.moduleSpecifier.text);
+    if (ts.isCallExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === "t") {
+      const [key, values] = node.arguments;
+      if (key && ts.isStringLiteralLike(key))
+        keys.push({ code: `${catalogue}.${key.text}`, values: namesOf(values) });
+      else throw new Error(`${name} makes a key of its own: ${node.getText()}`);
+    }
+    ts.forEachChild(node, see);
+  };
+  see(file);
+  return keys;
+}
+
+/** Attributes and properties that people read or are read. */
+const readable =
+  /^(alt|aria-label|aria-description|empty|head|hint|label|legend|no|placeholder|says|summary|title|words|wrong|yes)$/;
+
+/** Words of a page that stand in it rather than in a catalogue. */
+export function bareWordsIn(name, text) {
+  const file = sourceOf(name, text);
+  const found = [];
+  // Codes, addresses and the product's own name are no words.
+  const hasWords = (node) =>
+    ts.isStringLiteralLike(node) &&
+    /\p{L}{2}/u.test(node.text) &&
+    !/^([a-z]+(-[a-z]+)+|https:\/\/.*|Zahlung)$/.test(node.text);
+  const see = (node) => {
+    const named = (ts.isJsxAttribute(node) || ts.isPropertyAssignment(node)) && node.initializer;
+    if (ts.isJsxText(node) && /\p{L}{2}/u.test(node.text) && node.text.trim() !== "Zahlung")
+      found.push(node.text.trim());
+    else if (
+      ts.isJsxExpression(node) &&
+      node.expression &&
+      hasWords(node.expression) &&
+      !ts.isJsxAttribute(node.parent)
+    )
+      found.push(node.expression.text);
+    else if (named && hasWords(node.initializer) && readable.test(node.name.getText().replace(/"/g, "")))
+      found.push(node.initializer.text);
+    ts.forEachChild(node, see);
+  };
+  see(file);
+  return found.map((words) => `${name} says “${words}” by itself`);
+}
+
 /** Codes in a source file, each with the names of its values; null where they cannot be told. */
 export function codesIn(name, text) {
-  const file = ts.createSourceFile(name, text, ts.ScriptTarget.Latest, true);
+  const file = sourceOf(name, text);
   const codes = [];
-  const namesOf = (node) => {
-    if (!node) return [];
-    if (!ts.isObjectLiteralExpression(node) || node.properties.some(ts.isSpreadAssignment)) return null;
-    return node.properties.map((property) => property.name.getText().replace(/"/g, ""));
-  };
   const see = (node) => {
     if (ts.isCallExpression(node) && ts.isIdentifier(node.expression)) {
       const at = saying[node.expression.text];
@@ -145,7 +209,7 @@ function checkout() {
 const sources = () =>
   ["app", "core", "server"].flatMap((room) =>
     readdirSync(join(root, room), { recursive: true, encoding: "utf8" })
-      .filter((name) => /\.tsx?$/.test(name) && !name.endsWith(".test.ts"))
+      .filter((name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name))
       .map((name) => join(room, name)),
   );
 
@@ -155,6 +219,16 @@ export const complaints = () => [
     sources().flatMap((name) => codesIn(name, readFileSync(join(root, name), "utf8"))),
     sentencesOf(join(root, "app/words/en")),
   ),
+  ...complaintsAbout(
+    sources()
+      .filter((name) => name.startsWith("app"))
+      .flatMap((name) => pageKeysIn(name, readFileSync(join(root, name), "utf8"))),
+    sentencesOf(join(root, "app/words/pages/en")),
+  ),
+  // Pages for shoppers are held to their words by a language that is none (app/checkouts/pseudo.test.tsx).
+  ...sources()
+    .filter((name) => name.startsWith("app") && !name.startsWith(join("app", "checkouts")))
+    .flatMap((name) => bareWordsIn(name, readFileSync(join(root, name), "utf8"))),
   ...checkout(),
 ];
 

@@ -3,6 +3,7 @@ import { runtimeContext } from "../context";
 import { csvResponse } from "../parts/csv";
 import { detailWords } from "./detail-words";
 import type { Route } from "./+types/audit-csv";
+import { t } from "../words/pages/audit-answers";
 
 const MOST = 50_000;
 
@@ -12,7 +13,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const rows = await recentAudit(context.get(runtimeContext), MOST, query);
   return csvResponse(
     "audit-trail",
-    ["No", "Time", "Who", "What", "Of what", "Detail", "Hash"],
+    [t("no"), t("time"), t("who"), t("what"), t("of-what"), t("detail"), t("hash")],
     rows.map((row) => [
       row.number,
       new Date(row.at).toISOString(),

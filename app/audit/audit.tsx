@@ -11,8 +11,9 @@ import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { detailWords } from "./detail-words";
 import type { Route } from "./+types/audit";
+import { t } from "../words/pages/audit";
 
-export const meta: Route.MetaFunction = () => [{ title: "Audit trail · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("audit-trail-zahlung") }];
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -58,12 +59,12 @@ function About({ row: { subject, about } }: { row: Entry }) {
 }
 
 const columns: Column<Entry>[] = [
-  { id: "number", head: "No", amount: true, always: true, cell: (row) => row.number },
-  { id: "at", head: "When", cell: (row) => <When at={row.at} /> },
-  { id: "person", head: "Who", wide: true, cell: (row) => row.person },
-  { id: "action", head: "What", always: true, cell: (row) => row.action },
-  { id: "subject", head: "Of what", wide: true, cell: (row) => <About row={row} /> },
-  { id: "detail", head: "Detail", wide: true, cell: (row) => <Mono>{row.detail}</Mono> },
+  { id: "number", head: t("no"), amount: true, always: true, cell: (row) => row.number },
+  { id: "at", head: t("when"), cell: (row) => <When at={row.at} /> },
+  { id: "person", head: t("who"), wide: true, cell: (row) => row.person },
+  { id: "action", head: t("what"), always: true, cell: (row) => row.action },
+  { id: "subject", head: t("of-what"), wide: true, cell: (row) => <About row={row} /> },
+  { id: "detail", head: t("detail"), wide: true, cell: (row) => <Mono>{row.detail}</Mono> },
 ];
 
 export default function Audit({ loaderData }: Route.ComponentProps) {
@@ -74,37 +75,34 @@ export default function Audit({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>Audit trail</h1>
-          <p>
-            Every change of settings, and every press that moves money. Each entry carries the hash of the one
-            before, so none can be taken out unseen.
-          </p>
+          <h1>{t("audit-trail")}</h1>
+          <p>{t("every-change-of-settings-and")}</p>
         </div>
         {chain === null ? (
-          <Says meaning="running">the chain is being looked at</Says>
+          <Says meaning="running">{t("the-chain-is-being-looked")}</Says>
         ) : chain.broken === null ? (
-          <Says meaning="proven">the chain is whole</Says>
+          <Says meaning="proven">{t("the-chain-is-whole")}</Says>
         ) : (
-          <Says meaning="wrong">broken at entry {chain.broken}</Says>
+          <Says meaning="wrong">{t("broken-at-entry-broken", { broken: chain.broken })}</Says>
         )}
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Filter the trail" keep={[]}>
+          <Filters label={t("filter-the-trail")} keep={[]}>
             <Field>
-              Who, what or of what
+              {t("who-what-or-of-what")}
               <Input name="holds" type="search" defaultValue={query} />
             </Field>
           </Filters>
           <DataTable
-            label="Entries"
+            label={t("entries")}
             columns={columns}
             rows={rows}
             rowKey={(row) => String(row.number)}
             next={next}
             first={first}
             csv={`/audit.csv${query ? `?holds=${encodeURIComponent(query)}` : ""}`}
-            empty={<Small>{query ? "No entry holds that." : "Nothing has been changed yet."}</Small>}
+            empty={<Small>{t("nothing-has-been-changed-yet", { hasQuery: query ? "yes" : "no" })}</Small>}
           />
         </Stack>
       </Sheet>

@@ -12,6 +12,7 @@ import { AccountChange } from "./account-change";
 import { Act } from "./act";
 import type { Answer } from "./presses";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/connections";
 
 type Column = Spoken<SaidColumn>;
 
@@ -22,8 +23,8 @@ export interface Review {
 }
 
 const reviewWords: Record<AccountState, [meaning: Meaning, words: string]> = {
-  applied: ["waits", "applied for"],
-  "in-review": ["waits", "in review"],
+  applied: ["waits", t("applied-for")],
+  "in-review": ["waits", t("in-review")],
   approved: ["proven", "approved"],
   declined: ["wrong", "declined"],
   restricted: ["wrong", "restricted"],
@@ -46,41 +47,37 @@ export function AccountCell({
       {column.rights.map((right) =>
         right.has === false ? (
           <Says key={right.label} meaning="wrong">
-            The key lacks the right “{right.label}”. {right.why}
+            {t("the-key-lacks-the-right", { label: right.label, why: right.why })}
           </Says>
         ) : null,
       )}
       {column.rights.some((right) => right.has) && (
         <Small>
-          The key may:{" "}
-          {column.rights
-            .filter((right) => right.has)
-            .map((right) => right.label.toLowerCase())
-            .join(", ")}
+          {t("the-key-may-rights", {
+            rights: column.rights
+              .filter((right) => right.has)
+              .map((right) => right.label.toLowerCase())
+              .join(", "),
+          })}
         </Small>
       )}
       {column.accountChange && <AccountChange change={column.accountChange} />}
       {paysWithKeysOf !== null && (
-        <Note meaning="waits">
-          Live payments go on with the keys of <When at={paysWithKeysOf} /> until these are proven.
-        </Note>
+        <Note meaning="waits">{t("live-payments-go-on-with", { when: <When at={paysWithKeysOf} /> })}</Note>
       )}
       {earlier && (
         <Note meaning="waits">
-          Newer keys are proven and in use since <When at={earlier.replacedAt} />. The earlier ones (
-          {Object.values(earlier.hints)
-            .map((hint) => `…${hint}`)
-            .join(", ")}
-          ){" "}
-          {earlier.usedAt !== null ? (
-            <>
-              are kept for payments made with them, the last one <When at={earlier.usedAt} />
-            </>
-          ) : (
-            "made no payment"
-          )}
-          . Retire them here, then revoke them over there.
-          <Retire mode={mode} used={earlier.usedAt !== null} />
+          {t("newer-keys-are-proven-and", {
+            when: <When at={earlier.replacedAt} />,
+            hints: Object.values(earlier.hints)
+              .map((hint) => `…${hint}`)
+              .join(", "),
+            usedAt:
+              earlier.usedAt !== null
+                ? t("are-kept-for-payments-made", { when: <When at={earlier.usedAt} /> })
+                : t("made-no-payment"),
+            retire: <Retire mode={mode} used={earlier.usedAt !== null} />,
+          })}
         </Note>
       )}
       {account && (
@@ -88,10 +85,10 @@ export function AccountCell({
           <Act
             mode={mode}
             press="prove"
-            words="Read again"
-            busyWords="Reading…"
+            words={t("read-again")}
+            busyWords={t("reading")}
             bare
-            name={`Read the account again, ${mode}`}
+            name={t("read-the-account-again-mode", { mode })}
           />
         </Row>
       )}
@@ -103,59 +100,65 @@ export function AccountCell({
 function ReadBack({ column, name, review }: { column: Column; name: string; review: Review | null }) {
   const { account, findings, unanswered } = column;
   if (unanswered) {
-    return (
-      <Note meaning="wrong">
-        {unanswered} What you entered is kept. Try “Prove again” when {name} answers.
-      </Note>
-    );
+    return <Note meaning="wrong">{t("unanswered-what-you-entered-is", { unanswered, name })}</Note>;
   }
   if (!account)
     return (
       <Stack $gap={0.3}>
-        <Small>Read once the keys above are there.</Small>
-        {review && column.mode === "live" && <Small>No account yet? {review.apply}</Small>}
+        <Small>{t("read-once-the-keys-above")}</Small>
+        {review && column.mode === "live" && (
+          <Small>{t("no-account-yet-apply", { apply: review.apply })}</Small>
+        )}
       </Stack>
     );
   const off = account.methods.filter((method) => !method.on);
   return (
     <Stack $gap={0.5}>
       <p>
-        <strong>{account.name}</strong>, <Mono>{account.account}</Mono>, registered in{" "}
-        {countryWithin(account.country)}
+        <strong>{account.name}</strong>
+        {t("mono-registered-in-country", {
+          mono: <Mono>{account.account}</Mono>,
+          country: countryWithin(account.country),
+        })}
       </p>
       <ReviewState column={column} review={review} />
       <Small>
-        Charges{" "}
-        {account.currencies
-          .map(({ charged, settled }) =>
-            charged === settled ? charged : `${charged} (paid out in ${settled})`,
-          )
-          .join(", ")}
+        {t("charges-currencies", {
+          currencies: account.currencies
+            .map(({ charged, settled }) =>
+              charged === settled ? charged : t("charged-paid-out-in-settled", { charged, settled }),
+            )
+            .join(", "),
+        })}
       </Small>
       {account.methods.some((method) => method.on) && (
         <Small>
-          Switched on over there:{" "}
-          {account.methods
-            .filter((method) => method.on)
-            .map(({ name, networks }) => (networks.length > 0 ? `${name} (${networks.join(", ")})` : name))
-            .join(", ")}
+          {t("switched-on-over-there-methods", {
+            methods: account.methods
+              .filter((method) => method.on)
+              .map(({ name, networks }) => (networks.length > 0 ? `${name} (${networks.join(", ")})` : name))
+              .join(", "),
+          })}
         </Small>
       )}
       {off.map((method) => (
         <Says key={method.name} meaning="waits">
-          {method.name} is switched off over there; switch it on {method.where}.
+          {t("name-is-switched-off-over", { name: method.name, where: method.where })}
         </Says>
       ))}
       {account.methods
         .filter((method) => method.off.length > 0)
         .map((method) => (
           <Says key={`${method.name} networks`} meaning="waits">
-            {method.off.join(", ")} {method.off.length > 1 ? "are" : "is"} switched off over there; switch{" "}
-            {method.off.length > 1 ? "them" : "it"} on {method.where}.
+            {t("off-are-switched-off-over", {
+              off: method.off.join(", "),
+              count: method.off.length,
+              where: method.where,
+            })}
           </Says>
         ))}
       {findings.length === 0 ? (
-        <Says meaning="proven">fits the storefront</Says>
+        <Says meaning="proven">{t("fits-the-storefront")}</Says>
       ) : (
         findings.map((finding) => (
           <Says key={finding.says} meaning={finding.blocking ? "wrong" : "waits"}>
@@ -179,8 +182,10 @@ function ReviewState({
   return (
     <>
       <Says meaning={meaning} role="status">
-        account {words}
-        {state !== "approved" && account?.because ? `: ${account.because}` : ""}
+        {t("account-words-state", {
+          words,
+          state: state !== "approved" && account?.because ? `: ${account.because}` : "",
+        })}
       </Says>
       {state !== "approved" && <Small>{review.meanwhile}</Small>}
       {state !== "approved" && state !== "in-review" && <Small>{review.apply}</Small>}
@@ -195,16 +200,12 @@ function Retire({ mode, used }: { mode: Mode; used: boolean }) {
   return (
     <Row>
       <AskFirst
-        label="Retire the earlier keys"
-        name={`Retire the earlier keys, ${mode}`}
-        title={`Retire the earlier ${mode} keys?`}
-        says={
-          used
-            ? "Their values are forgotten here. Payments that began with them go on with the newer keys, where those open the same account."
-            : "Their values are forgotten here. No payment was made with them."
-        }
-        yes="Retire them"
-        no="Keep them"
+        label={t("retire-the-earlier-keys")}
+        name={t("retire-the-earlier-keys-mode", { mode })}
+        title={t("retire-the-earlier-mode-keys", { mode })}
+        says={used ? t("their-values-are-forgotten-here") : t("their-values-are-forgotten-here-no")}
+        yes={t("retire-them")}
+        no={t("keep-them")}
         onYes={() => void fetcher.submit({ press: "retire", mode }, { method: "post" })}
       />
       <Wrong>{answer && !answer.kept ? answer.says : null}</Wrong>

@@ -1,6 +1,7 @@
 import { useFetcher } from "react-router";
 import type { Mode } from "#core/mode";
 import { Button, Hint, Wrong } from "../parts/form";
+import { t } from "../words/pages/connections";
 import type { Answer } from "./presses";
 
 /** One press on the sheet, with what it led to beside it. */
@@ -11,7 +12,7 @@ export function Act({
   busyWords,
   bare = false,
   fields = {},
-  name = `${words}, ${mode ?? "both"}`,
+  name = `${words}, ${mode ?? t("both")}`,
 }: {
   mode?: Mode;
   press: string;

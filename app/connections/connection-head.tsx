@@ -7,6 +7,7 @@ import { Button, Hint, Input, Wrong } from "../parts/form";
 import { PageHead, Row, Small } from "../parts/sheet";
 import { PasteAnywhere } from "./paste-several";
 import type { Answer } from "./presses";
+import { t } from "../words/pages/connections";
 
 export interface HeadView {
   id: string;
@@ -24,15 +25,16 @@ export function ConnectionHead({ head }: { head: HeadView }) {
     <>
       <PageHead>
         <div>
-          <h1>{name === provider ? `Handshake with ${provider}` : `${name}: handshake with ${provider}`}</h1>
-          <p>
-            Paste each value into its row, or a whole page of the dashboard anywhere here; it is proven by a
-            call at once.
-          </p>
+          <h1>
+            {name === provider
+              ? t("handshake-with-provider", { provider })
+              : t("name-handshake-with-provider", { name, provider })}
+          </h1>
+          <p>{t("paste-each-value-into-its")}</p>
           <PasteAnywhere key={id} />
         </div>
         <Row $gap={1}>
-          <Link to={`/s/${storefrontId}/exchanges?connection=${id}`}>Exchanges</Link>
+          <Link to={`/s/${storefrontId}/exchanges?connection=${id}`}>{t("exchanges")}</Link>
           <Rename key={id} name={name} />
           <Disconnect head={head} />
         </Row>
@@ -48,7 +50,7 @@ function Rename({ name }: { name: string }) {
   if (!open)
     return (
       <Button type="button" $kind="bare" onClick={() => setOpen(true)}>
-        Rename
+        {t("rename")}
       </Button>
     );
   return (
@@ -57,13 +59,13 @@ function Rename({ name }: { name: string }) {
         <Input
           name="name"
           defaultValue={name}
-          aria-label="Name of the connection"
+          aria-label={t("name-of-the-connection")}
           maxLength={60}
           required
           autoFocus
         />
         <Button name="press" value="rename">
-          Keep the name
+          {t("keep-the-name")}
         </Button>
       </Row>
       <Wrong>{fetcher.data && !fetcher.data.kept ? fetcher.data.says : null}</Wrong>
@@ -74,8 +76,8 @@ function Rename({ name }: { name: string }) {
 function Serves({ head }: { head: HeadView }) {
   const fetcher = useFetcher<Answer>();
   return (
-    <Row $gap={1.2} role="group" aria-label="Storefronts it serves">
-      <Small>Serves</Small>
+    <Row $gap={1.2} role="group" aria-label={t("storefronts-it-serves")}>
+      <Small>{t("serves")}</Small>
       {head.storefronts.map((one) => (
         <CheckBox
           key={one.id}
@@ -97,24 +99,26 @@ function Serves({ head }: { head: HeadView }) {
 
 function Disconnect({ head: { name, loss } }: { head: HeadView }) {
   const submit = useSubmit();
-  const offers = loss.offers.map((one) => `“${one.label}” on ${one.storefront}`);
+  const offers = loss.offers.map((one) =>
+    t("label-on-storefront", { label: one.label, storefront: one.storefront }),
+  );
   const says = [
-    offers.length > 0 ? `Shoppers no longer get ${offers.join(", ")}.` : "Nothing is offered through it.",
-    loss.openPayments > 0
-      ? `${loss.openPayments} live payments are still open; they stay here and can be looked after.`
-      : "",
-    "What was paid through it, and its news, stay. It cannot be connected again; a new connection starts from nothing.",
+    offers.length > 0
+      ? t("shoppers-no-longer-get-offers", { offers: offers.join(", ") })
+      : t("nothing-is-offered-through-it"),
+    loss.openPayments > 0 ? t("open-payments-live-payments-are", { openPayments: loss.openPayments }) : "",
+    t("what-was-paid-through-it"),
   ]
     .filter(Boolean)
     .join(" ");
-  if (loss.live) return <Hint>Live; fall back at Cut over before disconnecting.</Hint>;
+  if (loss.live) return <Hint>{t("live-fall-back-at-cut")}</Hint>;
   return (
     <AskFirst
-      label="Disconnect"
-      title={`Disconnect ${name}?`}
+      label={t("disconnect")}
+      title={t("disconnect-name", { name })}
       says={says}
-      yes="Disconnect it"
-      no="Keep it"
+      yes={t("disconnect-it")}
+      no={t("keep-it")}
       onYes={() => void submit({ press: "disconnect" }, { method: "post" })}
     />
   );

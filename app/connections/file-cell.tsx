@@ -9,6 +9,7 @@ import { Act } from "./act";
 import type { Answer } from "./presses";
 import type { Spoken } from "../words/speak";
 import { FileBox } from "../parts/file-box";
+import { t } from "../words/pages/connections";
 
 type Column = Spoken<SaidColumn>;
 type FileColumn = Spoken<SaidFileColumn>;
@@ -27,12 +28,12 @@ export function FileCell({
 }) {
   return (
     <Stack $gap={0.55}>
-      <Small>On the shop it has to stand at</Small>
+      <Small>{t("on-the-shop-it-has")}</Small>
       <CopyValue value={file.address} />
       <TakeFile mode={mode} />
       {file.takenAt !== null && (
         <Says meaning={file.provider?.ok ? "proven" : "waits"}>
-          brought here <When at={file.takenAt} />
+          {t("brought-here-when", { when: <When at={file.takenAt} /> })}
         </Says>
       )}
       {file.findings.map((finding) => (
@@ -42,15 +43,11 @@ export function FileCell({
       ))}
       {file.provider && (
         <Says meaning={file.provider.ok ? "proven" : "wrong"} role="status">
-          {name} says: {file.provider.says}
+          {t("name-says-says", { name, says: file.provider.says })}
         </Says>
       )}
-      {file.lookedAt !== null && (
-        <Small>
-          Looked <When at={file.lookedAt} />
-        </Small>
-      )}
-      <Act mode={mode} press="look" words={`Look, and have ${name} look`} busyWords="Looking…" />
+      {file.lookedAt !== null && <Small>{t("looked-when", { when: <When at={file.lookedAt} /> })}</Small>}
+      <Act mode={mode} press="look" words={t("look-and-have-name-look", { name })} busyWords={t("looking")} />
     </Stack>
   );
 }
@@ -68,15 +65,11 @@ function TakeFile({ mode }: { mode: Column["mode"] }) {
   };
   return (
     <FileBox
-      label={`Domain file, ${mode}`}
-      press="Choose the file"
-      hint="As you downloaded it, or drop it here"
+      label={t("domain-file-mode", { mode })}
+      press={t("choose-the-file")}
+      hint={t("as-you-downloaded-it-or")}
       wrong={
-        tooLong
-          ? "No domain file is that long."
-          : fetcher.data && !fetcher.data.kept
-            ? fetcher.data.says
-            : null
+        tooLong ? t("no-domain-file-is-that") : fetcher.data && !fetcher.data.kept ? fetcher.data.says : null
       }
       onFile={(file) => void take(file)}
     />

@@ -5,8 +5,9 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { Button } from "../parts/form";
 import { Row, Sheet, Stack } from "../parts/sheet";
 import type { Route } from "./+types/first-connection";
+import { t } from "../words/pages/connections";
 
-export const meta: Route.MetaFunction = () => [{ title: "Connect · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("connect-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
@@ -19,11 +20,11 @@ export default function FirstConnection({ params }: Route.ComponentProps) {
   return (
     <Sheet>
       <Stack>
-        <h1>Nothing to connect yet</h1>
-        <p>Choose a provider first; its handshake sheet opens here.</p>
+        <h1>{t("nothing-to-connect-yet")}</h1>
+        <p>{t("choose-a-provider-first-its")}</p>
         <Row>
           <Button as={Link} to={`/s/${params.storefront}/plan`} $kind="main">
-            Choose a provider
+            {t("choose-a-provider")}
           </Button>
         </Row>
       </Stack>

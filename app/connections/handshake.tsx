@@ -24,13 +24,14 @@ import { press } from "./presses";
 import { WebhookCell } from "./webhook-cell";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/handshake";
+import { t } from "../words/pages/connections";
 
-export const meta: Route.MetaFunction = () => [{ title: "Connect · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("connect-zahlung") }];
 
 async function mustFindConnection(context: Context, storefrontId: string, id: string) {
   const storefront = await mustFindStorefront(context, storefrontId);
   const where = await connectionServing(context.get(runtimeContext), storefront.id, id);
-  if (!where) throw data("There is no such connection here.", { status: 404 });
+  if (!where) throw data(t("there-is-no-such-connection"), { status: 404 });
   return { storefront, where };
 }
 
@@ -38,7 +39,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const { storefront, connections: others } = await mustStandAt(context, params.storefront);
   const where = others.find((one) => one.connection.id === params.connection);
-  if (!where) throw data("There is no such connection here.", { status: 404 });
+  if (!where) throw data(t("there-is-no-such-connection"), { status: 404 });
   const { connection, profile } = where;
   const served = await servedBy(rt, connection.id);
   const [columns, versions, storefronts, loss] = await Promise.all([
@@ -139,7 +140,7 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
       <Sheet>
         <Banks>
           <Head as="div">
-            <h2>What crosses</h2>
+            <h2>{t("what-crosses")}</h2>
           </Head>
           {columns.map((column) => (
             <Head key={column.mode} $mode={column.mode}>
@@ -147,14 +148,17 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
                 <Row>
                   <ModePlate mode={column.mode} />
                   <a href={dashboards[column.mode]} target="_blank" rel="noreferrer">
-                    {name}’s {column.mode === "test" ? "sandbox" : "live side"}{" "}
+                    {t("name-s-live-side", { name, test: column.mode === "test" ? "yes" : "no" })}{" "}
                     <ExternalLink size={13} aria-hidden />
                   </a>
                 </Row>
                 {column.needsHttps && (
                   <Note meaning="wrong">
-                    {name} wants the shop reached by https in {column.mode}, and {loaderData.storefront} is
-                    not.
+                    {t("name-wants-the-shop-reached", {
+                      name,
+                      mode: column.mode,
+                      storefront: loaderData.storefront,
+                    })}
                   </Note>
                 )}
                 <PasteSeveral mode={column.mode} />
@@ -163,9 +167,9 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
           ))}
           {links && (
             <CrossingRow
-              what="Link the account"
-              way={`← from ${name} to here`}
-              says={`The owner of the account agrees at ${name}, and the keys come by themselves. It can be withdrawn there.`}
+              what={t("link-the-account")}
+              way={t("from-name-to-here", { name })}
+              says={t("the-owner-of-the-account", { name })}
               columns={columns}
               cell={(column) => <LinkCell column={column} name={name} />}
             />
@@ -174,7 +178,7 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
             <CrossingRow
               key={field.id}
               what={field.label}
-              way={`← from ${name} to here`}
+              way={t("from-name-to-here", { name })}
               says={field.place}
               once={field.shownOnce}
               columns={columns}
@@ -189,16 +193,21 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
             />
           ))}
           <CrossingRow
-            what="Account read back"
-            says={`What ${name} says about the account these keys open, held against the storefront.`}
+            what={t("account-read-back")}
+            says={t("what-name-says-about-the", { name })}
             columns={columns}
             cell={(column) => <AccountCell column={column} name={name} review={review} />}
           />
           {columns[0]?.webhook && (
             <CrossingRow
-              what={columns[0].webhook.secretHint ? "Webhook address and signing secret" : "Webhook address"}
-              way={`from here to ${name} →`}
-              says={`${columns[0].webhook.secretHint ? "Zahlung makes both. They carry" : "It carries"} the news of ${name}, such as a payment that was decided late.`}
+              what={
+                columns[0].webhook.secretHint ? t("webhook-address-and-signing-secret") : t("webhook-address")
+              }
+              way={t("from-here-to-name", { name })}
+              says={t("it-carries-the-news-of", {
+                hasSecretHint: columns[0].webhook.secretHint ? "yes" : "no",
+                name,
+              })}
               columns={columns}
               cell={(column) =>
                 column.webhook && (
@@ -214,9 +223,9 @@ export default function Handshake({ loaderData }: Route.ComponentProps) {
           )}
           {file && (
             <CrossingRow
-              what={`The ${file.name}`}
-              way={`← from ${name}, and on to your shop`}
-              says={`${file.where} There is one for each side. ${name} fetches it from the shop itself.`}
+              what={t("the-name", { name: file.name })}
+              way={t("from-name-and-on-to", { name })}
+              says={t("where-there-is-one-for", { where: file.where, name })}
               columns={columns}
               cell={(column) => column.file && <FileCell column={column} file={column.file} name={name} />}
             />
@@ -248,7 +257,7 @@ function CrossingRow({
         <h3>{what}</h3>
         {way && <Way>{way}</Way>}
         <Small>{says}</Small>
-        {once && <Small>It is shown once only: have this page open before you press there.</Small>}
+        {once && <Small>{t("it-is-shown-once-only")}</Small>}
       </What>
       {columns.map((column) => (
         <Crossing key={column.mode} $mode={column.mode}>

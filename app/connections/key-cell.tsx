@@ -1,15 +1,18 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
 import type { Cell as SaidCell } from "#server/connections/handshake";
 import type { Answer } from "./presses";
+import { useAnswer } from "../parts/answer";
 import { CopyValue } from "../parts/copy";
 import { Button, Hint, Input, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Mono, Row, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/connections";
 
 type Cell = Spoken<SaidCell>;
 
@@ -50,16 +53,12 @@ export function KeyCell({ mode, field, place, cell }: Props) {
   const busy = fetcher.state === "submitting";
   const answer = fetcher.data;
   const refused = answer && !answer.kept ? answer.says : null;
-  useEffect(() => {
-    if (fetcher.state === "idle" && fetcher.data?.kept) {
-      setReplacing(false);
-      form.current?.reset();
-    }
-  }, [fetcher.state, fetcher.data]);
-  // A refused value is selected, so that the next one takes its place.
-  useEffect(() => {
-    if (fetcher.state === "idle" && refused) box.current?.select();
-  }, [fetcher.state, refused]);
+  useAnswer(fetcher.state === "idle" ? answer : undefined, (one) => {
+    // A refused value is selected, so that the next one takes its place.
+    if (!one.kept) return box.current?.select();
+    setReplacing(false);
+    form.current?.reset();
+  });
   const putRight = (belongs: Answer["belongs"]) => {
     const value = box.current?.value ?? "";
     if (!belongs) return;
@@ -84,7 +83,7 @@ export function KeyCell({ mode, field, place, cell }: Props) {
               ref={box}
               name="value"
               aria-label={name}
-              placeholder="Paste it here"
+              placeholder={t("paste-it-here")}
               autoComplete="off"
               spellCheck={false}
               maxLength={5000}
@@ -94,11 +93,16 @@ export function KeyCell({ mode, field, place, cell }: Props) {
                 setTimeout(() => own?.requestSubmit(), 0);
               }}
             />
-            <Button disabled={busy}>{busy ? "Proving…" : "Keep and prove"}</Button>
+            <Button disabled={busy}>{t("keep-and-prove", { hasBusy: busy ? "yes" : "no" })}</Button>
           </Entry>
           {place && cell.state === "missing" && (
-            <Place href={place} target="_blank" rel="noreferrer" aria-label={`Where ${name} stands`}>
-              It stands here
+            <Place
+              href={place}
+              target="_blank"
+              rel="noreferrer"
+              aria-label={t("where-name-stands", { name })}
+            >
+              {t("it-stands-here")}
             </Place>
           )}
         </fetcher.Form>
@@ -109,9 +113,9 @@ export function KeyCell({ mode, field, place, cell }: Props) {
             $kind="bare"
             disabled={busy}
             onClick={() => setReplacing(true)}
-            aria-label={`Replace ${name}`}
+            aria-label={t("replace-name", { name })}
           >
-            Replace
+            {t("replace")}
           </Button>
           {cell.state !== "proven" && <ProveAgain mode={mode} name={name} />}
         </Row>
@@ -120,7 +124,7 @@ export function KeyCell({ mode, field, place, cell }: Props) {
       {refused && answer?.belongs && entering && (
         <Row>
           <Button type="button" disabled={busy} onClick={() => putRight(answer.belongs)}>
-            Put it in {answer.belongs.label}
+            {t("put-it-in-label", { label: answer.belongs.label })}
           </Button>
         </Row>
       )}
@@ -139,9 +143,9 @@ function ProveAgain({ mode, name }: { mode: Mode; name: string }) {
         name="press"
         value="prove"
         disabled={fetcher.state !== "idle"}
-        aria-label={`Prove again: ${name}`}
+        aria-label={t("prove-again-name", { name })}
       >
-        {fetcher.state === "idle" ? "Prove again" : "Proving…"}
+        {t("proving", { idle: fetcher.state === "idle" ? "yes" : "no" })}
       </Button>
     </fetcher.Form>
   );
@@ -152,18 +156,19 @@ function CellState({ cell }: { cell: Exclude<Cell, { state: "missing" }> }) {
     <Stack $gap={0.2}>
       {cell.hint.startsWith("…") ? <Mono>{cell.hint}</Mono> : <CopyValue value={cell.hint} />}
       {cell.state === "proven" && (
-        <Says meaning="proven">
-          proven <When at={cell.at} />
-        </Says>
+        <Says meaning="proven">{t("proven-when", { when: <When at={cell.at} /> })}</Says>
       )}
       {cell.state === "entered" && (
         <Says meaning="waits">
           {cell.waitsFor.length
-            ? `entered; proven once the ${cell.waitsFor.join(" and ")} ${cell.waitsFor.length > 1 ? "are" : "is"} there`
-            : "entered, not proven yet"}
+            ? t("entered-proven-once-the-waits", {
+                waitsFor: listed(cell.waitsFor),
+                count: cell.waitsFor.length,
+              })
+            : t("entered-not-proven-yet")}
         </Says>
       )}
-      {cell.state === "stale" && <Says meaning="waits">stale: {cell.says}</Says>}
+      {cell.state === "stale" && <Says meaning="waits">{t("stale-says", { says: cell.says })}</Says>}
       {cell.state === "wrong" && (
         <Says meaning="wrong" role="alert">
           {cell.says} {cell.code && <Mono>{cell.code}</Mono>}

@@ -4,8 +4,9 @@ import { personContext, runtimeContext } from "../context";
 import { Sheet, Stack } from "../parts/sheet";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/link-back";
+import { t } from "../words/pages/connections";
 
-export const meta: Route.MetaFunction = () => [{ title: "Link · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("link-zahlung") }];
 
 /** Where a provider sends the administrator back to after agreeing to a link, or not. */
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -20,9 +21,9 @@ export default function LinkBack({ loaderData }: Route.ComponentProps) {
   return (
     <Sheet>
       <Stack>
-        <h1>Nothing was linked</h1>
+        <h1>{t("nothing-was-linked")}</h1>
         <p role="alert">{loaderData.says}</p>
-        <Link to="/">To the start</Link>
+        <Link to="/">{t("to-the-start")}</Link>
       </Stack>
     </Sheet>
   );

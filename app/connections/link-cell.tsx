@@ -5,6 +5,7 @@ import { Says } from "../parts/marks";
 import { Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/connections";
 
 type Column = Spoken<SaidColumn>;
 
@@ -14,7 +15,7 @@ export function LinkCell({ column: { mode, link }, name }: { column: Column; nam
     <Stack $gap={0.5}>
       {link?.state === "linked" && (
         <Says meaning="proven" role="status">
-          linked <When at={link.at} />
+          {t("linked-when", { when: <When at={link.at} /> })}
         </Says>
       )}
       {link && link.state !== "linked" && link.says && (
@@ -23,17 +24,15 @@ export function LinkCell({ column: { mode, link }, name }: { column: Column; nam
         </Says>
       )}
       {link?.state === "under-way" && (
-        <Says meaning="waits">
-          begun <When at={link.at} />; {name} waits for somebody to agree
-        </Says>
+        <Says meaning="waits">{t("begun-when-name-waits-for", { when: <When at={link.at} />, name })}</Says>
       )}
       <Form method="post">
         <input type="hidden" name="mode" value={mode} />
-        <Button name="press" value="link" aria-label={`Link the account, ${mode}`}>
-          {link?.state === "linked" ? "Link again" : `Link at ${name}`}
+        <Button name="press" value="link" aria-label={t("link-the-account-mode", { mode })}>
+          {t("link-at-name", { linked: link?.state === "linked" ? "yes" : "no", name })}
         </Button>
       </Form>
-      {!link && <Small>Or carry the keys across by hand, below.</Small>}
+      {!link && <Small>{t("or-carry-the-keys-across")}</Small>}
     </Stack>
   );
 }

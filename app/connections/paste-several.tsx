@@ -2,10 +2,12 @@ import { useEffect, useState } from "react";
 import { useFetcher } from "react-router";
 import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
+import { useAnswer } from "../parts/answer";
 import { Button, Hint, Wrong } from "../parts/form";
 import { Row, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import type { Answer } from "./presses";
+import { t } from "../words/pages/connections";
 
 const Box = styled.textarea`
   width: 100%;
@@ -25,9 +27,9 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
   const busy = fetcher.state !== "idle";
   const { data } = fetcher;
   // What was taken does not stay readable here.
-  useEffect(() => {
-    if (fetcher.state === "idle" && data?.kept) setOpen(false);
-  }, [fetcher.state, data]);
+  useAnswer(fetcher.state === "idle" ? data : undefined, (one) => {
+    if (one.kept) setOpen(false);
+  });
   return (
     <Stack $gap={0.4}>
       <Row>
@@ -36,9 +38,9 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
           $kind="bare"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
-          aria-label={`Paste several at once, ${mode}`}
+          aria-label={t("paste-several-at-once-mode", { mode })}
         >
-          Paste several at once
+          {t("paste-several-at-once")}
         </Button>
       </Row>
       {open && (
@@ -47,15 +49,20 @@ export function PasteSeveral({ mode }: { mode: Mode }) {
           <Stack $gap={0.4}>
             <Box
               name="text"
-              aria-label={`Several values, ${mode}`}
-              placeholder="Lines, NAME=value pairs, JSON, or a whole page of the dashboard"
+              aria-label={t("several-values-mode", { mode })}
+              placeholder={t("lines-name-value-pairs-json")}
               spellCheck={false}
               autoComplete="off"
               maxLength={20_000}
             />
             <Row>
-              <Button name="press" value="paste" disabled={busy} aria-label={`Fill the rows, ${mode}`}>
-                {busy ? "Proving…" : "Fill the rows"}
+              <Button
+                name="press"
+                value="paste"
+                disabled={busy}
+                aria-label={t("fill-the-rows-mode", { mode })}
+              >
+                {t("fill-the-rows", { hasBusy: busy ? "yes" : "no" })}
               </Button>
             </Row>
           </Stack>
@@ -85,7 +92,7 @@ export function PasteAnywhere() {
   }, [submit]);
   return (
     <div role="status">
-      {fetcher.state === "submitting" && <Hint>Proving…</Hint>}
+      {fetcher.state === "submitting" && <Hint>{t("being-proven")}</Hint>}
       {fetcher.state === "idle" && data && !data.kept && <Wrong>{data.says}</Wrong>}
       {fetcher.state === "idle" && data?.kept && <Hint>{data.says}</Hint>}
     </div>

@@ -23,6 +23,7 @@ import type { Runtime } from "#server/runtime";
 import { agreeToAccount } from "#server/connections/account-change";
 import type { Storefront } from "#server/database/rows";
 import { takeUpVersion } from "#server/profiles/take-up";
+import { t } from "../words/pages/connections-answers";
 
 /** What a press on the handshake sheet led to. */
 export interface Answer {
@@ -54,10 +55,10 @@ export async function press(input: Press) {
   switch (pressed) {
     case "rename": {
       const name = text(form, "name").trim();
-      if (name === "") return refused("It needs a name.");
-      if (name.length > LONGEST_NAME) return refused(`At most ${LONGEST_NAME} letters.`);
+      if (name === "") return refused(t("it-needs-a-name"));
+      if (name.length > LONGEST_NAME) return refused(t("at-most-letters", { most: LONGEST_NAME }));
       await renameConnection(rt, person, where.connection.id, name);
-      return done(`It is called “${name}” now.`);
+      return done(t("it-is-called-name-now", { name }));
     }
     case "serve":
     case "unserve":
@@ -82,7 +83,7 @@ export async function press(input: Press) {
     }
   }
   const mode = form.get("mode");
-  if (!isMode(mode)) throw data("There is no such column.", { status: 400 });
+  if (!isMode(mode)) throw data(t("there-is-no-such-column"), { status: 400 });
   return pressInColumn(input, pressed, mode);
 }
 
@@ -90,7 +91,7 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
   switch (pressed) {
     case "enter": {
       const field = text(form, "field");
-      if (!fieldOf(where.profile, field)) throw data("There is no such field.", { status: 400 });
+      if (!fieldOf(where.profile, field)) throw data(t("there-is-no-such-field"), { status: 400 });
       const check = await enterKey(rt, person, where, mode, field, text(form, "value"));
       if (!check.ok)
         return data<Answer>(
@@ -107,7 +108,7 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
           },
           { status: 422 },
         );
-      return { ...done(check.trimmed ? "Stray spaces were taken off." : null), trimmed: check.trimmed };
+      return { ...done(check.trimmed ? t("stray-spaces-were-taken-off") : null), trimmed: check.trimmed };
     }
     case "paste":
       return pasteSeveral({ rt, person, where, storefront, form }, mode);
@@ -128,11 +129,11 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
       return attempted(await renewWebhook(rt, person, where, mode));
     case "retire":
       return (await retireKeys(rt, person, where, mode))
-        ? done("The earlier keys are forgotten here. Revoke them over there too.")
-        : refused("There are no earlier keys, or the newer ones are not proven.");
+        ? done(t("the-earlier-keys-are-forgotten"))
+        : refused(t("there-are-no-earlier-keys"));
     case "link": {
       const address = await startLink(rt, person, where, storefront.id, mode);
-      if (!address) return refused(`${where.profile.name} has no linking.`);
+      if (!address) return refused(t("name-has-no-linking", { name: where.profile.name }));
       throw redirect(address);
     }
     case "file": {
@@ -152,7 +153,7 @@ async function pressInColumn({ rt, person, where, storefront, form }: Press, pre
       await lookAtDomain(rt, person, where, storefront, mode);
       return done();
     default:
-      throw data("That cannot be done here.", { status: 400 });
+      throw data(t("that-cannot-be-done-here"), { status: 400 });
   }
 }
 
@@ -169,22 +170,28 @@ async function pastePage({ rt, person, where, form }: Press) {
       said.push(`${label(id)}, ${mode}${check.ok ? "" : `: ${tell(check.says)}`}`);
     }
   }
-  if (said.length === 0)
-    return refused(`Nothing in what you pasted has the form of a value of ${where.profile.name}.`);
-  return kept > 0 ? done(`Filled: ${said.join("; ")}.`) : refused(said.join(" "));
+  if (said.length === 0) return refused(t("nothing-in-what-you-pasted", { name: where.profile.name }));
+  return kept > 0 ? done(t("filled-said", { said: said.join("; ") })) : refused(said.join(" "));
 }
 
 async function pasteSeveral({ rt, person, where, form }: Press, mode: Mode) {
   const pasted = readPaste(where.profile, mode, text(form, "text"));
   const label = (id: string) => fieldOf(where.profile, id)?.label ?? id;
-  const left = pasted.left.length > 0 ? ` Left over: ${pasted.left.slice(0, 5).join(", ")}.` : "";
+  const left =
+    pasted.left.length > 0 ? t("left-over-left", { left: pasted.left.slice(0, 5).join(", ") }) : "";
   if (Object.keys(pasted.fields).length === 0)
-    return refused(`Nothing in it looks like a value of ${where.profile.name} for ${mode}.${left}`);
+    return refused(t("nothing-in-it-looks-like", { name: where.profile.name, mode, left }));
   const entered = await enterKeys(rt, person, where, mode, pasted.fields);
   const kept = Object.entries(entered).filter(([, check]) => check.ok);
   const not = Object.entries(entered).flatMap(([id, check]) =>
     check.ok ? [] : [`${label(id)}: ${tell(check.says)}`],
   );
   if (kept.length === 0) return refused(not.join(" "));
-  return done(`Filled: ${kept.map(([id]) => label(id)).join(", ")}. ${not.join(" ")}${left}`.trim());
+  return done(
+    t("filled-kept-not-left", {
+      kept: kept.map(([id]) => label(id)).join(", "),
+      not: not.join(" "),
+      left,
+    }).trim(),
+  );
 }

@@ -5,6 +5,7 @@ import { Note, Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import type { Answer } from "./presses";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/connections";
 
 type Versions = Spoken<SaidVersions>;
 
@@ -26,10 +27,8 @@ export function VersionNote({ versions, name }: { versions: Versions; name: stri
       <Stack $gap={0.5}>
         {newer ? (
           <>
-            <strong>
-              Version {newer.version} of {name}’s profile is installed; this connection runs {test}.
-            </strong>
-            <Lines lines={newer.differs} none="Nothing that matters here differs." />
+            <strong>{t("version-version-of-name-s", { version: newer.version, name, test })}</strong>
+            <Lines lines={newer.differs} none={t("nothing-that-matters-here-differs")} />
             <Row>
               <Button
                 type="button"
@@ -38,18 +37,15 @@ export function VersionNote({ versions, name }: { versions: Versions; name: stri
                   void fetcher.submit({ press: "take-up", version: newer.id }, { method: "post" })
                 }
               >
-                Take version {newer.version} up in test
+                {t("take-version-version-up-in", { version: newer.version })}
               </Button>
-              <Small>Live goes on with {live} until you cut over. Cases have to be rehearsed again.</Small>
+              <Small>{t("live-goes-on-with-live", { live })}</Small>
             </Row>
           </>
         ) : (
           <>
-            <strong>
-              Test runs version {test} of {name}’s profile, live {live}. The next cutover takes {test} to
-              live.
-            </strong>
-            <Lines lines={waits} none="Nothing that matters here differs." />
+            <strong>{t("test-runs-version-test-of", { test, name, live })}</strong>
+            <Lines lines={waits} none={t("nothing-that-matters-here-differs")} />
           </>
         )}
         <Wrong>{answer && !answer.kept ? answer.says : null}</Wrong>
@@ -65,7 +61,7 @@ function Lines({ lines, none }: { lines: readonly string[]; none: string }) {
       {lines.slice(0, MOST_LINES).map((line) => (
         <li key={line}>{line}</li>
       ))}
-      {lines.length > MOST_LINES && <li>and {lines.length - MOST_LINES} more.</li>}
+      {lines.length > MOST_LINES && <li>{t("and-lines-more", { lines: lines.length - MOST_LINES })}</li>}
     </ul>
   );
 }

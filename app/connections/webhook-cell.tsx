@@ -14,6 +14,7 @@ import { When } from "../parts/when";
 import { Act } from "./act";
 import type { Answer } from "./presses";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/connections";
 
 type Column = Spoken<SaidColumn>;
 type WebhookColumn = Spoken<SaidWebhookColumn>;
@@ -56,45 +57,56 @@ export function WebhookCell({
     <Stack $gap={0.55}>
       <CopyValue value={webhook.address} />
       {webhook.secret !== null ? (
-        <CopyValue value={webhook.secret} label={`Secret …${webhook.secretHint ?? ""}`} />
+        <CopyValue
+          value={webhook.secret}
+          label={t("secret-secret-hint", { secretHint: webhook.secretHint ?? "" })}
+        />
       ) : (
         webhook.secretHint && (
-          <Small>
-            Secret <Mono>…{webhook.secretHint}</Mono>, no longer shown
-          </Small>
+          <Small>{t("secret-mono-no-longer-shown", { mono: <Mono>…{webhook.secretHint}</Mono> })}</Small>
         )
       )}
       <Heard webhook={webhook} name={manner.name} />
       {webhook.refused && (
         <Note meaning="wrong">
-          A message was refused <When at={webhook.refused.at} />: {verdictWords(webhook.refused.verdict)}.
+          {t("a-message-was-refused-when", {
+            when: <When at={webhook.refused.at} />,
+            verdict: verdictWords(webhook.refused.verdict),
+          })}
         </Note>
       )}
       {webhook.silence && (
         <Note meaning="waits">
-          Nothing was heard about {webhook.silence.payments} payment{webhook.silence.payments > 1 ? "s" : ""}{" "}
-          for {spanWords(webhook.silence.waited)}; usually a message takes less than{" "}
-          {spanWords(webhook.silence.usual)}. Open payments are looked up meanwhile.
+          {t("nothing-was-heard-about-payments", {
+            payments: webhook.silence.payments,
+            waited: spanWords(webhook.silence.waited),
+            usual: spanWords(webhook.silence.usual),
+          })}
         </Note>
       )}
       {webhook.faults.length > 0 && (
         <Note meaning="wrong">
           {webhook.faults.join(" ")}
           {manner.registers && (
-            <Act mode={mode} press="mend" words="Mend it over there" busyWords="Mending…" />
+            <Act mode={mode} press="mend" words={t("mend-it-over-there")} busyWords={t("mending")} />
           )}
         </Note>
       )}
       <Row>
         {manner.registers && !webhook.registered && unproven && (
-          <Act mode={mode} press="register" words="Register the webhook for me" busyWords="Registering…" />
+          <Act
+            mode={mode}
+            press="register"
+            words={t("register-the-webhook-for-me")}
+            busyWords={t("registering")}
+          />
         )}
         {manner.pings && (webhook.registered || hand || !unproven) && (
-          <Act mode={mode} press="ping" words="Send a test" busyWords="Asking…" />
+          <Act mode={mode} press="ping" words={t("send-a-test")} busyWords={t("asking")} />
         )}
         {manner.registers && !webhook.registered && unproven && (
           <Button type="button" $kind="bare" aria-expanded={hand} onClick={() => setHand(!hand)}>
-            By hand
+            {t("by-hand")}
           </Button>
         )}
         {(!unproven || webhook.registered) && (
@@ -109,7 +121,7 @@ export function WebhookCell({
             ))}
           </Steps>
           <Small>
-            Events to send: <Mono>{manner.events.join(", ")}</Mono>
+            {t("events-to-send")} <Mono>{manner.events.join(", ")}</Mono>
           </Small>
         </>
       )}
@@ -130,23 +142,21 @@ function Renew({
   live: boolean;
 }) {
   const fetcher = useFetcher<Answer>();
-  const words = withSecret ? "New address and secret" : "New address";
+  const words = withSecret ? t("new-address-and-secret") : t("new-address");
   const says = [
-    byCall
-      ? "The new address is registered over there first; only then the old one is taken off."
-      : "You have to make the new address known over there by hand; until then messages go on arriving at the old one.",
-    live ? "Shoppers pay through this connection in live." : "",
+    byCall ? t("the-new-address-is-registered") : t("you-have-to-make-the"),
+    live ? t("shoppers-pay-through-this-connection") : "",
   ].join(" ");
   return (
     <>
       <AskFirst
-        label={fetcher.state === "idle" ? words : "Making…"}
+        label={fetcher.state === "idle" ? words : t("making")}
         name={`${words}, ${mode}`}
         disabled={fetcher.state !== "idle"}
-        title={`Make a ${words.toLowerCase()} for ${mode}?`}
+        title={t("make-a-words-for-mode", { words: words.toLowerCase(), mode })}
         says={says}
-        yes="Make it"
-        no="Keep the one there is"
+        yes={t("make-it")}
+        no={t("keep-the-one-there-is")}
         onYes={() => void fetcher.submit({ press: "renew", mode }, { method: "post" })}
       />
       <Wrong>{fetcher.data && !fetcher.data.kept ? fetcher.data.says : null}</Wrong>
@@ -158,22 +168,24 @@ function Heard({ webhook, name }: { webhook: WebhookColumn; name: string }) {
   if (webhook.provenAt !== null)
     return (
       <Says meaning="proven" role="status">
-        a signed message arrived <When at={webhook.provenAt} />
+        {t("a-signed-message-arrived-when", { when: <When at={webhook.provenAt} /> })}
       </Says>
     );
   return webhook.registered ? (
     <Says meaning="waits" role="status">
-      registered; nothing has arrived yet
+      {t("registered-nothing-has-arrived-yet")}
     </Says>
   ) : (
-    <Says meaning="none">{name} does not know it yet, or nothing has arrived</Says>
+    <Says meaning="none">{t("name-does-not-know-it", { name })}</Says>
   );
 }
 
 /** A span of milliseconds in words. */
 function spanWords(ms: number): string {
   const seconds = Math.max(1, Math.round(ms / 1000));
-  if (seconds < 90) return `${seconds} seconds`;
+  if (seconds < 90) return t("seconds-seconds", { seconds });
   const minutes = Math.round(seconds / 60);
-  return minutes < 90 ? `${minutes} minutes` : `${Math.round(minutes / 60)} hours`;
+  return minutes < 90
+    ? t("minutes-minutes", { minutes })
+    : t("minutes-hours", { minutes: Math.round(minutes / 60) });
 }

@@ -10,8 +10,9 @@ import { Note, Says } from "../parts/marks";
 import { SelectBox } from "../parts/select-box";
 import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import type { Route } from "./+types/charged";
+import { t } from "../words/pages/costs";
 
-export const meta: Route.MetaFunction = () => [{ title: "Fees · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("fees-zahlung") }];
 
 const MONTHS = 13;
 const nameOf = (at: number) => new Date(at).toISOString().slice(0, 7);
@@ -44,33 +45,41 @@ function columnsOf(locale: string): Column<RowView>[] {
     <Amount amount={amount} currency={currency} locale={locale} />
   );
   return [
-    { id: "account", head: "Account", always: true, cell: (row) => row.account },
-    { id: "payments", head: "Payments", amount: true, wide: true, cell: (row) => row.payments },
-    { id: "captured", head: "Captured", amount: true, wide: true, cell: (row) => sum(row.captured, row) },
+    { id: "account", head: t("account"), always: true, cell: (row) => row.account },
+    { id: "payments", head: t("payments"), amount: true, wide: true, cell: (row) => row.payments },
+    { id: "captured", head: t("captured"), amount: true, wide: true, cell: (row) => sum(row.captured, row) },
     {
       id: "expected",
-      head: "Expected of all",
+      head: t("expected-of-all"),
       amount: true,
       wide: true,
       cell: (row) => sum(row.expectedOfAll, row),
     },
     {
       id: "told",
-      head: "Told of",
+      head: t("told-of"),
       amount: true,
-      cell: (row) => (row.told === row.payments ? "all" : `${row.told} of ${row.payments}`),
+      cell: (row) =>
+        row.told === row.payments
+          ? t("all")
+          : t("told-of-payments", { told: row.told, payments: row.payments }),
     },
     {
       id: "charged",
-      head: "Charged",
+      head: t("charged"),
       amount: true,
       always: true,
       cell: (row) => row.told > 0 && sum(row.charged, row),
     },
-    { id: "should", head: "Expected", amount: true, cell: (row) => row.told > 0 && sum(row.expected, row) },
+    {
+      id: "should",
+      head: t("expected"),
+      amount: true,
+      cell: (row) => row.told > 0 && sum(row.expected, row),
+    },
     {
       id: "difference",
-      head: "Difference",
+      head: t("difference"),
       amount: true,
       always: true,
       cell: (row) => <Difference row={row} locale={locale} />,
@@ -80,12 +89,14 @@ function columnsOf(locale: string): Column<RowView>[] {
 
 function Difference({ row, locale }: { row: RowView; locale: string }) {
   const { charged, expected, told, currency } = row;
-  if (told === 0) return <Small as="span">nothing was told</Small>;
-  if (charged === expected) return <Says meaning="proven">none</Says>;
+  if (told === 0) return <Small as="span">{t("nothing-was-told")}</Small>;
+  if (charged === expected) return <Says meaning="proven">{t("none")}</Says>;
   return (
     <Says meaning="waits">
-      <Amount amount={Math.abs(charged - expected)} currency={currency} locale={locale} />{" "}
-      {charged > expected ? "more" : "less"}
+      {t("amount-less", {
+        amount: <Amount amount={Math.abs(charged - expected)} currency={currency} locale={locale} />,
+        charged: charged > expected ? "yes" : "no",
+      })}
     </Says>
   );
 }
@@ -96,40 +107,31 @@ export default function ChargedPage({ loaderData }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Fees</h1>
-          <p>What each account charged for its payments, beside what its published rates say.</p>
+          <h1>{t("fees")}</h1>
+          <p>{t("what-each-account-charged-for")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Fees" keep={["mode", "columns"]}>
+          <Filters label={t("fees")} keep={["mode", "columns"]}>
             <SelectBox
-              label="Month"
+              label={t("month")}
               name="month"
               defaultValue={month}
               choices={months.map((one) => ({ id: one, name: one }))}
             />
           </Filters>
           <DataTable
-            label="Fees"
+            label={t("fees")}
             columns={columnsOf(locale)}
             rows={rows}
             rowKey={(row) => `${row.connectionId} ${row.currency}`}
             next={null}
             first
-            empty={<Says meaning="none">{`nothing was captured in ${mode} in ${month}`}</Says>}
+            empty={<Says meaning="none">{t("nothing-was-captured-in-mode", { mode, month })}</Says>}
           />
-          {more && (
-            <Note meaning="waits">
-              There were more payments than are reckoned here: the first 100,000 are.
-            </Note>
-          )}
-          <Small>
-            Where a provider tells the fee of a payment, it is held against the rates of that payment’s
-            profile version, with the volume of its month; a surcharge for foreign cards is not known
-            beforehand. Months are those of UTC. Monthly fees, and fees for refunds and disputes, are not in
-            it.
-          </Small>
+          {more && <Note meaning="waits">{t("there-were-more-payments-than")}</Note>}
+          <Small>{t("where-a-provider-tells-the")}</Small>
         </Stack>
       </Sheet>
     </Stack>

@@ -6,6 +6,7 @@ import type { Volume } from "#core/costs/volume";
 import { moneyText } from "#core/money/money";
 import { Small } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/costs";
 
 /** Strokes that tell lines apart without their colour. */
 const strokes = ["0", "7 4", "2 3", "12 4 2 4", "1 5", "9 3 3 3"];
@@ -28,7 +29,7 @@ export default function Charts({
     worker.postMessage({ priced, volume });
     return () => worker.terminate();
   }, [priced, volume]);
-  if (!curves) return <Small role="status">Working it out…</Small>;
+  if (!curves) return <Small role="status">{t("working-it-out")}</Small>;
   const { currency } = volume;
   const text = (minor: number) => moneyText({ amount: Math.round(minor), currency }, locale);
   const rows = (curves[0]?.points ?? []).map((point, i) => ({
@@ -53,7 +54,7 @@ export default function Charts({
             text(Number(value)),
             curves.find((curve) => curve.id === name)?.name ?? String(name),
           ]}
-          labelFormatter={(average) => `Average order ${text(Number(average))}`}
+          labelFormatter={(average) => t("average-order-average", { average: text(Number(average)) })}
           contentStyle={{ background: color.sheet, borderColor: color.ink }}
         />
         <Legend formatter={(id: string) => curves.find((curve) => curve.id === id)?.name ?? id} />

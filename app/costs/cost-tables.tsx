@@ -3,6 +3,7 @@ import type { MonthCost, setCost } from "#core/costs/fees";
 import type { MethodKind } from "#core/profiles/profile";
 import { Small, Table } from "../parts/sheet";
 import { kindWords, lineWords } from "./cost-words";
+import { t } from "../words/pages/costs";
 
 const Scroller = styled.div`
   overflow-x: auto;
@@ -17,20 +18,20 @@ export function SetTable({
   text: (minor: number) => string;
 }) {
   return (
-    <Scroller tabIndex={0} role="region" aria-label="Costs of the set">
+    <Scroller tabIndex={0} role="region" aria-label={t("costs-of-the-set")}>
       <Table>
         <thead>
           <tr>
-            <th scope="col">Paid by</th>
-            <th scope="col">Through</th>
+            <th scope="col">{t("paid-by")}</th>
+            <th scope="col">{t("through")}</th>
             <th scope="col" className="amount">
-              Orders
+              {t("orders")}
             </th>
             <th scope="col" className="amount">
-              A month
+              {t("a-month")}
             </th>
             <th scope="col" className="amount">
-              An order
+              {t("an-order")}
             </th>
           </tr>
         </thead>
@@ -40,7 +41,7 @@ export function SetTable({
               <td>{kindWords[one.kind]}</td>
               <td>
                 {one.name}
-                {one.ridesOn && `, riding on ${one.ridesOn}`}
+                {one.ridesOn && t("riding-on-rides-on", { ridesOn: one.ridesOn })}
               </td>
               <td className="amount">{one.cost.orders}</td>
               <td className="amount">{text(one.cost.total)}</td>
@@ -50,12 +51,12 @@ export function SetTable({
           {set.uncovered.map((kind: MethodKind) => (
             <tr key={kind}>
               <td>{kindWords[kind]}</td>
-              <td colSpan={4}>nobody on the list takes these</td>
+              <td colSpan={4}>{t("nobody-on-the-list-takes")}</td>
             </tr>
           ))}
           <tr>
             <th scope="row" colSpan={3}>
-              Together
+              {t("together")}
             </th>
             <td className="amount">
               <strong>{text(set.total)}</strong>
@@ -72,7 +73,9 @@ export function SetTable({
 
 /** A share of the orders need not be a whole number of them. */
 const timesWords = (times: number) =>
-  Number.isInteger(times) ? String(times) : `about ${times < 1 ? times.toFixed(1) : Math.round(times)}`;
+  Number.isInteger(times)
+    ? String(times)
+    : t("about-times", { times: times < 1 ? times.toFixed(1) : Math.round(times) });
 
 /** What one method costs, in lines one can check by hand. */
 export function CostTable({
@@ -85,16 +88,16 @@ export function CostTable({
   text: (minor: number) => string;
 }) {
   return (
-    <Scroller tabIndex={0} role="region" aria-label={`Costs of ${name}`}>
+    <Scroller tabIndex={0} role="region" aria-label={t("costs-of-name", { name })}>
       <Table>
         <thead>
           <tr>
             <th scope="col">{name}</th>
             <th scope="col" className="amount">
-              Times
+              {t("times")}
             </th>
             <th scope="col" className="amount">
-              A month
+              {t("a-month")}
             </th>
           </tr>
         </thead>
@@ -107,19 +110,19 @@ export function CostTable({
             </tr>
           ))}
           {cost.missing.map((what) => (
-            <tr key={`missing ${what}`}>
+            <tr key={t("missing-what", { what })}>
               <td>{lineWords[what]}</td>
               <td className="amount" />
               <td className="amount">
-                <Small as="span">not known in this currency, not counted</Small>
+                <Small as="span">{t("not-known-in-this-currency")}</Small>
               </td>
             </tr>
           ))}
           <tr>
             <th scope="row">
-              For {cost.orders} orders, {text(cost.volume)} in all
+              {t("for-orders-orders-volume-in", { orders: cost.orders, volume: text(cost.volume) })}
             </th>
-            <td className="amount">{text(cost.perOrder)} an order</td>
+            <td className="amount">{t("per-order-an-order", { perOrder: text(cost.perOrder) })}</td>
             <td className="amount">
               <strong>{text(cost.total)}</strong>
             </td>

@@ -1,24 +1,25 @@
 import type { CostLine } from "#core/costs/fees";
 import type { MethodKind } from "#core/profiles/profile";
+import { t } from "../words/pages/costs";
 
 export const kindWords: Record<MethodKind, string> = {
-  card: "Cards",
-  "account-wallet": "Account wallets",
-  "code-wallet": "Code wallets",
-  "device-wallet": "Device wallets",
-  instalments: "Instalments",
-  "direct-debit": "Direct debit",
+  card: t("cards"),
+  "account-wallet": t("account-wallets"),
+  "code-wallet": t("code-wallets"),
+  "device-wallet": t("device-wallets"),
+  instalments: t("instalments"),
+  "direct-debit": t("direct-debit"),
 };
 
 export const lineWords: Record<CostLine["what"], string> = {
-  percent: "Share of each payment",
-  fixed: "Fixed part of each payment",
-  bounds: "Least and greatest fee",
-  foreign: "Cards from abroad",
-  conversion: "Conversion to the settled currency",
-  refunds: "Refunds",
-  returned: "Fees that come back with refunds",
-  disputes: "Disputes",
-  monthly: "Each month",
-  platform: "The shop’s own platform",
+  percent: t("share-of-each-payment"),
+  fixed: t("fixed-part-of-each-payment"),
+  bounds: t("least-and-greatest-fee"),
+  foreign: t("cards-from-abroad"),
+  conversion: t("conversion-to-the-settled-currency"),
+  refunds: t("refunds"),
+  returned: t("fees-that-come-back-with"),
+  disputes: t("disputes"),
+  monthly: t("each-month"),
+  platform: t("the-shops-own-platform"),
 };

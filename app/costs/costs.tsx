@@ -16,8 +16,9 @@ import { FeesForm, type FeesAnswer, feesFrom } from "./fees-form";
 import { VolumeForm, volumeFrom, type VolumeAnswer } from "./volume-form";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/costs";
+import { t } from "../words/pages/costs";
 
-export const meta: Route.MetaFunction = () => [{ title: "Costs · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("costs-zahlung") }];
 
 const currencyOf = (request: Request) => new URL(request.url).searchParams.get("currency");
 
@@ -92,7 +93,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         (one) =>
           one.profile.id === subject || one.connections.some((connection) => connection.id === subject),
       );
-      if (!provider) throw data("There is no such provider.", { status: 404 });
+      if (!provider) throw data(t("there-is-no-such-provider"), { status: 404 });
       if (form.get("press") === "disagree") {
         await saveFees(rt, person.email, storefront.id, provider.subject ?? subject, null);
         return { ok: true } satisfies FeesAnswer;
@@ -108,7 +109,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       return { ok: true } satisfies FeesAnswer;
     }
     default:
-      throw data("That cannot be done here.", { status: 400 });
+      throw data(t("that-cannot-be-done-here"), { status: 400 });
   }
 }
 
@@ -133,8 +134,8 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       {loaderData.currencies.length > 1 && (
-        <Row as="nav" aria-label="Currency" $gap={1}>
-          <Small>Calculated in</Small>
+        <Row as="nav" aria-label={t("currency")} $gap={1}>
+          <Small>{t("calculated-in")}</Small>
           {loaderData.currencies.map((one) =>
             one === volume.currency ? (
               <strong key={one} aria-current="true">
@@ -150,17 +151,14 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
       )}
       <PageHead>
         <div>
-          <h1>What it would cost {loaderData.storefront}</h1>
-          <p>
-            {volume.orders} orders a month of {text(loaderData.mean)} on average. Each percentage of each
-            payment is rounded by itself, half up, to the minor unit.
-          </p>
+          <h1>{t("what-it-would-cost-storefront", { storefront: loaderData.storefront })}</h1>
+          <p>{t("orders-orders-a-month-of", { orders: volume.orders, mean: text(loaderData.mean) })}</p>
         </div>
       </PageHead>
       <Halves>
-        <Sheet aria-label="What you sell">
+        <Sheet aria-label={t("what-you-sell")}>
           <Stack>
-            <h2>What you sell</h2>
+            <h2>{t("what-you-sell")}</h2>
             <VolumeForm
               key={JSON.stringify(volume)}
               volume={volume}
@@ -175,13 +173,14 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
               {clash.says} {clash.wayOut}
             </Note>
           ))}
-          <Sheet aria-label="The chosen set">
+          <Sheet aria-label={t("the-chosen-set")}>
             <Stack $gap={0.6}>
-              <h2>All on the list together</h2>
+              <h2>{t("all-on-the-list-together")}</h2>
               {providers.length === 0 ? (
                 <p>
-                  Put providers on the shortlist at <Link to={`/s/${params.storefront}/plan`}>Find</Link>, and
-                  what they cost stands here.
+                  {t("put-providers-on-the-shortlist", {
+                    link: (inner) => <Link to={`/s/${params.storefront}/plan`}>{inner}</Link>,
+                  })}
                 </p>
               ) : (
                 <SetTable set={set} text={text} />
@@ -190,19 +189,23 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
                 pair.found.map((one) => (
                   <p key={`${pair.a}${pair.b}${one.by}${one.at}`}>
                     {one.by === "average"
-                      ? `${one.below} is cheaper below an average order of ${text(one.at)}, ${one.above} above it.`
-                      : `${one.below} is cheaper below ${one.at} orders a month, ${one.above} beyond.`}
+                      ? t("below-is-cheaper-below-an", {
+                          below: one.below,
+                          at: text(one.at),
+                          above: one.above,
+                        })
+                      : t("below-is-cheaper-below-at", { below: one.below, at: one.at, above: one.above })}
                   </p>
                 )),
               )}
             </Stack>
           </Sheet>
           {priced.length > 0 && (
-            <Sheet aria-label="By the average order">
+            <Sheet aria-label={t("by-the-average-order")}>
               <Stack $gap={0.6}>
-                <h2>What an order costs as orders get dearer</h2>
+                <h2>{t("what-an-order-costs-as")}</h2>
                 <InBrowser>
-                  <Suspense fallback={<Small>Drawing…</Small>}>
+                  <Suspense fallback={<Small>{t("drawing")}</Small>}>
                     <Charts priced={priced as Priced[]} volume={volume} locale={locale} />
                   </Suspense>
                 </InBrowser>
@@ -217,23 +220,24 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
             <Stack $gap={0.7}>
               <h2>{one.name}</h2>
               <Small>
-                {one.payout.says}
-                {one.agreed
-                  ? " Calculated with the fees you agreed on."
-                  : " Calculated with the fees in its profile."}
-                {one.ridesOn && ` What ${one.ridesOn} takes of the same payments is in it.`}
+                {t("says-calculated-with-the-fees", {
+                  says: one.payout.says,
+                  hasAgreed: one.agreed ? "yes" : "no",
+                  ridesOn: one.ridesOn && t("what-rides-on-takes-of", { ridesOn: one.ridesOn }),
+                })}
               </Small>
               {one.costs.map(({ method, cost }) => (
                 <CostTable key={method} name={one.names[method] ?? method} cost={cost} text={text} />
               ))}
               {one.schedule.oneOff[volume.currency] ? (
                 <p>
-                  Once, at the beginning: {text(one.schedule.oneOff[volume.currency] ?? 0)}, not in the sums
-                  above.
+                  {t("once-at-the-beginning-one", {
+                    oneOff: text(one.schedule.oneOff[volume.currency] ?? 0),
+                  })}
                 </p>
               ) : null}
               <details>
-                <summary>Other fees were agreed on</summary>
+                <summary>{t("other-fees-were-agreed-on")}</summary>
                 <FeesForm
                   key={JSON.stringify(one.schedule)}
                   subject={one.subject}
@@ -255,5 +259,5 @@ export default function Costs({ loaderData, params }: Route.ComponentProps) {
 function InBrowser({ children }: { children: React.ReactNode }) {
   const [there, setThere] = useState(false);
   useEffect(() => setThere(true), []);
-  return there ? children : <Small>Drawn once the page’s scripts run.</Small>;
+  return there ? children : <Small>{t("drawn-once-the-pages-scripts")}</Small>;
 }

@@ -5,6 +5,7 @@ import type { FeeSchedule, MethodFees } from "#core/profiles/profile";
 import { Button, Wrong } from "../parts/form";
 import { Row, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/costs";
 
 const Grid = styled.div`
   display: grid;
@@ -14,11 +15,11 @@ const Grid = styled.div`
 
 const amounts = ["fixed", "minimum", "cap", "refund", "dispute"] as const;
 const amountWords: Record<(typeof amounts)[number], string> = {
-  fixed: "Fixed part",
-  minimum: "Least fee",
-  cap: "Greatest fee",
-  refund: "Each refund",
-  dispute: "Each dispute",
+  fixed: t("fixed-part"),
+  minimum: t("least-fee"),
+  cap: t("greatest-fee"),
+  refund: t("each-refund"),
+  dispute: t("each-dispute"),
 };
 
 export interface FeesAnswer {
@@ -49,13 +50,13 @@ export function FeesForm({
       <Stack $gap={0.8}>
         <Grid>
           <TextBox
-            label={`Each month, ${currency}`}
+            label={t("each-month-currency", { currency })}
             name="monthly"
             inputMode="decimal"
             defaultValue={text(schedule.monthly[currency] ?? 0)}
           />
           <TextBox
-            label={`Once, ${currency}`}
+            label={t("once-currency", { currency })}
             name="oneOff"
             inputMode="decimal"
             defaultValue={text(schedule.oneOff[currency] ?? 0)}
@@ -66,7 +67,7 @@ export function FeesForm({
             <h4>{names[fees.method] ?? fees.method}</h4>
             <Grid>
               <TextBox
-                label="Percent"
+                label={t("percent")}
                 name={`${fees.method}-percent`}
                 inputMode="decimal"
                 defaultValue={fees.percent}
@@ -81,13 +82,13 @@ export function FeesForm({
                 />
               ))}
               <TextBox
-                label="Cards from abroad, +%"
+                label={t("cards-from-abroad-percent")}
                 name={`${fees.method}-foreign`}
                 inputMode="decimal"
                 defaultValue={fees.foreign.percent}
               />
               <TextBox
-                label="Conversion, +%"
+                label={t("conversion")}
                 name={`${fees.method}-conversion`}
                 inputMode="decimal"
                 defaultValue={fees.conversion}
@@ -96,19 +97,19 @@ export function FeesForm({
             {[...fees.tiers, null].map((tier, i) => (
               <Grid key={i}>
                 <TextBox
-                  label={`From a month’s volume of, ${currency}`}
+                  label={t("from-a-months-volume-of", { currency })}
                   name={`${fees.method}-tier-${i}-from`}
                   inputMode="decimal"
                   defaultValue={text(tier?.from[currency])}
                 />
                 <TextBox
-                  label="Percent from there"
+                  label={t("percent-from-there")}
                   name={`${fees.method}-tier-${i}-percent`}
                   inputMode="decimal"
                   defaultValue={tier?.percent ?? ""}
                 />
                 <TextBox
-                  label={`Fixed part from there, ${currency}`}
+                  label={t("fixed-part-from-there-currency", { currency })}
                   name={`${fees.method}-tier-${i}-fixed`}
                   inputMode="decimal"
                   defaultValue={text(tier?.fixed[currency])}
@@ -120,11 +121,11 @@ export function FeesForm({
         <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.says : null}</Wrong>
         <Row>
           <Button name="press" value="agree" disabled={fetcher.state !== "idle"}>
-            Keep these fees
+            {t("keep-these-fees")}
           </Button>
           {agreed && (
             <Button $kind="bare" name="press" value="disagree">
-              As in the profile again
+              {t("as-in-the-profile-again")}
             </Button>
           )}
         </Row>
@@ -148,12 +149,13 @@ export function feesFrom(
     const { [currency]: _, ...others } = was;
     if (text(name) === "") return others;
     const parsed = parseTyped(text(name), currency, locale);
-    if (!parsed.ok || parsed.money.amount < 0) wrong.push(`“${text(name)}” is no amount of ${currency}.`);
+    if (!parsed.ok || parsed.money.amount < 0)
+      wrong.push(t("name-is-no-amount-of", { name: text(name), currency }));
     return { ...others, [currency]: parsed.ok ? parsed.money.amount : 0 };
   };
   const percent = (name: string): number => {
     const value = Number(text(name).replace(",", ".") || "0");
-    if (!(value >= 0 && value <= 100)) wrong.push(`“${text(name)}” is no percentage.`);
+    if (!(value >= 0 && value <= 100)) wrong.push(t("name-is-no-percentage", { name: text(name) }));
     return value;
   };
   const methods = schedule.methods.map((fees): MethodFees => {

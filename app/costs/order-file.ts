@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { countTotals } from "#core/costs/orders";
 import { parseTyped } from "#core/money/money";
+import { t } from "../words/pages/costs";
 
 export type OrderReading = { ok: true; counted: [number, number][] } | { ok: false; says: string };
 
@@ -13,7 +14,7 @@ const names = /total|amount|sum|summe|betrag|gross|brutto/i;
 export function readOrders(text: string, currency: string, locale: string): OrderReading {
   const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: true });
   const [head, ...rest] = data;
-  if (!head) return { ok: false, says: "The file is empty." };
+  if (!head) return { ok: false, says: t("the-file-is-empty") };
   const amount = (cell: string | undefined) => {
     const parsed = parseTyped((cell ?? "").replace(/[^\d.,-]/g, ""), currency, locale);
     // A file is not guessed at.
@@ -24,7 +25,7 @@ export function readOrders(text: string, currency: string, locale: string): Orde
     headed >= 0
       ? headed
       : head.findIndex((_, i) => rest.length > 0 && rest.every((row) => amount(row[i]) !== null));
-  if (column < 0) return { ok: false, says: "No column of totals was found. Give it the heading “total”." };
+  if (column < 0) return { ok: false, says: t("no-column-of-totals-was") };
   const rows = amount(head[column]) === null ? rest : data;
   const totals: number[] = [];
   for (const [i, row] of rows.entries()) {
@@ -32,10 +33,14 @@ export function readOrders(text: string, currency: string, locale: string): Orde
     if (total === null)
       return {
         ok: false,
-        says: `Row ${i + 1 + (rows === rest ? 1 : 0)} has no amount of ${currency}: “${row[column] ?? ""}”.`,
+        says: t("row-i-has-no-amount", {
+          i: i + 1 + (rows === rest ? 1 : 0),
+          currency,
+          row: row[column] ?? "",
+        }),
       };
     totals.push(total);
   }
   const counted = countTotals(totals);
-  return counted.length > 0 ? { ok: true, counted } : { ok: false, says: "The file holds no orders." };
+  return counted.length > 0 ? { ok: true, counted } : { ok: false, says: t("the-file-holds-no-orders") };
 }

@@ -13,6 +13,7 @@ import type { SpokenProblem } from "../words/speak";
 import { kindWords } from "./cost-words";
 import { TextBox } from "../parts/text-box";
 import { FileBox } from "../parts/file-box";
+import { t } from "../words/pages/costs";
 
 const Pairs = styled.div`
   display: grid;
@@ -52,7 +53,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
       <Stack $gap={0.9}>
         <Pairs>
           <TextBox
-            label="Orders a month"
+            label={t("orders-a-month")}
             name="orders"
             inputMode="numeric"
             defaultValue={volume.orders}
@@ -62,7 +63,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
           {!counted && (
             <>
               <TextBox
-                label={`A tenth is below, ${currency}`}
+                label={t("a-tenth-is-below-currency", { currency })}
                 name="low"
                 inputMode="decimal"
                 defaultValue={spread ? text(spread.low) : ""}
@@ -70,7 +71,7 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
                 wrong={saysAt(problems, "low")}
               />
               <TextBox
-                label={`A tenth is above, ${currency}`}
+                label={t("a-tenth-is-above-currency", { currency })}
                 name="high"
                 inputMode="decimal"
                 defaultValue={spread ? text(spread.high) : ""}
@@ -83,32 +84,34 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
         {counted ? (
           <Row>
             <Says meaning="proven">
-              {counted.counted.reduce((all, [, times]) => all + times, 0)} real orders{" "}
-              {counted.from === "file" ? "from your file" : "from payments seen here"}
+              {t("reduce-real-orders-from-payments", {
+                reduce: counted.counted.reduce((all, [, times]) => all + times, 0),
+                file: counted.from === "file" ? "yes" : "no",
+              })}
             </Says>
             <Button type="button" $kind="bare" onClick={() => setCounted(null)}>
-              Say a spread instead
+              {t("say-a-spread-instead")}
             </Button>
           </Row>
         ) : (
           <Row $gap={1.2}>
             <FileBox
-              label="Orders as CSV"
-              press="Choose a file of orders"
-              hint="Real orders instead: a CSV file with a column of totals, or drop it here"
+              label={t("orders-as-csv")}
+              press={t("choose-a-file-of-orders")}
+              hint={t("real-orders-instead-a-csv")}
               accept=".csv,text/csv"
               onFile={(file) => void readFile(file)}
             />
             {seen > 0 && (
               <Button name="use" value="seen">
-                Take the {seen} payments seen here
+                {t("take-the-seen-payments-seen", { seen })}
               </Button>
             )}
           </Row>
         )}
         <Wrong>{unread ?? saysAt(problems, "totals")}</Wrong>
         <FieldSet>
-          <legend>How shoppers pay, in percent</legend>
+          <legend>{t("how-shoppers-pay-in-percent")}</legend>
           <Pairs>
             {methodKinds.map((kind: MethodKind) => (
               <TextBox
@@ -125,30 +128,30 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
         <Pairs>
           <Percent
             name="foreign"
-            words="Cards from abroad"
+            words={t("cards-from-abroad")}
             value={volume.foreign}
             problem={saysAt(problems, "foreign")}
           />
           <Percent
             name="refunds"
-            words="Refunded"
+            words={t("refunded")}
             value={volume.refunds}
             problem={saysAt(problems, "refunds")}
           />
           <Percent
             name="disputes"
-            words="Disputed"
+            words={t("disputed")}
             value={volume.disputes}
             problem={saysAt(problems, "disputes")}
           />
           <Percent
             name="platform"
-            words="The platform takes"
+            words={t("the-platform-takes")}
             value={volume.platform.percent}
             problem={saysAt(problems, "platform")}
           />
           <TextBox
-            label={`And each order, ${currency}`}
+            label={t("and-each-order-currency", { currency })}
             name="platform-fixed"
             inputMode="decimal"
             defaultValue={text(volume.platform.fixed[currency] ?? 0)}
@@ -156,12 +159,12 @@ export function VolumeForm({ volume, said, seen }: { volume: Volume; said: boole
         </Pairs>
         <Row>
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
-            {fetcher.state === "idle" ? "Calculate" : "Calculating…"}
+            {t("calculating", { idle: fetcher.state === "idle" ? "yes" : "no" })}
           </Button>
-          {!said && <Small>These are assumed.</Small>}
+          {!said && <Small>{t("these-are-assumed")}</Small>}
           {fetcher.data?.ok && fetcher.state === "idle" && (
             <Says meaning="proven" role="status">
-              saved
+              {t("saved")}
             </Says>
           )}
         </Row>

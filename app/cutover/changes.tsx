@@ -3,6 +3,8 @@ import { Small, Table } from "../parts/sheet";
 import { bothValues } from "../offers/changed";
 import { settingWords } from "../offers/change-words";
 import type { ConnectionView } from "./connection-view";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/cutover";
 
 interface SettingChange {
   offer: string;
@@ -19,9 +21,9 @@ export function SettingTable({ changes, several }: { changes: readonly SettingCh
     <Table>
       <thead>
         <tr>
-          <th scope="col">Setting</th>
-          <th scope="col">Live now</th>
-          <th scope="col">Then</th>
+          <th scope="col">{t("setting")}</th>
+          <th scope="col">{t("live-now")}</th>
+          <th scope="col">{t("then")}</th>
         </tr>
       </thead>
       <tbody>
@@ -48,19 +50,15 @@ export function Changes({ one }: { one: ConnectionView }) {
   const several = one.offers.length > 1;
   return (
     <>
-      <h3>What this cutover changes in live</h3>
+      <h3>{t("what-this-cutover-changes-in")}</h3>
       {one.changes.length === 0 ? (
-        <Small>
-          {one.version === null ? "Nothing: live runs the working revision." : "No setting of the offers."}
-        </Small>
+        <Small>{t("no-setting-of-the-offers", { noVersion: one.version === null ? "yes" : "no" })}</Small>
       ) : (
         <SettingTable changes={one.changes} several={several} />
       )}
       {one.version && (
         <>
-          <p>
-            Version {one.version.to} of the profile takes the place of {one.version.from}:
-          </p>
+          <p>{t("version-to-of-the-profile", { to: one.version.to, from: one.version.from })}</p>
           <ul>
             {one.version.differs.map((line) => (
               <li key={line}>{line}</li>
@@ -69,17 +67,9 @@ export function Changes({ one }: { one: ConnectionView }) {
         </>
       )}
       {one.replaces.length > 0 && (
-        <p>
-          It takes the place of <strong>{one.replaces.join(" and ")}</strong>: both move at the same moment.
-          Payments under way there go on and can be captured and refunded.
-        </p>
+        <p>{t("it-takes-the-place-of", { b: <strong>{listed(one.replaces)}</strong> })}</p>
       )}
-      {one.live !== "live" && (
-        <Small>
-          And: shoppers in the live shop are shown this offer, test orders leave the everyday lists, and the
-          shop is told to close them. A snapshot of what runs now is kept.
-        </Small>
-      )}
+      {one.live !== "live" && <Small>{t("and-shoppers-in-the-live")}</Small>}
     </>
   );
 }

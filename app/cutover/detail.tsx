@@ -11,6 +11,7 @@ import { Guide } from "./guide";
 import { Movements } from "./movements";
 import { Back } from "./moves";
 import { SnapshotSheet } from "./snapshot-sheet";
+import { t } from "../words/pages/cutover";
 
 export const Opened = styled.div`
   padding: 0.2rem 1.1rem 1.1rem 3.2rem;
@@ -53,7 +54,7 @@ export function Detail({
   shop: string;
 }) {
   return (
-    <Opened role="group" aria-label={`Interlocking of ${one.name}`}>
+    <Opened role="group" aria-label={t("interlocking-of-name", { name: one.name })}>
       <Stack $gap={0.9}>
         {one.guided && <Guide one={one} storefrontId={storefrontId} locale={locale} shop={shop} />}
         {one.offers.length > 1 && <Scope one={one} />}
@@ -76,10 +77,10 @@ export function Detail({
 /** Which of a connection's offers the lever is about: all of them, or one. */
 function Scope({ one }: { one: ConnectionView }) {
   return (
-    <Row role="group" aria-label={`What the lever of ${one.name} moves`}>
-      <Small as="span">Moves</Small>
+    <Row role="group" aria-label={t("what-the-lever-of-name", { name: one.name })}>
+      <Small as="span">{t("moves")}</Small>
       <Link to={`?of=${one.id}`} aria-current={one.only === null ? "true" : undefined} preventScrollReset>
-        all its offers
+        {t("all-its-offers")}
       </Link>
       {one.offers.map((offer) => (
         <Link
@@ -88,7 +89,7 @@ function Scope({ one }: { one: ConnectionView }) {
           aria-current={one.only === offer.id ? "true" : undefined}
           preventScrollReset
         >
-          only “{offer.label}”
+          {t("only-label", { label: offer.label })}
         </Link>
       ))}
     </Row>
@@ -98,7 +99,7 @@ function Scope({ one }: { one: ConnectionView }) {
 function GateList({ one, storefrontId }: { one: ConnectionView; storefrontId: string }) {
   return (
     <Stack>
-      <h3>Gates</h3>
+      <h3>{t("gates")}</h3>
       <Gates>
         {one.gates.map((gate) => (
           <li key={gate.id}>
@@ -115,7 +116,7 @@ function GateList({ one, storefrontId }: { one: ConnectionView; storefrontId: st
                 <span />
               )
             ) : (
-              <Link to={linkOf(storefrontId, one, gate)}>Open it</Link>
+              <Link to={linkOf(storefrontId, one, gate)}>{t("open-it")}</Link>
             )}
           </li>
         ))}

@@ -4,6 +4,7 @@ import { styled } from "styled-components";
 import { type Meaning, Says } from "../parts/marks";
 import { color } from "../theme/tokens";
 import type { ConnectionView } from "./connection-view";
+import { t } from "../words/pages/cutover";
 
 export const Rows = styled.ul`
   background: ${color.sheet};
@@ -46,20 +47,22 @@ function summaryOf(one: ConnectionView): { meaning: Meaning; says: string } {
   const first = closed[0];
   if (one.live === "live" && !one.pending)
     return first
-      ? { meaning: "wrong", says: `${first.title}: no longer. ${first.says}` }
-      : { meaning: "proven", says: "Live runs what is set. Nothing waits." };
-  if (!one.pending) return { meaning: "none", says: "Nothing is offered that could go live." };
+      ? { meaning: "wrong", says: t("title-no-longer-says", { title: first.title, says: first.says }) }
+      : { meaning: "proven", says: t("live-runs-what-is-set") };
+  if (!one.pending) return { meaning: "none", says: t("nothing-is-offered-that-could") };
   const changes = one.changes.length + (one.version ? 1 : 0);
-  const what =
-    one.live === "live"
-      ? `${changes} change${changes === 1 ? "" : "s"} wait${changes === 1 ? "s" : ""}`
-      : "Ready";
+  const what = one.live === "live" ? t("changes-changes-wait", { changes }) : t("ready");
   if (first)
     return {
       meaning: "waits",
-      says: `${closed.length} of ${one.gates.length} gates closed. ${first.title}: ${first.says}`,
+      says: t("closed-of-gates-gates-closed", {
+        closed: closed.length,
+        gates: one.gates.length,
+        title: first.title,
+        says: first.says,
+      }),
     };
-  return { meaning: "waits", says: `${what}: every gate is open.` };
+  return { meaning: "waits", says: t("what-every-gate-is-open", { what }) };
 }
 
 /** One connection in one line, which opens and folds it. */
@@ -80,7 +83,7 @@ export function Fold({ one, open }: { one: ConnectionView; open: boolean }) {
 }
 
 export function Stands({ live }: { live: ConnectionView["live"] }) {
-  if (live === "live") return <Says meaning="proven">Live</Says>;
-  if (live === "fallen-back") return <Says meaning="waits">Fallen back to test</Says>;
-  return <Says meaning="none">Test only</Says>;
+  if (live === "live") return <Says meaning="proven">{t("live")}</Says>;
+  if (live === "fallen-back") return <Says meaning="waits">{t("fallen-back-to-test")}</Says>;
+  return <Says meaning="none">{t("test-only")}</Says>;
 }

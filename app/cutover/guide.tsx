@@ -5,6 +5,7 @@ import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Stack } from "../parts/sheet";
 import type { ConnectionView } from "./connection-view";
+import { t } from "../words/pages/cutover";
 
 /** The first live payment and its refund, step by step. */
 export function Guide({
@@ -23,11 +24,8 @@ export function Guide({
     return (
       <Note meaning="waits">
         <Stack $gap={0.5}>
-          <strong>Now make one small real payment</strong>
-          <p>
-            Switch the shop to live, buy its cheapest article at <a href={shop}>{shop}</a> and pay with a card
-            of your own. This page notices it by itself; the refund follows here.
-          </p>
+          <strong>{t("now-make-one-small-real")}</strong>
+          <p>{t("switch-the-shop-to-live", { a: <a href={shop}>{shop}</a> })}</p>
         </Stack>
       </Note>
     );
@@ -37,15 +35,16 @@ export function Guide({
     <Note meaning={refunded ? "proven" : "waits"}>
       <Row $gap={1}>
         <span>
-          First live payment since the cutover:{" "}
-          <Amount amount={first.amount} currency={first.currency} locale={locale} />,{" "}
-          {stateWords(first.state)}.
+          {t("first-live-payment-since-the", {
+            amount: <Amount amount={first.amount} currency={first.currency} locale={locale} />,
+            state: stateWords(first.state),
+          })}
         </span>
         {refunded ? (
-          <strong>Paid and refunded: the way to live and back is proven.</strong>
+          <strong>{t("paid-and-refunded-the-way")}</strong>
         ) : (
           <Button as={Link} to={`/s/${storefrontId}/operate/${first.id}`}>
-            Refund it on its page
+            {t("refund-it-on-its-page")}
           </Button>
         )}
       </Row>

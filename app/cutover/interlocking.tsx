@@ -21,8 +21,9 @@ import { WithoutProviders } from "./without";
 import { withoutProviders } from "./without.server";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/interlocking";
+import { t } from "../words/pages/cutover";
 
-export const meta: Route.MetaFunction = () => [{ title: "Cut over · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("cut-over-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -105,7 +106,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   // Live without gates is for those who answer for it.
   if (form.get("press") === "restore") mustOwn(context);
   const answer = await press(rt, person.email, storefront.id, form);
-  if (!answer) throw data("That cannot be done here.", { status: 400 });
+  if (!answer) throw data(t("that-cannot-be-done-here"), { status: 400 });
   return answer.ok
     ? { says: answer.says }
     : data({ says: answer.says, refused: true }, { status: answer.status });
@@ -136,26 +137,28 @@ export default function InterlockingPage({ loaderData, params }: Route.Component
     <>
       <PageHead>
         <Row $gap={1}>
-          <h1>Cut over</h1>
+          <h1>{t("cut-over")}</h1>
           {live.length > 0 ? (
             <Says meaning="proven">
-              {live.length} of {connections.length} live
+              {t("live-of-connections-live", { live: live.length, connections: connections.length })}
             </Says>
           ) : (
-            connections.length > 0 && <Says meaning="none">nothing is live on this storefront</Says>
+            connections.length > 0 && <Says meaning="none">{t("nothing-is-live-on-this")}</Says>
           )}
         </Row>
       </PageHead>
       {connections.length === 0 && without.offers.length === 0 ? (
         <Sheet>
           <p>
-            There is no connection yet. <Link to={`/s/${params.storefront}/plan`}>Choose a provider</Link>
+            {t("there-is-no-connection-yet", {
+              link: (inner) => <Link to={`/s/${params.storefront}/plan`}>{inner}</Link>,
+            })}
           </p>
         </Sheet>
       ) : (
         <>
           {connections.length > 0 && (
-            <Rows aria-label="Connections">
+            <Rows aria-label={t("connections")}>
               {connections.map((one) => (
                 <li key={one.id} id={one.id}>
                   <Fold one={one} open={one === open} />

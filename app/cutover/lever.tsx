@@ -1,6 +1,7 @@
 import { Lock } from "lucide-react";
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/cutover";
 
 const Handle = styled.button`
   display: grid;
@@ -42,7 +43,7 @@ export function Lever({ locked, busy, says }: { locked: boolean; busy: boolean; 
         {locked && <path d="M27 30h12v10H27z" fill={color.madder} />}
       </svg>
       <span>
-        {locked && <Lock size={15} aria-hidden />} {busy ? "Moving…" : says}
+        {locked && <Lock size={15} aria-hidden />} {busy ? t("moving") : says}
       </span>
     </Handle>
   );

@@ -3,6 +3,7 @@ import { styled } from "styled-components";
 import type { Movement } from "#core/cutover/lever";
 import { Small, Table } from "../parts/sheet";
 import { When } from "../parts/when";
+import { t } from "../words/pages/cutover";
 
 const Way = styled.td`
   white-space: nowrap;
@@ -18,11 +19,11 @@ interface Entry {
 }
 
 const words: Record<Movement, (entry: Entry) => string> = {
-  "cut-over": ({ changes }) => `Cut over to live, ${changes} settings changed`,
-  "fall-back": () => "Fell back to test",
-  "step-back": () => "Went back to what ran before",
-  restore: () => "A snapshot was put back at once",
-  replaced: () => "Another connection took its place",
+  "cut-over": ({ changes }) => t("cut-over-to-live-changes", { changes }),
+  "fall-back": () => t("fell-back-to-test"),
+  "step-back": () => t("went-back-to-what-ran"),
+  restore: () => t("a-snapshot-was-put-back"),
+  replaced: () => t("another-connection-took-its-place"),
 };
 
 /** Every movement of a lever, with the way to what live ran before it. */
@@ -37,7 +38,7 @@ export function Movements({
 }) {
   return (
     <>
-      <h3>Movements of the lever</h3>
+      <h3>{t("movements-of-the-lever")}</h3>
       <Table>
         <tbody>
           {history.map((entry) => (
@@ -47,8 +48,8 @@ export function Movements({
               </td>
               <td>
                 {words[entry.kind](entry)}
-                <Small>by {entry.person}</Small>
-                {entry.reason && <Small>Because: {entry.reason}</Small>}
+                <Small>{t("by-person", { person: entry.person })}</Small>
+                {entry.reason && <Small>{t("because-reason", { reason: entry.reason })}</Small>}
               </td>
               <Way>
                 <Link
@@ -56,7 +57,7 @@ export function Movements({
                   aria-current={looked === entry.id ? "true" : undefined}
                   preventScrollReset
                 >
-                  {looked === entry.id ? "Close" : "What ran before"}
+                  {t("what-ran-before", { looked: looked === entry.id ? "yes" : "no" })}
                 </Link>
               </Way>
             </tr>

@@ -1,6 +1,7 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
+import { useAnswer } from "../parts/answer";
 import { Ask } from "../parts/ask";
 import { CheckBox } from "../parts/check-box";
 import { Button, Wrong } from "../parts/form";
@@ -9,6 +10,7 @@ import { Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import type { ConnectionView } from "./connection-view";
 import { Lever } from "./lever";
+import { t } from "../words/pages/cutover";
 
 interface Answer {
   says: string | null;
@@ -47,13 +49,14 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
 /** Why the lever cannot move, or what it does. */
 function leverWords(moving: readonly ConnectionView[], open: ConnectionView | null): string {
   const [only] = moving;
-  if (moving.length > 1) return `Cut over ${moving.length} connections together`;
-  if (only) return only.live === "live" ? `Take the changes of ${only.name} live` : "Cut over to live";
+  if (moving.length > 1) return t("cut-over-moving-connections-together", { moving: moving.length });
+  if (only)
+    return only.live === "live" ? t("take-the-changes-of-name", { name: only.name }) : t("cut-over-to-live");
   if (open?.pending) {
     const closed = open.gates.filter((gate) => !gate.open).length;
-    return `Locked by ${count(closed, "gate", "gates")}`;
+    return t("locked-by-closed", { closed: count(closed, "gate", "gates") });
   }
-  return "Nothing to move";
+  return t("nothing-to-move");
 }
 
 /**
@@ -74,18 +77,17 @@ export function LeverBar({
     () => new Set(ready.filter((one) => open === null || one.id === open.id).map((one) => one.id)),
   );
   const moving = ready.filter((one) => chosen.has(one.id));
-  const refused = fetcher.data?.refused ?? false;
   // What changed meanwhile is shown at once beside the words that say so.
-  useEffect(() => {
+  useAnswer(fetcher.data, ({ refused }) => {
     if (refused) void revalidate();
-  }, [refused, fetcher.data, revalidate]);
+  });
   return (
     <Stuck as={fetcher.Form} method="post">
       <input type="hidden" name="press" value="cut-over" />
-      <Bar role="group" aria-label="The lever">
+      <Bar role="group" aria-label={t("the-lever")}>
         <Lever locked={moving.length === 0} busy={fetcher.state !== "idle"} says={leverWords(moving, open)} />
         {ready.length > 1 || (ready.length === 1 && ready[0]?.id !== open?.id) ? (
-          <Row $gap={1.2} role="group" aria-label="Connections to cut over">
+          <Row $gap={1.2} role="group" aria-label={t("connections-to-cut-over")}>
             {ready.map((one) => (
               <CheckBox
                 key={one.id}
@@ -101,11 +103,7 @@ export function LeverBar({
             ))}
           </Row>
         ) : (
-          <Small>
-            {moving.length > 0
-              ? "What is listed under the changes is all that changes, on this storefront and no other."
-              : "It moves when every gate of what is to go live is open."}
-          </Small>
+          <Small>{t("it-moves-when-every-gate", { hasMoving: moving.length > 0 ? "yes" : "no" })}</Small>
         )}
         {moving.map((one) => (
           <Looked key={one.id} one={one} />
@@ -133,45 +131,33 @@ export function Back({ one }: { one: ConnectionView }) {
         disabled={fetcher.state !== "idle"}
         onClick={() => setAsking(true)}
       >
-        Fall back…
+        {t("fall-back")}
       </Button>
       {asking && (
         <Ask
-          title={`Fall back from live with ${one.name}?`}
+          title={t("fall-back-from-live-with", { name: one.name })}
           says={
             <Stack $gap={0.5}>
-              <p>
-                <strong>Stop new live payments</strong>: shoppers of this storefront are no longer shown it.
-              </p>
-              <p>
-                <strong>Go back to what ran before</strong>: live runs what it ran before the last cutover;
-                what it took the place of comes back.
-              </p>
-              {!one.othersLive && (
-                <Note meaning="wrong">
-                  Nothing else is live here: if it stops, shoppers of this storefront have no way to pay.
-                </Note>
-              )}
-              <p>
-                Either way payments under way keep the keys they began with; they can still be captured,
-                voided and refunded. Other storefronts are not touched.
-              </p>
+              <p>{t("stop-new-live-payments-shoppers", { b: (inner) => <strong>{inner}</strong> })}</p>
+              <p>{t("go-back-to-what-ran", { b: (inner) => <strong>{inner}</strong> })}</p>
+              {!one.othersLive && <Note meaning="wrong">{t("nothing-else-is-live-here")}</Note>}
+              <p>{t("either-way-payments-under-way")}</p>
             </Stack>
           }
           onClose={close}
         >
           <Button type="button" $kind="danger" onClick={() => go("fall-back")}>
-            Stop new live payments
+            {t("stop-new-live-payments")}
           </Button>
           <Button type="button" $kind="danger" onClick={() => go("step-back")}>
-            Go back to what ran before
+            {t("go-back-to-what-ran-before")}
           </Button>
           <Button type="button" onClick={close}>
-            Stay live
+            {t("stay-live")}
           </Button>
         </Ask>
       )}
-      <Small>For this storefront only. Payments under way keep their keys.</Small>
+      <Small>{t("for-this-storefront-only-payments")}</Small>
       <Wrong>{fetcher.data?.refused ? fetcher.data.says : null}</Wrong>
     </Row>
   );

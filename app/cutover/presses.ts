@@ -9,6 +9,7 @@ import {
 import { putLive } from "#server/offers/offline";
 import { tell } from "../words/spoken.server";
 import type { Runtime } from "#server/runtime";
+import { t } from "../words/pages/cutover-answers";
 
 export type Pressed = { ok: true; says: string | null } | { ok: false; says: string; status: number };
 
@@ -58,18 +59,18 @@ export async function press(
     case "fall-back":
       return (await fallBack(rt, person, storefrontId, connection))
         ? { ok: true, says: null }
-        : { ok: false, says: "It is not live.", status: 409 };
+        : { ok: false, says: t("it-is-not-live"), status: 409 };
     case "step-back":
       return from(await stepBack(rt, person, storefrontId, connection));
     case "to-working":
     case "restore": {
       const cutover = await cutoverBy(rt, storefrontId, String(form.get("cutover") ?? ""));
-      if (!cutover) return { ok: false, says: "There is no such movement here.", status: 404 };
+      if (!cutover) return { ok: false, says: t("there-is-no-such-movement"), status: 404 };
       if (pressed === "to-working") return from(await restoreToWorking(rt, person, storefrontId, cutover));
       const reason = String(form.get("reason") ?? "")
         .trim()
         .slice(0, LONGEST_REASON);
-      if (reason === "") return { ok: false, says: "Say why; it goes into the audit trail.", status: 422 };
+      if (reason === "") return { ok: false, says: t("say-why-it-goes-into"), status: 422 };
       return from(await restoreAtOnce(rt, person, storefrontId, cutover, reason));
     }
     default:

@@ -11,6 +11,7 @@ import { color } from "../theme/tokens";
 import type { Spoken } from "../words/speak";
 import { SettingTable } from "./changes";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/cutover";
 
 const Box = styled.section`
   border: 1.5px solid ${color.ruleStrong};
@@ -31,21 +32,26 @@ export function SnapshotSheet({ looked, connection }: { looked: Spoken<SnapshotV
     changes.map((change) => ({ ...change, offer })),
   );
   return (
-    <Box aria-label="What ran before">
+    <Box aria-label={t("what-ran-before-title")}>
       <Stack $gap={0.8}>
-        <h3>
-          What live ran before <When at={looked.at} />
-        </h3>
+        <h3>{t("what-live-ran-before-when", { when: <When at={looked.at} /> })}</h3>
         {looked.lines.map((line) => (
           <p key={line.connection + line.offer}>
-            “{line.offer}” of {line.connection}: {line.then === null ? "nothing" : `revision ${line.then}`}{" "}
-            then,{" "}
-            {line.gone ? "removed since" : line.now === null ? "nothing now" : `revision ${line.now} now`}.
+            {t("offer-of-connection-then-then", {
+              offer: line.offer,
+              connection: line.connection,
+              then: line.then === null ? t("nothing") : t("revision-then", { then: line.then }),
+              gone: line.gone
+                ? t("removed-since")
+                : line.now === null
+                  ? t("nothing-now")
+                  : t("revision-now-now", { now: line.now }),
+            })}
           </p>
         ))}
-        {looked.lines.length === 0 && <Small>Nothing of it ran.</Small>}
+        {looked.lines.length === 0 && <Small>{t("nothing-of-it-ran")}</Small>}
         {looked.same ? (
-          <Says meaning="proven">live runs just that now</Says>
+          <Says meaning="proven">{t("live-runs-just-that-now")}</Says>
         ) : (
           changes.length > 0 && <SettingTable changes={changes} several={looked.lines.length > 1} />
         )}
@@ -57,7 +63,7 @@ export function SnapshotSheet({ looked, connection }: { looked: Spoken<SnapshotV
               void fetcher.submit({ press: "to-working", cutover: looked.id }, { method: "post" })
             }
           >
-            Make it the working revision
+            {t("make-it-the-working-revision")}
           </Button>
           {!looked.same && (
             <AtOnce
@@ -69,10 +75,7 @@ export function SnapshotSheet({ looked, connection }: { looked: Spoken<SnapshotV
             />
           )}
         </Row>
-        <Small>
-          As the working revision it is rehearsed and cut over like any edit. At once, an owner puts it back
-          without rehearsal and gates, and says why.
-        </Small>
+        <Small>{t("as-the-working-revision-it")}</Small>
         {answer?.says &&
           (answer.refused ? (
             <Wrong>{answer.says}</Wrong>
@@ -102,16 +105,16 @@ function AtOnce({
   return (
     <>
       <Button type="button" $kind="danger" disabled={busy} onClick={() => setAsking(true)}>
-        Put it back at once
+        {t("put-it-back-at-once")}
       </Button>
       {asking && (
         <Ask
-          title={`Put back what ran before with ${connection}?`}
+          title={t("put-back-what-ran-before", { connection })}
           says={
             <Stack $gap={0.6}>
-              <p>Live changes at once, without rehearsal and gates. The reason goes into the audit trail.</p>
+              <p>{t("live-changes-at-once-without")}</p>
               <TextBox
-                label="Why"
+                label={t("why")}
                 value={reason}
                 maxLength={300}
                 autoFocus
@@ -130,10 +133,10 @@ function AtOnce({
               onYes(reason.trim());
             }}
           >
-            Put it back
+            {t("put-it-back")}
           </Button>
           <Button type="button" onClick={close}>
-            Leave live as it is
+            {t("leave-live-as-it-is")}
           </Button>
         </Ask>
       )}

@@ -9,6 +9,7 @@ import { SettingTable } from "./changes";
 import { Opened } from "./detail";
 import { Head, Rows, Stands } from "./fold";
 import type { Without } from "./connection-view";
+import { t } from "../words/pages/cutover";
 
 const Section = styled.section`
   margin-top: 1.2rem;
@@ -22,13 +23,13 @@ type OfferView = Without["offers"][number];
 /** What there is to say of an offer in one line. */
 function summaryOf({ live, working, changes, lacks, off }: OfferView): { meaning: Meaning; says: string } {
   const [lack] = lacks;
-  if (live === working) return { meaning: "proven", says: "Live runs what is set. Nothing waits." };
-  if (lack) return { meaning: "waits", says: `It cannot go live yet. ${lack.says}` };
-  if (live === null) return { meaning: "waits", says: "Ready: nothing is lacking." };
-  const waits = `${changes.length} change${changes.length === 1 ? " waits" : "s wait"}`;
+  if (live === working) return { meaning: "proven", says: t("live-runs-what-is-set") };
+  if (lack) return { meaning: "waits", says: t("it-cannot-go-live-yet", { says: lack.says }) };
+  if (live === null) return { meaning: "waits", says: t("ready-nothing-is-lacking") };
+  const waits = t("changes-changes-wait-2", { changes: changes.length });
   return {
     meaning: "waits",
-    says: off ? `${waits}; it is switched off in live.` : `${waits}: nothing is lacking.`,
+    says: off ? t("waits-it-is-switched-off", { waits }) : t("waits-nothing-is-lacking", { waits }),
   };
 }
 
@@ -46,7 +47,7 @@ export function WithoutProviders({
   if (offers.length === 0 && !lookWaits) return null;
   return (
     <Section aria-labelledby="without-a-provider">
-      <h2 id="without-a-provider">Without a provider</h2>
+      <h2 id="without-a-provider">{t("without-a-provider")}</h2>
       <Rows>
         {offers.map((one) => {
           const { meaning, says } = summaryOf(one);
@@ -72,10 +73,10 @@ export function WithoutProviders({
             <Head>
               <span />
               <h3>
-                <Link to={`/s/${storefrontId}/offer/look`}>The look of the checkout</Link>
+                <Link to={`/s/${storefrontId}/offer/look`}>{t("the-look-of-the-checkout")}</Link>
               </h3>
               <span />
-              <Says meaning="waits">Live shoppers do not see yet what was saved.</Says>
+              <Says meaning="waits">{t("live-shoppers-do-not-see")}</Says>
             </Head>
           </li>
         )}
@@ -89,7 +90,7 @@ function Waiting({ one, sheet }: { one: OfferView; sheet: string }) {
   const fetcher = useFetcher<{ says: string | null; refused?: boolean }>();
   const answer = fetcher.state === "idle" ? fetcher.data : undefined;
   return (
-    <Opened role="group" aria-label={`Going live of ${one.name}`}>
+    <Opened role="group" aria-label={t("going-live-of-name", { name: one.name })}>
       <Stack $gap={0.7}>
         {one.lacks.length > 0 && (
           <ul>
@@ -106,20 +107,20 @@ function Waiting({ one, sheet }: { one: OfferView; sheet: string }) {
             several={false}
           />
         ) : (
-          <Small>{one.live === one.working ? "Live runs what is set." : "No setting of it changes."}</Small>
+          <Small>{t("no-setting-of-it-changes", { live: one.live === one.working ? "yes" : "no" })}</Small>
         )}
         {one.lacks.length === 0 && one.live !== one.working && (
           <fetcher.Form method="post">
             <input type="hidden" name="offer" value={one.id} />
             <input type="hidden" name="revision" value={one.working} />
             <Button $kind="main" name="press" value="put-live" disabled={fetcher.state !== "idle"}>
-              Put revision {one.working} of {one.name} live
+              {t("put-revision-working-of-name", { working: one.working, name: one.name })}
             </Button>
           </fetcher.Form>
         )}
         <Wrong>{answer?.refused ? answer.says : null}</Wrong>
         <Small>
-          <Link to={sheet}>Its sheet</Link>
+          <Link to={sheet}>{t("its-sheet")}</Link>
         </Small>
       </Stack>
     </Opened>

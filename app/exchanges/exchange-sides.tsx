@@ -4,6 +4,7 @@ import type { HarMessage } from "#core/exchanges/har";
 import { CopyValue } from "../parts/copy";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/exchanges";
 
 const Sides = styled.div`
   display: grid;
@@ -40,12 +41,12 @@ export function ExchangeSides({
   return (
     <Stack $gap={0.6}>
       <Row $gap={1}>
-        <CopyValue value={bundle} label="Copy for the provider’s support" plain />
-        {payment && <Link to={payment.to}>The payment of {payment.order}</Link>}
+        <CopyValue value={bundle} label={t("copy-for-the-providers-support")} plain />
+        {payment && <Link to={payment.to}>{t("the-payment-of-order", { order: payment.order })}</Link>}
       </Row>
       <Sides>
-        <Message title="Asked" message={request} />
-        <Message title="Answered" message={response} />
+        <Message title={t("asked")} message={request} />
+        <Message title={t("answered")} message={response} />
       </Sides>
     </Stack>
   );
@@ -56,7 +57,7 @@ function Message({ title, message }: { title: string; message: HarMessage | null
     return (
       <div>
         <strong>{title}</strong>
-        <Small>Nothing.</Small>
+        <Small>{t("nothing")}</Small>
       </div>
     );
   const head = message.url ? `${message.method ?? ""} ${message.url}` : String(message.status ?? "");

@@ -5,6 +5,7 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
 import { tell } from "../words/spoken.server";
 import type { Route } from "./+types/exchanges-csv";
+import { t } from "../words/pages/exchanges-answers";
 
 /** The exchanges that the page's filter lets through, one line each. Times are UTC. */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -17,7 +18,17 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const names = new Map(connections.map(({ connection }) => [connection.id, connection.name]));
   return csvResponse(
     `${storefront.id}-exchanges`,
-    ["Time", "Mode", "Account", "Operation", "Order", "Payment", "Status", "Result", "Milliseconds"],
+    [
+      t("time"),
+      t("mode"),
+      t("account"),
+      t("operation"),
+      t("order"),
+      t("payment"),
+      t("status"),
+      t("result"),
+      t("milliseconds"),
+    ],
     rows.map((row) => [
       new Date(row.at).toISOString(),
       row.mode,
@@ -26,7 +37,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       row.order,
       row.paymentId,
       row.response?.status ?? null,
-      row.ok ? "answered well" : tell(row.outcome ?? "refused or failed"),
+      row.ok ? t("answered-well") : tell(row.outcome ?? t("refused-or-failed")),
       row.duration,
     ]),
   );

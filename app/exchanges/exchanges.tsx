@@ -21,8 +21,9 @@ import { secondsText, When } from "../parts/when";
 import { ExchangeSides } from "./exchange-sides";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/exchanges";
+import { t } from "../words/pages/exchanges";
 
-export const meta: Route.MetaFunction = () => [{ title: "Exchanges · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("exchanges-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -44,9 +45,9 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     connections: connections.map(({ connection }) => ({ id: connection.id, name: connection.name })),
     operations: [
       ...operationNames.map((id) => ({ id: id as string, words: operationLabels[id] })),
-      { id: "token", words: "fetch an access token" },
-      { id: "link", words: "link an account" },
-      { id: "domain", words: "look at the domain" },
+      { id: "token", words: t("fetch-an-access-token") },
+      { id: "link", words: t("link-an-account") },
+      { id: "domain", words: t("look-at-the-domain") },
     ],
     next: page.next,
     first: search.get("after") === null,
@@ -56,7 +57,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
       return {
         ...row,
         connection: where?.connection.name ?? "",
-        says: tell(String(response?.status ?? "") || row.outcome || "no answer"),
+        says: tell(String(response?.status ?? "") || row.outcome || t("no-answer")),
         // What was said is sent for the one that is open, not for all.
         sides:
           row.id === open
@@ -80,19 +81,19 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 type ExchangeView = Route.ComponentProps["loaderData"]["rows"][number];
 
 const columns: Column<ExchangeView>[] = [
-  { id: "at", head: "When", always: true, cell: (row) => <When at={row.at} /> },
-  { id: "mode", head: "Mode", wide: true, cell: (row) => <ModePlate mode={row.mode} /> },
-  { id: "provider", head: "Account", wide: true, cell: (row) => row.connection },
-  { id: "operation", head: "Operation", cell: (row) => row.label },
-  { id: "order", head: "Order", wide: true, cell: (row) => row.order },
+  { id: "at", head: t("when"), always: true, cell: (row) => <When at={row.at} /> },
+  { id: "mode", head: t("mode"), wide: true, cell: (row) => <ModePlate mode={row.mode} /> },
+  { id: "provider", head: t("account"), wide: true, cell: (row) => row.connection },
+  { id: "operation", head: t("operation"), cell: (row) => row.label },
+  { id: "order", head: t("order"), wide: true, cell: (row) => row.order },
   {
     id: "result",
-    head: "Result",
+    head: t("result"),
     cell: (row) => <Says meaning={row.ok ? "proven" : "wrong"}>{row.says}</Says>,
   },
   {
     id: "took",
-    head: "Took",
+    head: t("took"),
     amount: true,
     cell: (row) => (row.duration === null ? "" : secondsText(row.duration)),
   },
@@ -116,41 +117,41 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
     <>
       <PageHead>
         <div>
-          <h1>Exchanges</h1>
-          <p>Every message between Zahlung and the providers. Secrets and card numbers are masked.</p>
+          <h1>{t("exchanges")}</h1>
+          <p>{t("every-message-between-zahlung-and")}</p>
         </div>
         <a href={`${here}.har${search}`} download>
-          Export as HAR
+          {t("export-as-har")}
         </a>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Exchanges" keep={["mode", "columns"]}>
+          <Filters label={t("exchanges")} keep={["mode", "columns"]}>
             <AccountFilter accounts={connections} chosen={filter.connection} />
             <SelectBox
-              label="Operation"
+              label={t("operation")}
               name="operation"
               defaultValue={filter.operation ?? ""}
               choices={[
-                { id: "", name: "Any" },
+                { id: "", name: t("any") },
                 ...operations.map((one) => ({ id: one.id, name: one.words })),
               ]}
             />
             <SelectBox
-              label="Result"
+              label={t("result")}
               name="result"
               defaultValue={filter.result ?? ""}
               choices={[
-                { id: "", name: "Any" },
-                { id: "good", name: "Answered well" },
-                { id: "bad", name: "Refused or failed" },
+                { id: "", name: t("any") },
+                { id: "good", name: t("answered-well") },
+                { id: "bad", name: t("refused-or-failed") },
               ]}
             />
-            <DateBox label="From" name="from" defaultValue={query.get("from") ?? ""} />
-            <DateBox label="To" name="to" defaultValue={query.get("to") ?? ""} />
+            <DateBox label={t("from")} name="from" defaultValue={query.get("from") ?? ""} />
+            <DateBox label={t("to")} name="to" defaultValue={query.get("to") ?? ""} />
           </Filters>
           <DataTable
-            label="Exchanges"
+            label={t("exchanges")}
             columns={columns}
             rows={rows}
             rowKey={(row) => row.id}
@@ -158,7 +159,7 @@ export default function Exchanges({ loaderData, params }: Route.ComponentProps) 
             next={next}
             first={first}
             csv={`${here}.csv`}
-            empty={<Small>No exchange fits.</Small>}
+            empty={<Small>{t("no-exchange-fits")}</Small>}
             opened={
               open?.sides
                 ? {

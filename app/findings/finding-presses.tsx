@@ -4,6 +4,7 @@ import { Button, Wrong } from "../parts/form";
 import { Row, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { t } from "../words/pages/findings";
 
 export interface FindingShown {
   id: string;
@@ -28,15 +29,14 @@ export function FindingPresses({ finding, action }: { finding: FindingShown; act
     return (
       <Stack $gap={0.2}>
         <Small>
-          {finding.state === "snoozed" && finding.snoozedUntil ? (
-            <>
-              put off until <When at={finding.snoozedUntil} /> by {finding.person}
-            </>
-          ) : finding.person ? (
-            <>settled by {finding.person}</>
-          ) : (
-            <>went away by itself</>
-          )}
+          {finding.state === "snoozed" && finding.snoozedUntil
+            ? t("put-off-until-when-by", {
+                when: <When at={finding.snoozedUntil} />,
+                person: finding.person,
+              })
+            : finding.person
+              ? t("settled-by-person", { person: finding.person })
+              : t("went-away-by-itself")}
           {finding.state === "resolved" && finding.resolvedAt !== null && (
             <>
               , <When at={finding.resolvedAt} />
@@ -46,7 +46,7 @@ export function FindingPresses({ finding, action }: { finding: FindingShown; act
         </Small>
         {finding.person && (
           <Button type="button" $kind="bare" disabled={busy} onClick={() => send("open")}>
-            Take it up again
+            {t("take-it-up-again")}
           </Button>
         )}
       </Stack>
@@ -55,7 +55,7 @@ export function FindingPresses({ finding, action }: { finding: FindingShown; act
     return (
       <Stack $gap={0.4}>
         <TextBox
-          label={asked === "resolved" ? "What was done about it" : "Why it waits"}
+          label={asked === "resolved" ? t("what-was-done-about-it") : t("why-it-waits")}
           maxLength={200}
           value={reason}
           onChange={setReason}
@@ -63,22 +63,22 @@ export function FindingPresses({ finding, action }: { finding: FindingShown; act
         />
         <Row>
           <Button type="button" disabled={busy || reason.trim() === ""} onClick={() => send(asked)}>
-            {asked === "resolved" ? "Settle it" : "Put it off for a day"}
+            {t("put-it-off-for-a", { resolved: asked === "resolved" ? "yes" : "no" })}
           </Button>
           <Button type="button" $kind="bare" onClick={() => setAsked(null)}>
-            Leave it
+            {t("leave-it")}
           </Button>
-          {reason.trim() === "" && <Small>A few words for whoever reads it later.</Small>}
+          {reason.trim() === "" && <Small>{t("a-few-words-for-whoever")}</Small>}
         </Row>
       </Stack>
     );
   return (
     <Row>
       <Button type="button" disabled={busy} onClick={() => setAsked("resolved")}>
-        Settle
+        {t("settle")}
       </Button>
       <Button type="button" $kind="bare" disabled={busy} onClick={() => setAsked("snoozed")}>
-        Put off
+        {t("put-off")}
       </Button>
       {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
     </Row>

@@ -18,8 +18,9 @@ import { localeOf } from "../frame/storefront-context";
 import { FindingPresses } from "./finding-presses";
 import { TellWhom } from "./tell-whom";
 import type { Route } from "./+types/findings-page";
+import { t } from "../words/pages/findings";
 
-export const meta: Route.MetaFunction = () => [{ title: "Findings · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("findings-zahlung") }];
 
 const DAY = 86_400_000;
 
@@ -50,7 +51,7 @@ async function tellWhom(context: Context, storefrontId: string, form: FormData) 
     address: field("address"),
   });
   return set.ok
-    ? { ok: true as const, secret: set.secret, says: "Kept." }
+    ? { ok: true as const, secret: set.secret, says: t("kept") }
     : data({ ok: false as const, field: set.field, says: tell(set.says) }, { status: 422 });
 }
 
@@ -65,14 +66,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     .trim()
     .slice(0, 200);
   if (as !== "open" && as !== "resolved" && as !== "snoozed")
-    throw data("That cannot be done here.", { status: 400 });
+    throw data(t("that-cannot-be-done-here"), { status: 400 });
   if (as !== "open" && reason === "")
-    return data({ ok: false as const, says: "Say in a few words why." }, { status: 422 });
+    return data({ ok: false as const, says: t("say-in-a-few-words") }, { status: 422 });
   const settling: Settling =
     as === "open" ? { as } : as === "resolved" ? { as, reason } : { as, reason, until: rt.now() + DAY };
   const id = String(form.get("finding") ?? "");
   if (!(await settleFinding(rt, person.email, storefront.id, id, settling)))
-    throw data("There is no such finding here.", { status: 404 });
+    throw data(t("there-is-no-such-finding"), { status: 404 });
   return { ok: true as const };
 }
 
@@ -81,7 +82,7 @@ type Row = Route.ComponentProps["loaderData"]["rows"][number];
 const columnsOf = (at: string): Column<Row>[] => [
   {
     id: "what",
-    head: "What",
+    head: t("what"),
     always: true,
     prose: true,
     cell: (row) => (
@@ -91,7 +92,7 @@ const columnsOf = (at: string): Column<Row>[] => [
       </Stack>
     ),
   },
-  { id: "since", head: "Since", wide: true, cell: (row) => <When at={row.openedAt} /> },
+  { id: "since", head: t("since"), wide: true, cell: (row) => <When at={row.openedAt} /> },
   {
     id: "act",
     head: "",
@@ -107,31 +108,31 @@ export default function FindingsPage({ loaderData, params }: Route.ComponentProp
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Findings</h1>
-          <p>What does not fit, and what a person has to decide. Nothing that arrives is dropped.</p>
+          <h1>{t("findings")}</h1>
+          <p>{t("what-does-not-fit-and")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Filter findings" keep={["mode"]}>
+          <Filters label={t("filter-findings")} keep={["mode"]}>
             <SelectBox
-              label="Show"
+              label={t("show")}
               name="show"
               defaultValue={all ? "all" : ""}
               choices={[
-                { id: "", name: "Waiting" },
-                { id: "all", name: "All of them" },
+                { id: "", name: t("waiting") },
+                { id: "all", name: t("all-of-them") },
               ]}
             />
           </Filters>
           <DataTable
-            label="Findings"
+            label={t("findings")}
             columns={columnsOf(`/s/${params.storefront}`)}
             rows={rows}
             rowKey={(row) => row.id}
             next={next}
             first={first}
-            empty={<Says meaning="proven">nothing waits for anybody</Says>}
+            empty={<Says meaning="proven">{t("nothing-waits-for-anybody")}</Says>}
           />
         </Stack>
       </Sheet>

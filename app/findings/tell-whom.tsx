@@ -4,6 +4,7 @@ import { Button } from "../parts/form";
 import { Note, Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/findings";
 
 interface NoticeShown {
   email: string | null;
@@ -21,24 +22,21 @@ export function TellWhom({ notice, mail }: { notice: NoticeShown | null; mail: b
     <Sheet>
       <fetcher.Form method="post">
         <Stack>
-          <h2>Tell somebody</h2>
-          <Small>
-            Of new findings of live payments, all that came up together, at most four times an hour. Leave a
-            field empty to tell nobody that way.
-          </Small>
+          <h2>{t("tell-somebody")}</h2>
+          <Small>{t("of-new-findings-of-live")}</Small>
           {notice?.outcome && <Note meaning="wrong">{notice.outcome}</Note>}
           <Row $align="start">
             <TextBox
-              label="E-mail"
+              label={t("e-mail")}
               name="email"
               type="email"
               size={30}
               defaultValue={notice?.email ?? ""}
               wrong={wrong("email")}
-              hint={mail ? undefined : "No mail server is set: start Zahlung with ZAHLUNG_SMTP_URL."}
+              hint={mail ? undefined : t("no-mail-server-is-set")}
             />
             <TextBox
-              label="Address for signed messages (Standard Webhooks)"
+              label={t("address-for-signed-messages-standard")}
               name="address"
               size={36}
               defaultValue={notice?.address ?? ""}
@@ -47,7 +45,7 @@ export function TellWhom({ notice, mail }: { notice: NoticeShown | null; mail: b
           </Row>
           <div>
             <Button name="press" value="tell" disabled={fetcher.state !== "idle"}>
-              Keep
+              {t("keep")}
             </Button>
           </div>
           {answer?.ok && (
@@ -56,9 +54,7 @@ export function TellWhom({ notice, mail }: { notice: NoticeShown | null; mail: b
             </Says>
           )}
           {answer?.ok && answer.secret && (
-            <div>
-              The secret that messages are signed with, shown this once: <CopyValue value={answer.secret} />
-            </div>
+            <div>{t("the-secret-that-messages-are", { copyValue: <CopyValue value={answer.secret} /> })}</div>
           )}
         </Stack>
       </fetcher.Form>

@@ -3,6 +3,7 @@ import { moneyText } from "#core/money/money";
 import { runtimeContext } from "../context";
 import { localeOf, mustFindStorefront } from "./storefront-context";
 import type { Route } from "./+types/find";
+import { t } from "../words/pages/palette";
 
 /** A payment that the palette leads to. */
 export interface Found {
@@ -22,7 +23,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const found = rows.slice(0, 8).map((row): Found => ({
     id: row.id,
     order: row.orderReference,
-    says: `${row.mode === "test" ? "Test, " : ""}${moneyText(row, locale)}${row.instrument ? `, ${row.instrument}` : ""}`,
+    says: `${row.mode === "test" ? t("test") : ""}${moneyText(row, locale)}${row.instrument ? `, ${row.instrument}` : ""}`,
   }));
   return Response.json(found, { headers: { "cache-control": "no-store" } });
 }

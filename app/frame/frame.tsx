@@ -15,6 +15,7 @@ import { placeOf } from "./stations";
 import { Tabs } from "./tabs";
 import { Toasts } from "./toasts";
 import { Top } from "./top";
+import { t } from "../words/pages/frame";
 
 const Tips = ifItComes(() => import("./tips"));
 
@@ -74,7 +75,7 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
   const track = next ? nextTrack(tracks, { connection: connection ?? lookedAt, offer }, here) : null;
   return (
     <>
-      <Skip href="#sheet">To the sheet</Skip>
+      <Skip href="#sheet">{t("to-the-sheet")}</Skip>
       <Top storefrontId={id} tracks={tracks} offline={offline} />
       <Line
         storefrontId={id}
@@ -83,11 +84,7 @@ export function Frame({ view, children }: { view: FrameView; children: React.Rea
         here={here}
       />
       <Main id="sheet" tabIndex={-1}>
-        {!reachable && (
-          <Note meaning="waits">
-            Zahlung does not answer just now. What you see is from before; it is asked again by itself.
-          </Note>
-        )}
+        {!reachable && <Note meaning="waits">{t("zahlung-does-not-answer-just")}</Note>}
         {here && id && <Tabs place={here} storefrontId={id} tracks={tracks} offline={offline} />}
         {track && id && (
           <NextStep storefrontId={id} one={track} here={here} own={(connection ?? offer) !== undefined} />

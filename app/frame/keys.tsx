@@ -6,6 +6,7 @@ import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOfflin
 import { Button } from "../parts/form";
 import { stationKeys } from "./stations";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/frame";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
 type OfflineTrack = Spoken<SaidOffline>;
@@ -66,8 +67,8 @@ export function Keys({
         type="button"
         $kind="bare"
         onClick={() => setOpen(true)}
-        aria-label="Find anything, and the keys"
-        title="Find anything (Ctrl K)"
+        aria-label={t("find-anything-and-the-keys")}
+        title={t("find-anything-ctrl-k")}
       >
         <Command size={18} aria-hidden />
       </Button>

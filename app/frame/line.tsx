@@ -4,6 +4,7 @@ import { styled } from "styled-components";
 import type { Passed } from "#core/track";
 import { color } from "../theme/tokens";
 import { type Place, stationKeys, stationNames } from "./stations";
+import { t } from "../words/pages/frame";
 
 const Nav = styled.nav`
   border-bottom: 1px solid ${color.rule};
@@ -103,7 +104,7 @@ const ShopSign = () => (
 
 /** Said of a station by voice, since the filling of its box is not. */
 const spoken = (count: number, { passed, attention }: Passed) =>
-  `, ${passed} of ${count} passed${attention ? ", needs a person" : ""}`;
+  t("passed-of-count-passed-needs", { passed, count, hasAttention: attention ? "yes" : "no" });
 
 /** The six stations, each with how many of the storefront's tracks have passed it, and the shop at the end. */
 export function Line({
@@ -126,7 +127,7 @@ export function Line({
       nav.current.scrollLeft = (lit.closest("li")?.offsetLeft ?? 0) - nav.current.clientWidth / 3;
   }, [here]);
   return (
-    <Nav aria-label="Stations" ref={nav}>
+    <Nav aria-label={t("stations")} ref={nav}>
       <Stops>
         {passed.map((one) => {
           const { station } = one;
@@ -136,9 +137,7 @@ export function Line({
               <Gauge share={share} attention={one.attention} />
               <span className="name">{stationNames[station]}</span>
               {tracks > 0 && (
-                <small aria-hidden="true">
-                  {one.passed} of {tracks}
-                </small>
+                <small aria-hidden="true">{t("passed-of-tracks", { passed: one.passed, tracks })}</small>
               )}
               {tracks > 0 && <em className="quiet">{spoken(tracks, one)}</em>}
             </>
@@ -169,12 +168,12 @@ export function Line({
               aria-keyshortcuts="s"
             >
               <ShopSign />
-              <span className="name">Shop</span>
+              <span className="name">{t("shop")}</span>
             </NavLink>
           ) : (
             <span>
               <ShopSign />
-              <span className="name">Shop</span>
+              <span className="name">{t("shop")}</span>
             </span>
           )}
         </Stop>

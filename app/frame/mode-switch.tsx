@@ -3,6 +3,7 @@ import { styled } from "styled-components";
 import { color, hatch } from "../theme/tokens";
 import { ModePlate } from "../parts/marks";
 import type { Looking } from "./looking";
+import { t } from "../words/pages/frame";
 
 const Switch = styled.div`
   display: inline-flex;
@@ -33,7 +34,7 @@ const Switch = styled.div`
   }
 `;
 
-const words = { test: "Test", live: "Live", both: "Both" };
+const words = { test: t("test"), live: t("live"), both: t("both") };
 
 /** Whether test or live data is looked at, and the press that looks at the other. It keeps the filter, not the page. */
 export function ModeSwitch({ looking }: { looking: Looking }) {
@@ -46,7 +47,7 @@ export function ModeSwitch({ looking }: { looking: Looking }) {
     return `${pathname}?${next.toString()}`;
   };
   return (
-    <Switch role="group" aria-label="Mode of what is shown">
+    <Switch role="group" aria-label={t("mode-of-what-is-shown")}>
       {looking.may.map((mode) => (
         <Link
           key={mode}

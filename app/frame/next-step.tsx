@@ -7,6 +7,7 @@ import { color } from "../theme/tokens";
 import { stationLink } from "./station-link";
 import { type Place, stationNames } from "./stations";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/frame";
 
 type Step = Spoken<SaidStep>;
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
@@ -63,7 +64,7 @@ const Way = styled.details`
   }
 `;
 
-const nameOf = (station: Place) => (station === "shop" ? "Shop" : stationNames[station]);
+const nameOf = (station: Place) => (station === "shop" ? t("shop") : stationNames[station]);
 
 /** What comes next, whose it is, and the whole way from there to live. */
 export function NextStep({
@@ -88,16 +89,16 @@ export function NextStep({
   const wrong = one.live === "live" && stations.some((entry) => entry.state === "attention");
   const further = way.length - 1;
   return (
-    <Strip aria-label="What comes next" $wrong={wrong}>
+    <Strip aria-label={t("what-comes-next")} $wrong={wrong}>
       <p>
-        <strong>Next for {one.name}:</strong>{" "}
+        <strong>{t("next-for-name", { name: one.name })}</strong>{" "}
         {/* Where it is done, it is said beside its cause; here it is not said twice. */}
-        {own && block.station === here ? "what is still open on this sheet." : block.says}
+        {own && block.station === here ? t("what-is-still-open-on") : block.says}
       </p>
       {further > 0 && (
         <Way>
           <summary>
-            {further} more step{further === 1 ? "" : "s"} {one.live === "live" ? "after it" : "to live"}
+            {t("further-more-steps-to-live", { further, live: one.live === "live" ? "yes" : "no" })}
           </summary>
           <ol>
             {way.slice(1).map((step) => (

@@ -24,6 +24,7 @@ import { stationLink } from "./station-link";
 import { pathOn, stationKeys, stationNames } from "./stations";
 import { onPersonAction } from "./person-actions";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/palette";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
 type OfflineTrack = Spoken<SaidOffline>;
@@ -141,33 +142,33 @@ function placesOf(
   });
   return {
     Places: [
-      { to: at, name: "Home", shortcut: "h" },
+      { to: at, name: t("home"), shortcut: "h" },
       ...stations.map((one) => ({
         to: `${at}/${one}`,
         name: stationNames[one],
         shortcut: stationKeys[one],
       })),
-      { to: `${at}/shop`, name: "The shop’s side: keys, stages, news", shortcut: "s" },
-      { to: `${at}/shop/settings`, name: "Settings of the storefront" },
-      { to: `${at}/offer/stages`, name: "Order stages of all offers" },
-      { to: `${at}/offer/order`, name: "Order of offers" },
-      { to: `${at}/offer/zones`, name: "Zones" },
-      { to: `${at}/offer/everywhere`, name: "On all storefronts: what is offered where" },
-      { to: `${at}/offer/alike`, name: "Several offers at once: set the same" },
-      { to: `${at}/offer/baskets`, name: "Baskets: what each is offered" },
-      { to: `${at}/offer/look`, name: "Look of the checkout: logo, colours, terms, receipts" },
-      { to: `${at}/plan/costs`, name: "Costs" },
-      { to: `${at}/plan/list`, name: "Shortlist" },
-      { to: `${at}/operate?mode=live`, name: "Live payments" },
-      { to: `${at}/operate/to-be-paid?mode=live`, name: "To be paid" },
-      { to: `${at}/operate/subscriptions?mode=live`, name: "Subscriptions" },
-      { to: `${at}/operate/kept?mode=live`, name: "Kept: what shoppers pay with again" },
-      { to: `${at}/operate/webhooks?mode=live`, name: "Webhooks received" },
-      { to: `${at}/exchanges`, name: "Exchanges with providers" },
-      { to: "/jobs", name: "Background work" },
-      { to: "/audit", name: "Audit trail" },
-      { to: "/people", name: "People" },
-      { to: "/profiles", name: "Profiles of providers" },
+      { to: `${at}/shop`, name: t("the-shops-side-keys-stages"), shortcut: "s" },
+      { to: `${at}/shop/settings`, name: t("settings-of-the-storefront") },
+      { to: `${at}/offer/stages`, name: t("order-stages-of-all-offers") },
+      { to: `${at}/offer/order`, name: t("order-of-offers") },
+      { to: `${at}/offer/zones`, name: t("zones") },
+      { to: `${at}/offer/everywhere`, name: t("on-all-storefronts-what-is") },
+      { to: `${at}/offer/alike`, name: t("several-offers-at-once-set") },
+      { to: `${at}/offer/baskets`, name: t("baskets-what-each-is-offered") },
+      { to: `${at}/offer/look`, name: t("look-of-the-checkout-logo") },
+      { to: `${at}/plan/costs`, name: t("costs") },
+      { to: `${at}/plan/list`, name: t("shortlist") },
+      { to: `${at}/operate?mode=live`, name: t("live-payments") },
+      { to: `${at}/operate/to-be-paid?mode=live`, name: t("to-be-paid") },
+      { to: `${at}/operate/subscriptions?mode=live`, name: t("subscriptions") },
+      { to: `${at}/operate/kept?mode=live`, name: t("kept-what-shoppers-pay-with") },
+      { to: `${at}/operate/webhooks?mode=live`, name: t("webhooks-received") },
+      { to: `${at}/exchanges`, name: t("exchanges-with-providers") },
+      { to: "/jobs", name: t("background-work") },
+      { to: "/audit", name: t("audit-trail") },
+      { to: "/people", name: t("people") },
+      { to: "/profiles", name: t("profiles-of-providers") },
     ],
     "What waits": [
       ...waiting,
@@ -189,23 +190,23 @@ function placesOf(
       ...offline.map(({ offerId, name }) => ({
         to: `${at}/offer/without/${offerId}`,
         name,
-        says: "without a provider",
+        says: t("without-a-provider"),
       })),
     ],
     Acts: [
-      { to: `${at}/plan`, name: "Connect a provider" },
-      { to: `${at}/offer?add=1`, name: "Offer another method" },
-      { to: `${at}/rehearse`, name: "Run cases" },
-      { to: "/storefronts/new", name: "Add a storefront" },
-      { to: "/profiles/install", name: "Install a profile" },
-      { to: ":dark", name: "Use the dark theme" },
-      { to: ":light", name: "Use the light theme" },
-      { to: ":sign-out", name: "Sign out" },
+      { to: `${at}/plan`, name: t("connect-a-provider") },
+      { to: `${at}/offer?add=1`, name: t("offer-another-method") },
+      { to: `${at}/rehearse`, name: t("run-cases") },
+      { to: "/storefronts/new", name: t("add-a-storefront") },
+      { to: "/profiles/install", name: t("install-a-profile") },
+      { to: ":dark", name: t("use-the-dark-theme") },
+      { to: ":light", name: t("use-the-light-theme") },
+      { to: ":sign-out", name: t("sign-out") },
     ],
   };
 }
 
-const PAYMENTS = "Payments";
+const PAYMENTS = t("payments");
 
 /** Whatever the application has, found by typing: places, storefronts, connections, offers, payments, what waits, acts. */
 export default function Palette({
@@ -237,7 +238,7 @@ export default function Palette({
     ],
     ...Object.entries(places),
     [
-      "Storefronts",
+      t("storefronts"),
       (data?.storefronts ?? [])
         .filter((one) => one.id !== storefrontId)
         .map((one) => ({ to: pathOn(one.id, pathname), name: one.name })),
@@ -254,14 +255,14 @@ export default function Palette({
     <Over isOpen isDismissable onOpenChange={(open) => !open && onClose()}>
       <Box>
         <Dialog>
-          <Heading slot="title">Find anything</Heading>
+          <Heading slot="title">{t("find-anything")}</Heading>
           <Autocomplete filter={fits} inputValue={query} onInputChange={setQuery}>
-            <SearchField aria-label="Find anything" autoFocus>
-              <Input placeholder="A place, connection, offer, order, e-mail, last four…" />
+            <SearchField aria-label={t("find-anything")} autoFocus>
+              <Input placeholder={t("a-place-connection-offer-order")} />
             </SearchField>
             <List
-              aria-label="What was found"
-              renderEmptyState={() => <p>Nothing is called that.</p>}
+              aria-label={t("what-was-found")}
+              renderEmptyState={() => <p>{t("nothing-is-called-that")}</p>}
               onAction={(key) => {
                 onClose();
                 const to = String(key).replace(/^\d+ /, "");
@@ -292,8 +293,8 @@ export default function Palette({
             </List>
           </Autocomplete>
           <p>
-            <kbd>/</kbd> search, <kbd>?</kbd> or <kbd>Ctrl K</kbd> this list; the letters lead to their places
-            from any page.
+            <kbd>/</kbd>{" "}
+            {t("search-kbd-or-ctrl-k", { kbd: <kbd>?</kbd>, keys: (inner) => <kbd>{inner}</kbd> })}
           </p>
         </Dialog>
       </Box>

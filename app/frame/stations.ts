@@ -1,12 +1,13 @@
 import type { Station } from "#core/track";
+import { t } from "../words/pages/frame";
 
 export const stationNames: Record<Station, string> = {
-  plan: "Plan",
-  connect: "Connect",
-  offer: "Offer",
-  rehearse: "Rehearse",
-  "cut-over": "Cut over",
-  operate: "Operate",
+  plan: t("plan"),
+  connect: t("connect"),
+  offer: t("offer"),
+  rehearse: t("rehearse"),
+  "cut-over": t("cut-over"),
+  operate: t("operate"),
 };
 
 /** Letters that lead to the stations. */

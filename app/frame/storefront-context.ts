@@ -5,6 +5,7 @@ import { storefrontNow, type StorefrontNow } from "#server/storefronts/now";
 import type { Runtime } from "#server/runtime";
 import { standingVersionsOf } from "#server/storefronts/version";
 import { type Context, runtimeContext } from "../context";
+import { t } from "../words/pages/frame-answers";
 
 /** How a storefront stands, as the loaders of one request share it. */
 interface Stands {
@@ -25,7 +26,7 @@ export async function standAt(context: Context, id: string): Promise<Stands> {
   const found = kept?.get(id) ?? readStands(rt, id);
   kept?.set(id, found);
   const stands = await found;
-  if (!stands) throw data("There is no such storefront.", { status: 404 });
+  if (!stands) throw data(t("there-is-no-such-storefront"), { status: 404 });
   return stands;
 }
 

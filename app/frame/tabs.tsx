@@ -5,6 +5,7 @@ import { Mark, type Meaning } from "../parts/marks";
 import { color } from "../theme/tokens";
 import type { Place } from "./stations";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/frame";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
 type OfflineTrack = Spoken<SaidOffline>;
@@ -65,10 +66,10 @@ function tabsOf(
   switch (place) {
     case "plan":
       return [
-        { to: `${at}/plan`, words: "Providers" },
-        { to: `${at}/plan/costs`, words: "Costs" },
-        { to: `${at}/plan/list`, words: "Shortlist" },
-        { to: "/profiles", words: "Profiles" },
+        { to: `${at}/plan`, words: t("providers") },
+        { to: `${at}/plan/costs`, words: t("costs") },
+        { to: `${at}/plan/list`, words: t("shortlist") },
+        { to: "/profiles", words: t("profiles") },
       ];
     case "connect":
       return [
@@ -77,7 +78,7 @@ function tabsOf(
           words: one.name,
           meaning: meaningAt(one, "connect"),
         })),
-        { to: `${at}/plan`, words: "Connect another" },
+        { to: `${at}/plan`, words: t("connect-another") },
       ];
     case "offer":
       return [
@@ -88,36 +89,36 @@ function tabsOf(
           })),
         ),
         ...offline.map((one) => ({ to: `${at}/offer/without/${one.offerId}`, words: one.name })),
-        { to: `${at}/offer/order`, words: "Their order" },
-        { to: `${at}/offer/everywhere`, words: "On all storefronts" },
-        { to: `${at}/offer/alike`, words: "Several at once" },
-        { to: `${at}/offer/baskets`, words: "Baskets" },
-        { to: `${at}/offer/zones`, words: "Zones" },
-        { to: `${at}/offer/stages`, words: "Order stages" },
-        { to: `${at}/offer/look`, words: "Look" },
-        { to: `${at}/offer?add=1`, words: "Offer another" },
+        { to: `${at}/offer/order`, words: t("their-order") },
+        { to: `${at}/offer/everywhere`, words: t("on-all-storefronts") },
+        { to: `${at}/offer/alike`, words: t("several-at-once") },
+        { to: `${at}/offer/baskets`, words: t("baskets") },
+        { to: `${at}/offer/zones`, words: t("zones") },
+        { to: `${at}/offer/stages`, words: t("order-stages") },
+        { to: `${at}/offer/look`, words: t("look") },
+        { to: `${at}/offer?add=1`, words: t("offer-another") },
       ];
     case "operate":
       return [
-        { to: `${at}/operate`, words: "Payments" },
-        { to: `${at}/operate/orders`, words: "Orders" },
-        { to: `${at}/operate/subscriptions`, words: "Subscriptions" },
-        { to: `${at}/operate/kept`, words: "Kept" },
-        { to: `${at}/operate/to-capture`, words: "To capture" },
-        { to: `${at}/operate/to-be-paid`, words: "To be paid" },
-        { to: `${at}/operate/fees`, words: "Fees" },
-        { to: `${at}/operate/payouts`, words: "Payouts" },
-        { to: `${at}/operate/findings`, words: "Findings" },
-        { to: `${at}/operate/webhooks`, words: "Webhooks" },
-        { to: `${at}/exchanges`, words: "Exchanges" },
-        { to: "/jobs", words: "Background work" },
-        { to: "/audit", words: "Audit trail" },
+        { to: `${at}/operate`, words: t("payments") },
+        { to: `${at}/operate/orders`, words: t("orders") },
+        { to: `${at}/operate/subscriptions`, words: t("subscriptions") },
+        { to: `${at}/operate/kept`, words: t("kept") },
+        { to: `${at}/operate/to-capture`, words: t("to-capture") },
+        { to: `${at}/operate/to-be-paid`, words: t("to-be-paid") },
+        { to: `${at}/operate/fees`, words: t("fees") },
+        { to: `${at}/operate/payouts`, words: t("payouts") },
+        { to: `${at}/operate/findings`, words: t("findings") },
+        { to: `${at}/operate/webhooks`, words: t("webhooks") },
+        { to: `${at}/exchanges`, words: t("exchanges") },
+        { to: "/jobs", words: t("background-work") },
+        { to: "/audit", words: t("audit-trail") },
       ];
     case "shop":
       return [
-        { to: `${at}/shop`, words: "Keys, stages and news" },
-        { to: `${at}/shop/settings`, words: "Settings" },
-        { to: "/storefronts/new", words: "Add a storefront" },
+        { to: `${at}/shop`, words: t("keys-stages-and-news") },
+        { to: `${at}/shop/settings`, words: t("settings") },
+        { to: "/storefronts/new", words: t("add-a-storefront") },
       ];
     default:
       return [];
@@ -147,7 +148,7 @@ export function Tabs({
     return query === undefined || search.includes(query) || pathname.endsWith("/offer");
   };
   return (
-    <Nav aria-label="Pages of this station">
+    <Nav aria-label={t("pages-of-this-station")}>
       {tabs.map((tab) => (
         <Link key={tab.to} to={tab.to} aria-current={isHere(tab) ? "page" : undefined}>
           {tab.meaning && <Mark meaning={tab.meaning} size={12} />}

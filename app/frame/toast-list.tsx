@@ -10,6 +10,7 @@ import {
 } from "react-aria-components";
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/frame";
 
 const Place = styled(Region<string>)`
   position: fixed;
@@ -64,14 +65,14 @@ export default function ToastList({ says }: { says: string }) {
     return () => queue.close(key);
   }, [queue, says]);
   return (
-    <Place queue={queue} aria-label="What was done">
+    <Place queue={queue} aria-label={t("what-was-done")}>
       {({ toast }) => (
         <One toast={toast}>
           <Check size={18} aria-hidden />
           <Content>
             <Text slot="title">{toast.content}</Text>
           </Content>
-          <Button slot="close" aria-label="Close">
+          <Button slot="close" aria-label={t("close")}>
             <X size={16} aria-hidden />
           </Button>
         </One>

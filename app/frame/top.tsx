@@ -1,5 +1,4 @@
 import { ChevronDown, Flag, Search, User } from "lucide-react";
-import { MenuTrigger } from "react-aria-components";
 import {
   Form,
   Link,
@@ -11,16 +10,17 @@ import {
 } from "react-router";
 import { styled } from "styled-components";
 import type { ConnectionTrack as SaidConnectionTrack, OfflineTrack as SaidOffline } from "#server/home";
+import { MenuButton } from "../parts/menu-button";
 import { color } from "../theme/tokens";
 import { Keys } from "./keys";
 import { lookingOf } from "./looking";
-import { Item, Menu, Popover, Rule, Trigger } from "./menu";
 import { ModeSwitch } from "./mode-switch";
 import { onPersonAction } from "./person-actions";
 import type { loader } from "./signed-in";
 import { pathOn } from "./stations";
 import { Wordmark } from "./wordmark";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/frame";
 
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
 type OfflineTrack = Spoken<SaidOffline>;
@@ -116,38 +116,31 @@ export function Top({
   const { pathname } = useLocation();
   const [search] = useSearchParams();
   const looking = lookingOf(useMatches().at(-1)?.loaderData);
+  const person = data?.person;
+  const who = t("name-may-look", {
+    name: person?.name ?? t("you"),
+    viewer: person?.role === "viewer" ? "yes" : "no",
+  });
   const storefronts = data?.storefronts ?? [];
   const here = storefronts.find((one) => one.id === storefrontId);
   const waiting = tracks.filter((one) => one.track.stations.some((at) => at.state === "attention")).length;
   return (
     <Across>
       <Bar>
-        <Link to={storefrontId ? `/s/${storefrontId}` : "/"} aria-label="Zahlung, home">
+        <Link to={storefrontId ? `/s/${storefrontId}` : "/"} aria-label={t("zahlung-home")}>
           <Wordmark />
         </Link>
         {storefronts.length > 0 && (
-          <MenuTrigger>
-            <Trigger className="storefront" aria-label={`Storefront ${here?.name ?? ""}, choose another`}>
-              <span>{here?.name ?? "Storefronts"}</span>
-              <ChevronDown size={15} aria-hidden />
-            </Trigger>
-            <Popover>
-              <Menu
-                aria-label="Storefronts"
-                onAction={(key) =>
-                  void navigate(key === "+" ? "/storefronts/new" : pathOn(String(key), pathname))
-                }
-              >
-                {storefronts.map((one) => (
-                  <Item key={one.id} id={one.id}>
-                    {one.name}
-                  </Item>
-                ))}
-                <Rule />
-                <Item id="+">Add a storefront</Item>
-              </Menu>
-            </Popover>
-          </MenuTrigger>
+          <MenuButton
+            className="storefront"
+            name={t("storefront-name-choose-another", { name: here?.name ?? "" })}
+            label={t("storefronts")}
+            choices={[...storefronts, "rule", { id: "+", name: t("add-a-storefront") }]}
+            onAction={(id) => void navigate(id === "+" ? "/storefronts/new" : pathOn(id, pathname))}
+          >
+            <span>{here?.name ?? t("storefronts")}</span>
+            <ChevronDown size={15} aria-hidden />
+          </MenuButton>
         )}
         {looking && <ModeSwitch looking={looking} />}
         {storefrontId && (
@@ -155,8 +148,8 @@ export function Top({
             <Search size={16} aria-hidden />
             <input
               name="q"
-              aria-label="Find a payment: order, reference, e-mail or last four"
-              placeholder="Order, reference, e-mail, last four"
+              aria-label={t("find-a-payment-order-reference")}
+              placeholder={t("order-reference-e-mail-last")}
               maxLength={80}
               defaultValue={search.get("q") ?? ""}
             />
@@ -164,40 +157,33 @@ export function Top({
           </Find>
         )}
         {waiting > 0 && storefrontId && (
-          <Waiting
-            to={`/s/${storefrontId}`}
-            aria-label={`${waiting} ${waiting === 1 ? "connection needs" : "connections need"} a person`}
-          >
+          <Waiting to={`/s/${storefrontId}`} aria-label={t("waiting-connections-need-a-person", { waiting })}>
             <Flag size={16} aria-hidden /> {waiting}
           </Waiting>
         )}
         {storefrontId && <Keys storefrontId={storefrontId} tracks={tracks} offline={offline} />}
-        <MenuTrigger>
-          <Trigger
-            aria-label={`${data?.person.name ?? "You"}${data?.person.role === "viewer" ? " (may look)" : ""}`}
-          >
-            <User size={16} aria-hidden />
-            <span className="wide">
-              {data?.person.name}
-              {data?.person.role === "viewer" && " (may look)"}
-            </span>
-            <ChevronDown size={15} aria-hidden className="wide" />
-          </Trigger>
-          <Popover placement="bottom end">
-            <Menu aria-label="You" onAction={(key) => onPersonAction(String(key), (to) => void navigate(to))}>
-              <Item id="people">People and your password</Item>
-              <Item id="profiles">Profiles of providers</Item>
-              <Item id="audit">Audit trail</Item>
-              <Item id="jobs">Background work</Item>
-              <Rule />
-              <Item id="light">Light</Item>
-              <Item id="dark">Dark</Item>
-              <Item id="system">As the system</Item>
-              <Rule />
-              <Item id="sign-out">Sign out</Item>
-            </Menu>
-          </Popover>
-        </MenuTrigger>
+        <MenuButton
+          ends
+          name={who}
+          label={t("you")}
+          choices={[
+            { id: "people", name: t("people-and-your-password") },
+            { id: "profiles", name: t("profiles-of-providers") },
+            { id: "audit", name: t("audit-trail") },
+            { id: "jobs", name: t("background-work") },
+            "rule",
+            { id: "light", name: t("light") },
+            { id: "dark", name: t("dark") },
+            { id: "system", name: t("as-the-system") },
+            "rule",
+            { id: "sign-out", name: t("sign-out") },
+          ]}
+          onAction={(id) => onPersonAction(id, (to) => void navigate(to))}
+        >
+          <User size={16} aria-hidden />
+          <span className="wide">{who}</span>
+          <ChevronDown size={15} aria-hidden className="wide" />
+        </MenuButton>
         <form id="sign-out" method="post" action="/sign-out" hidden />
       </Bar>
     </Across>

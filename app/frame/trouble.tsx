@@ -1,6 +1,7 @@
 import { styled } from "styled-components";
 import { useReturn } from "../parts/reach";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/everywhere";
 
 const Page = styled.main`
   max-width: 34rem;
@@ -15,9 +16,9 @@ const Status = styled.p`
 `;
 
 const titles: Record<number, string> = {
-  403: "This is not yours to do",
-  404: "Nothing stands here",
-  500: "Something broke",
+  403: t("this-is-not-yours-to"),
+  404: t("nothing-stands-here"),
+  500: t("something-broke"),
 };
 
 /** A page that says what went wrong and leads back. */
@@ -25,10 +26,10 @@ export function Trouble({ status, says }: { status: number; says: string }) {
   return (
     <Page>
       <Status>{status}</Status>
-      <h1>{titles[status] ?? "That did not work"}</h1>
+      <h1>{titles[status] ?? t("that-did-not-work")}</h1>
       <p>{says}</p>
       <p>
-        <a href="/">To the start</a>
+        <a href="/">{t("to-the-start")}</a>
       </p>
     </Page>
   );
@@ -39,13 +40,10 @@ export function OutOfReach() {
   useReturn(true);
   return (
     <Page>
-      <h1>Zahlung could not be reached</h1>
+      <h1>{t("zahlung-could-not-be-reached")}</h1>
+      <p>{t("the-connection-was-lost-or")}</p>
       <p>
-        The connection was lost, or Zahlung is being restarted; this page comes back by itself. Edits of an
-        offer are kept in this browser; whether your last press arrived is seen when the page is back.
-      </p>
-      <p>
-        <a href="">Try again now</a>
+        <a href="">{t("try-again-now")}</a>
       </p>
     </Page>
   );

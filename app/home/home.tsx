@@ -22,13 +22,15 @@ import { lineColumns, TrackDiagram } from "./track-diagram";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/home";
 import type { Spoken } from "../words/speak";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/home";
 
 type Finding = Spoken<FindingView>;
 
 export const meta: Route.MetaFunction = ({ matches }) => {
   const frame = matches.find((one) => one?.id === "frame/storefront");
   const name = (frame?.loaderData as { storefront?: { name: string } } | undefined)?.storefront?.name;
-  return [{ title: `${name ?? "Home"} · Zahlung` }];
+  return [{ title: t("name-zahlung", { name: name ?? t("home") }) }];
 };
 
 const sums = (amounts: Record<string, number>, locale: string) =>
@@ -51,7 +53,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const { name, domain, country, currencies } = storefront;
   return spokenIn(localeOf(storefront)).spoken({
     name,
-    about: `${domain}, selling from ${countryWithin(country)} in ${namesOfCodes("currency", currencies)}`,
+    about: t("domain-selling-from-country-in", {
+      domain,
+      country: countryWithin(country),
+      currencies: namesOfCodes("currency", currencies),
+    }),
     shop: { test: called("test"), live: called("live") },
     findings: findings.rows,
     moreFindings: findings.next !== null,
@@ -172,17 +178,14 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
       {tracks.length + offline.length === 0 ? (
         <Sheet>
           <Stack>
-            <h2>No provider is connected yet</h2>
-            <p>
-              Choose a provider for this storefront. The account you have there is then connected step by
-              step, first on the sandbox.
-            </p>
+            <h2>{t("no-provider-is-connected-yet")}</h2>
+            <p>{t("choose-a-provider-for-this")}</p>
             <Row>
               <Button as={Link} to={`${at}/plan`} $kind="main">
-                Choose a provider
+                {t("choose-a-provider")}
               </Button>
               <Button as={Link} to={`${at}/offer?add=1`}>
-                Offer something without a provider
+                {t("offer-something-without-a-provider")}
               </Button>
             </Row>
           </Stack>
@@ -191,16 +194,12 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
         <TrackDiagram storefrontId={params.storefront} tracks={tracks} offline={offline}>
           <MainLine $live={ways.length > 0}>
             <p>
-              {ways.length > 0 ? (
-                <>
-                  <strong>Live:</strong> shoppers can pay by{" "}
-                  {new Intl.ListFormat("en").format(ways.map((one) => one.name))}.
-                </>
-              ) : (
-                <>
-                  <strong>Nothing is live:</strong> shoppers cannot pay here yet.
-                </>
-              )}
+              {ways.length > 0
+                ? t("live-shoppers-can-pay-by", {
+                    b: (inner) => <strong>{inner}</strong>,
+                    ways: listed(ways.map((one) => one.name)),
+                  })
+                : t("nothing-is-live-shoppers-cannot", { b: (inner) => <strong>{inner}</strong> })}
             </p>
             <span className="shop">
               <ShopEnd shop={shop} to={`${at}/shop`} />
@@ -210,12 +209,12 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
       )}
       <Beneath>
         {today && (
-          <Sheet aria-label="Today’s live payments">
+          <Sheet aria-label={t("todays-live-payments")}>
             <TodayFigures today={today} at={at} />
           </Sheet>
         )}
         {(findings.length > 0 || today) && (
-          <Sheet aria-label="What waits for a person">
+          <Sheet aria-label={t("what-waits-for-a-person")}>
             <Waiting findings={findings} more={moreFindings} at={at} />
           </Sheet>
         )}
@@ -226,10 +225,10 @@ export default function Home({ loaderData, params }: Route.ComponentProps) {
 
 function ShopEnd({ shop, to }: { shop: { test: number | null; live: number | null }; to: string }) {
   const at = shop.live ?? shop.test;
-  if (at === null) return <Link to={to}>Give the shop its key</Link>;
+  if (at === null) return <Link to={to}>{t("give-the-shop-its-key")}</Link>;
   return (
     <Small as="span">
-      {shop.live ? "Live" : "Test"} key used <When at={at} />
+      {t("test-key-used-when", { hasLive: shop.live ? "yes" : "no", when: <When at={at} /> })}
     </Small>
   );
 }
@@ -244,44 +243,50 @@ function TodayFigures({ today, at }: { today: TodayView; at: string }) {
   const below = share !== null && usual !== null && decided >= 5 && share < usual.low;
   return (
     <Stack $gap={0.4}>
-      <h2>Today, live</h2>
-      {decided + today.pending === 0 && <Small>No payment yet today.</Small>}
+      <h2>{t("today-live")}</h2>
+      {decided + today.pending === 0 && <Small>{t("no-payment-yet-today")}</Small>}
       <Figures>
         <div>
-          <dt>Approved</dt>
+          <dt>{t("approved")}</dt>
           <dd>
-            {share === null ? "–" : `${today.approved} of ${decided}, ${percent(share)}`}{" "}
+            {share === null
+              ? "–"
+              : t("approved-of-decided-share", {
+                  approved: today.approved,
+                  decided,
+                  share: percent(share),
+                })}{" "}
             {usual && (
               <small>
-                usually {percent(usual.low)} to {percent(usual.high)}
+                {t("usually-low-to-high", { low: percent(usual.low), high: percent(usual.high) })}
               </small>
             )}
           </dd>
         </div>
         <div>
-          <dt>Declined</dt>
+          <dt>{t("declined")}</dt>
           <dd>{today.declined}</dd>
         </div>
         {today.captured && (
           <div>
-            <dt>Captured</dt>
+            <dt>{t("captured")}</dt>
             <dd>{today.captured}</dd>
           </div>
         )}
         <div>
-          <dt>Held, not captured</dt>
+          <dt>{t("held-not-captured")}</dt>
           <dd>
             {today.held.payments === 0 ? (
-              "nothing"
+              t("nothing")
             ) : (
               <Link to={`${at}/operate?mode=live&state=authorised`}>
-                {today.held.sums} <small>in {today.held.payments}</small>
+                {today.held.sums} <small>{t("in-payments", { payments: today.held.payments })}</small>
               </Link>
             )}
           </dd>
         </div>
       </Figures>
-      {below && <Says meaning="wrong">fewer are approved than usual</Says>}
+      {below && <Says meaning="wrong">{t("fewer-are-approved-than-usual")}</Says>}
     </Stack>
   );
 }
@@ -290,8 +295,8 @@ function Waiting({ findings, more, at }: { findings: readonly Finding[]; more: b
   const shown = findings.slice(0, 4);
   return (
     <Stack $gap={0.4}>
-      <h2>Waiting for you</h2>
-      {shown.length === 0 && <Says meaning="proven">nothing but what stands at a signal above</Says>}
+      <h2>{t("waiting-for-you")}</h2>
+      {shown.length === 0 && <Says meaning="proven">{t("nothing-but-what-stands-at")}</Says>}
       <Findings>
         {shown.map((one) => (
           <li key={one.id}>
@@ -305,8 +310,10 @@ function Waiting({ findings, more, at }: { findings: readonly Finding[]; more: b
       {findings.length > shown.length && (
         <Small>
           <Link to={`${at}/operate/findings?mode=live`}>
-            and {more && "at least "}
-            {findings.length - shown.length} more
+            {t("and-at-least-findings-more", {
+              hasMore: more ? "yes" : "no",
+              findings: findings.length - shown.length,
+            })}
           </Link>
         </Small>
       )}

@@ -6,6 +6,7 @@ import { stationLink } from "../frame/station-link";
 import { stationNames } from "../frame/stations";
 import { color } from "../theme/tokens";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/home";
 
 type Track = Spoken<SaidTrack>;
 type ConnectionTrack = Spoken<SaidConnectionTrack>;
@@ -45,7 +46,7 @@ function ofOffline(storefrontId: string, one: OfflineTrack): Siding {
   const to = `/s/${storefrontId}/offer/without/${one.offerId}`;
   const live = one.live ? "live" : "never";
   const { name, track } = one;
-  return { id: one.offerId, name, to, says: "without a provider", title: name, live, track, blockTo: to };
+  return { id: one.offerId, name, to, says: t("without-a-provider"), title: name, live, track, blockTo: to };
 }
 
 /** Columns continue the line above: six stations, and the shop. */
@@ -161,7 +162,7 @@ export function TrackDiagram({
   const lastLive = sidings.reduce((last, one, i) => (one.live === "live" ? i : last), -1);
   const firstLive = sidings.findIndex((one) => one.live === "live");
   return (
-    <Scroller tabIndex={0} role="region" aria-label="Track diagram">
+    <Scroller tabIndex={0} role="region" aria-label={t("track-diagram")}>
       <Diagram $dense={sidings.length > 6}>
         {sidings.map((one, i) => (
           <Row
@@ -194,7 +195,9 @@ function Row({
   const blockAt = block ? Math.max(0, stations.indexOf(block.station as Station)) : -1;
   const at = block?.station === "shop" ? 6 : blockAt;
   return (
-    <Track_ aria-label={`${name}: ${isLive ? "live" : live === "fallen-back" ? "fallen back" : "test only"}`}>
+    <Track_
+      aria-label={`${name}: ${isLive ? t("live") : live === "fallen-back" ? t("fallen-back") : t("test-only")}`}
+    >
       {track.stations.map((entry, column) => (
         <Cell
           key={entry.station}

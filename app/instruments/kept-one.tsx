@@ -17,17 +17,17 @@ import { SubscriptionState } from "../subscriptions/subscription-state";
 import { AgreedWords } from "./agreed-words";
 import { standOf } from "./stand";
 import type { Route } from "./+types/kept-one";
+import { t } from "../words/pages/instruments";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.kept.name ?? "Kept"} · Zahlung` },
+  { title: t("name-zahlung", { name: loaderData?.kept.name ?? t("kept") }) },
 ];
 
 async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
   const now = await mustStandAt(context, params.storefront);
   const found = await keptHere(context.get(runtimeContext), now.storefront.id, params.instrument);
   // What was an erased shopper's says nothing to anybody.
-  if (!found || found.instrument.shopper === "")
-    throw data("There is nothing of that kind kept here.", { status: 404 });
+  if (!found || found.instrument.shopper === "") throw data(t("there-is-nothing-of-that"), { status: 404 });
   return { now, found };
 }
 
@@ -78,36 +78,44 @@ export default function KeptOne({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <Link to={`${at}/kept?mode=${kept.mode}`}>All that is kept</Link>
+          <Link to={`${at}/kept?mode=${kept.mode}`}>{t("all-that-is-kept")}</Link>
           <h1>
             <bdi>{kept.name}</bdi> <ModePlate mode={kept.mode} />
           </h1>
           <p>
-            {kept.shopper}’s, kept by {kept.offer}
-            {kept.scope === "shop" ? " for all storefronts that its account serves" : ""}.
+            {t("shopper-s-kept-by-offer", {
+              shopper: kept.shopper,
+              offer: kept.offer,
+              shop: kept.scope === "shop" ? "yes" : "no",
+            })}
           </p>
         </div>
-        {kept.stand === "kept" && <Says meaning="proven">kept</Says>}
-        {kept.stand === "over" && <Says meaning="wrong">has ended</Says>}
-        {kept.stand === "forgotten" && <Says meaning="none">forgotten</Says>}
+        {kept.stand === "kept" && <Says meaning="proven">{t("kept-within")}</Says>}
+        {kept.stand === "over" && <Says meaning="wrong">{t("has-ended")}</Says>}
+        {kept.stand === "forgotten" && <Says meaning="none">{t("forgotten")}</Says>}
       </PageHead>
       <Sheet>
         <Stack>
-          <h2>What was agreed to</h2>
+          <h2>{t("what-was-agreed-to")}</h2>
           <Small>
-            <When at={kept.consent.at} />, as order{" "}
-            <Link to={`${at}/${payment.id}`}>
-              <Mono>{payment.orderReference}</Mono>
-            </Link>{" "}
-            was paid.
+            {t("when-as-order-link-was", {
+              when: <When at={kept.consent.at} />,
+              link: (
+                <Link to={`${at}/${payment.id}`}>
+                  <Mono>{payment.orderReference}</Mono>
+                </Link>
+              ),
+            })}
           </Small>
           <AgreedWords of={kept.consent} />
           <Table>
             <thead>
               <tr>
-                <th scope="col">Kept since</th>
-                <th scope="col">Used last</th>
-                <th scope="col">{kept.forgottenAt === null ? "Ends" : "Forgotten"}</th>
+                <th scope="col">{t("kept-since")}</th>
+                <th scope="col">{t("used-last")}</th>
+                <th scope="col">
+                  {t("ends-or-forgotten", { noForgottenAt: kept.forgottenAt === null ? "yes" : "no" })}
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -115,10 +123,12 @@ export default function KeptOne({ loaderData, params }: Route.ComponentProps) {
                 <td>
                   <When at={kept.createdAt} />
                 </td>
-                <td>{kept.usedAt === null ? <Small as="span">not yet</Small> : <When at={kept.usedAt} />}</td>
+                <td>
+                  {kept.usedAt === null ? <Small as="span">{t("not-yet")}</Small> : <When at={kept.usedAt} />}
+                </td>
                 <td>
                   {(kept.forgottenAt ?? kept.until) === null ? (
-                    <Small as="span">the provider does not say</Small>
+                    <Small as="span">{t("the-provider-does-not-say")}</Small>
                   ) : (
                     <When at={kept.forgottenAt ?? kept.until ?? 0} />
                   )}
@@ -129,27 +139,27 @@ export default function KeptOne({ loaderData, params }: Route.ComponentProps) {
           {kept.stand !== "forgotten" && (
             <Row>
               <Button type="button" onClick={() => setAsking(true)} disabled={fetcher.state !== "idle"}>
-                Have it forgotten
+                {t("have-it-forgotten")}
               </Button>
             </Row>
           )}
           {fetcher.data && kept.stand === "forgotten" && (
-            <Note meaning="proven">Forgotten here. The provider forgets it as soon as it answers.</Note>
+            <Note meaning="proven">{t("forgotten-here-the-provider-forgets")}</Note>
           )}
         </Stack>
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>What it is charged for</h2>
+          <h2>{t("what-it-is-charged-for")}</h2>
           {subscriptions.length === 0 ? (
-            <Small>No subscription.</Small>
+            <Small>{t("no-subscription")}</Small>
           ) : (
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">Subscription</th>
-                  <th scope="col">Plan</th>
-                  <th scope="col">State</th>
+                  <th scope="col">{t("subscription")}</th>
+                  <th scope="col">{t("plan")}</th>
+                  <th scope="col">{t("state")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -173,12 +183,15 @@ export default function KeptOne({ loaderData, params }: Route.ComponentProps) {
       </Sheet>
       {asking && (
         <Ask
-          title={`Have ${kept.name} forgotten?`}
+          title={t("have-name-forgotten", { name: kept.name })}
           says={
             <p>
-              {kept.shopper} can pay with it no more, here and at the provider.{" "}
-              {subscriptions.length > 0 &&
-                `${subscriptions.length === 1 ? "One subscription has" : `${subscriptions.length} subscriptions have`} nothing to be charged to then, and the shopper is asked when the next period is due.`}
+              {t("shopper-can-pay-with-it", {
+                shopper: kept.shopper,
+                subscriptions:
+                  subscriptions.length > 0 &&
+                  t("subscriptions-subscriptions-have-nothing-to", { subscriptions: subscriptions.length }),
+              })}
             </p>
           }
           onClose={() => setAsking(false)}
@@ -191,10 +204,10 @@ export default function KeptOne({ loaderData, params }: Route.ComponentProps) {
               void fetcher.submit({ press: "forget" }, { method: "post" });
             }}
           >
-            Have it forgotten
+            {t("have-it-forgotten")}
           </Button>
           <Button type="button" onClick={() => setAsking(false)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}

@@ -13,8 +13,9 @@ import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
 import { standOf } from "./stand";
 import type { Route } from "./+types/kept";
+import { t } from "../words/pages/instruments";
 
-export const meta: Route.MetaFunction = () => [{ title: "Kept · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("kept-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -37,21 +38,21 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 
 type View = Route.ComponentProps["loaderData"];
 
-const standWords = { kept: "kept", over: "has ended", forgotten: "forgotten" } as const;
+const standWords = { kept: t("kept-within"), over: t("has-ended"), forgotten: t("forgotten") } as const;
 const standMeanings = { kept: "proven", over: "wrong", forgotten: "none" } as const;
 
 const columns: Column<View["rows"][number]>[] = [
-  { id: "name", head: "What", always: true, cell: (row) => row.name },
-  { id: "shopper", head: "Shopper", always: true, cell: (row) => row.shopper },
-  { id: "offer", head: "Offer", cell: (row) => row.offer },
+  { id: "name", head: t("what"), always: true, cell: (row) => row.name },
+  { id: "shopper", head: t("shopper"), always: true, cell: (row) => row.shopper },
+  { id: "offer", head: t("offer"), cell: (row) => row.offer },
   {
     id: "stand",
-    head: "State",
+    head: t("state"),
     cell: (row) => <Says meaning={standMeanings[row.stand]}>{standWords[row.stand]}</Says>,
   },
-  { id: "since", head: "Since", cell: (row) => <When at={row.createdAt} /> },
-  { id: "used", head: "Used last", wide: true, cell: (row) => row.usedAt && <When at={row.usedAt} /> },
-  { id: "until", head: "Ends", cell: (row) => row.until && <When at={row.until} /> },
+  { id: "since", head: t("since"), cell: (row) => <When at={row.createdAt} /> },
+  { id: "used", head: t("used-last"), wide: true, cell: (row) => row.usedAt && <When at={row.usedAt} /> },
+  { id: "until", head: t("ends"), cell: (row) => row.until && <When at={row.until} /> },
 ];
 
 /** What shoppers have kept to pay with again: whose, since when, and until when. */
@@ -61,17 +62,17 @@ export default function Kept({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Kept</h1>
-          <p>What shoppers agreed to have kept, to pay with it again. What it is stays with the provider.</p>
+          <h1>{t("kept")}</h1>
+          <p>{t("what-shoppers-agreed-to-have")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Kept" keep={["mode", "columns"]}>
-            <TextBox label="Shopper" name="q" defaultValue={shopper} maxLength={64} />
+          <Filters label={t("kept")} keep={["mode", "columns"]}>
+            <TextBox label={t("shopper")} name="q" defaultValue={shopper} maxLength={64} />
           </Filters>
           <DataTable
-            label="Kept"
+            label={t("kept")}
             columns={columns}
             rows={rows}
             rowKey={(row) => row.id}
@@ -81,14 +82,12 @@ export default function Kept({ loaderData, params }: Route.ComponentProps) {
             empty={
               <Says meaning="none">
                 {shopper
-                  ? `nothing is kept of “${shopper}” in ${mode}`
-                  : `no shopper has kept anything in ${mode} yet; an offer whose method can keep what is paid with lets them`}
+                  ? t("nothing-is-kept-of-shopper", { shopper, mode })
+                  : t("no-shopper-has-kept-anything", { mode })}
               </Says>
             }
           />
-          {rows.length > 0 && (
-            <Small>A shopper is looked for by the whole of the id that the shop gives them.</Small>
-          )}
+          {rows.length > 0 && <Small>{t("a-shopper-is-looked-for")}</Small>}
         </Stack>
       </Sheet>
     </Stack>

@@ -1,18 +1,19 @@
 import { FORGED, type WebhookOutcome } from "#server/database/schema";
 import { verdictWords } from "#core/webhooks/verdict-words";
+import { t } from "../words/pages/intake";
 
 const words: Partial<Record<WebhookOutcome, string>> = {
-  waiting: "being applied",
-  applied: "applied",
-  repeated: "known already, changed nothing",
-  "unknown-payment": "about no payment of ours, changed nothing",
-  "not-understood": "not understood, changed nothing",
-  failing: "could not be applied yet; it is tried again",
-  "given-up": "could not be applied in three days; it waits for you",
-  ping: "a test message",
-  account: "the account was read again",
-  lost: "lost on purpose by a rehearsal",
-  held: "held back by a rehearsal",
+  waiting: t("being-applied"),
+  applied: t("applied"),
+  repeated: t("known-already-changed-nothing"),
+  "unknown-payment": t("about-no-payment-of-ours"),
+  "not-understood": t("not-understood-changed-nothing"),
+  failing: t("could-not-be-applied-yet"),
+  "given-up": t("could-not-be-applied-in"),
+  ping: t("a-test-message"),
+  account: t("the-account-was-read-again"),
+  lost: t("lost-on-purpose-by-a"),
+  held: t("held-back-by-a-rehearsal"),
 };
 
 /** What became of a message, in words. */
@@ -26,7 +27,7 @@ export const outcomeWords = ({
   event: string | null;
 }): string =>
   event === FORGED
-    ? "forged by a rehearsal, and refused as it should be"
+    ? t("forged-by-a-rehearsal-and")
     : verdict === "verified"
       ? (words[outcome] ?? outcome)
-      : `refused: ${verdictWords(verdict as Parameters<typeof verdictWords>[0])}`;
+      : t("refused-verdict", { verdict: verdictWords(verdict as Parameters<typeof verdictWords>[0]) });

@@ -5,6 +5,7 @@ import { mustFindStorefront } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
 import { outcomeWords } from "./outcome-words";
 import type { Route } from "./+types/webhooks-csv";
+import { t } from "../words/pages/intake-answers";
 
 /** The webhooks that the page's filter lets through, one line each. Times are UTC. */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -24,7 +25,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const names = new Map(connections.map(({ connection }) => [connection.id, connection.name]));
   return csvResponse(
     `${storefront.id}-webhooks-${mode}`,
-    ["Time", "Account", "Event", "What became of it", "Order", "Payment", "Message"],
+    [t("time"), t("account"), t("event"), t("what-became-of-it"), t("order"), t("payment"), t("message")],
     rows.map((row) => [
       new Date(row.receivedAt).toISOString(),
       names.get(row.connectionId) ?? "",

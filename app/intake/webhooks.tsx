@@ -20,8 +20,9 @@ import { When } from "../parts/when";
 import { outcomeWords } from "./outcome-words";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/webhooks";
+import { t } from "../words/pages/intake";
 
-export const meta: Route.MetaFunction = () => [{ title: "Webhooks · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("webhooks-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
@@ -82,7 +83,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const number = Number((await request.formData()).get("number"));
   if (!Number.isSafeInteger(number) || !(await applyNow(rt, storefront.id, number)))
-    throw data("There is nothing to apply again here.", { status: 404 });
+    throw data(t("there-is-nothing-to-apply"), { status: 404 });
   return { ok: true };
 }
 
@@ -93,24 +94,24 @@ function ApplyAgain({ number }: { number: number }) {
   return (
     <fetcher.Form method="post">
       <Button $kind="bare" name="number" value={number} disabled={fetcher.state !== "idle"}>
-        Apply again
+        {t("apply-again")}
       </Button>
     </fetcher.Form>
   );
 }
 
 const columnsFor = (at: string): Column<WebhookView>[] => [
-  { id: "at", head: "When", always: true, cell: (row) => <When at={row.receivedAt} /> },
-  { id: "account", head: "Account", cell: (row) => row.account },
+  { id: "at", head: t("when"), always: true, cell: (row) => <When at={row.receivedAt} /> },
+  { id: "account", head: t("account"), cell: (row) => row.account },
   {
     id: "event",
-    head: "Event",
+    head: t("event"),
     wide: true,
-    cell: (row) => (row.event ? <>“{row.event}”</> : <Small as="span">not read</Small>),
+    cell: (row) => (row.event ? <>“{row.event}”</> : <Small as="span">{t("not-read")}</Small>),
   },
   {
     id: "result",
-    head: "What became of it",
+    head: t("what-became-of-it"),
     always: true,
     cell: (row) => (
       <>
@@ -124,7 +125,7 @@ const columnsFor = (at: string): Column<WebhookView>[] => [
   },
   {
     id: "order",
-    head: "Order",
+    head: t("order"),
     cell: (row) =>
       row.paymentId && (
         <Link to={`${at}/${row.paymentId}`}>
@@ -134,15 +135,15 @@ const columnsFor = (at: string): Column<WebhookView>[] => [
   },
   {
     id: "message",
-    head: "Message",
+    head: t("message"),
     wide: true,
     cell: (row) => row.messageId && <CopyValue value={row.messageId} label={`…${row.messageId.slice(-8)}`} />,
   },
   {
     id: "body",
-    head: "Body",
+    head: t("body"),
     wide: true,
-    cell: (row) => <CopyValue value={row.body} label="Copy" plain />,
+    cell: (row) => <CopyValue value={row.body} label={t("copy")} plain />,
   },
 ];
 
@@ -154,26 +155,26 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       <PageHead>
-        <h1>Webhooks received</h1>
+        <h1>{t("webhooks-received")}</h1>
       </PageHead>
       <Sheet>
         <Stack>
-          <Filters label="Webhooks" keep={["mode", "columns"]} key={search}>
+          <Filters label={t("webhooks")} keep={["mode", "columns"]} key={search}>
             <AccountFilter accounts={connections} chosen={filter.connection} />
             <SelectBox
-              label="What became of it"
+              label={t("what-became-of-it")}
               name="result"
               defaultValue={filter.result ?? ""}
               choices={[
-                { id: "", name: "Anything" },
-                { id: "well", name: "Applied" },
-                { id: "left", name: "Changed nothing, or not yet" },
-                { id: "refused", name: "Refused" },
+                { id: "", name: t("anything") },
+                { id: "well", name: t("applied-ones") },
+                { id: "left", name: t("changed-nothing-or-not-yet") },
+                { id: "refused", name: t("refused") },
               ]}
             />
           </Filters>
           <DataTable
-            label="Webhooks"
+            label={t("webhooks")}
             columns={columnsFor(at)}
             rows={rows}
             rowKey={(row) => String(row.number)}
@@ -182,9 +183,9 @@ export default function Webhooks({ loaderData, params }: Route.ComponentProps) {
             csv={`${at}/webhooks.csv`}
             empty={
               <Small>
-                {filter.connection || filter.result
-                  ? "Nothing fits."
-                  : "This side has heard nothing yet. On the handshake sheet you can ask the provider for a test message."}
+                {t("this-side-has-heard-nothing", {
+                  connection: filter.connection || filter.result ? "yes" : "no",
+                })}
               </Small>
             }
           />

@@ -12,8 +12,9 @@ import { Mono, PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/jobs-page";
+import { t } from "../words/pages/jobs";
 
-export const meta: Route.MetaFunction = () => [{ title: "Background work · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("background-work-zahlung") }];
 
 export async function loader({ context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -36,52 +37,52 @@ export async function loader({ context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const { rt } = mustOperate(context);
   const done = await doNow(rt, String((await request.formData()).get("job") ?? ""));
-  if (!done) throw data("There is no such work any more.", { status: 404 });
+  if (!done) throw data(t("there-is-no-such-work"), { status: 404 });
   return { ok: true };
 }
 
 const words: Record<JobKind, string> = {
-  "apply-webhooks": "Apply the messages received at an address",
-  "apply-webhook": "Apply a message that could not be applied",
-  "deliver-news": "Tell the shop news",
-  "look-up": "Ask a provider what became of a payment",
-  operation: "Find out how an operation at a provider ended",
-  "expire-checkout": "End a checkout whose time is over",
-  "let-go": "Let go of the payment of an ended checkout",
-  "let-go-payment": "Let go of a payment that another has overtaken",
-  "take-token": "Ask a wallet what the shopper decided",
-  "undo-surplus": "Give back a second payment of an order",
-  "judge-walk": "Judge a purchase that was walked",
-  rehearse: "Run a rehearsal",
-  "check-account": "Ask how an account’s review stands",
-  "read-registrations": "Read a provider’s list of webhooks",
-  "follow-reviews": "Find accounts under review",
-  "follow-registrations": "Find lists of webhooks to read again",
-  "follow-silence": "Find addresses that have fallen silent",
-  "follow-holds": "Find money whose hold ends soon",
-  "follow-troubles": "Ask providers in trouble whether they answer again",
-  "follow-standings": "Look after live accounts and gates",
-  "follow-payouts": "Find accounts whose payouts are to be read",
-  "follow-disputes": "Find accounts whose disputes are to be read",
-  "read-disputes": "Read the disputes of an account",
-  "read-payouts": "Read what an account was paid out",
-  "take-steps": "Confirm or capture what a provider leaves to us",
-  "capture-due": "Capture what is held once its days are over",
-  remind: "Remind a shopper of what is still to be paid",
-  "send-receipt": "Send a receipt",
-  "tell-findings": "Tell people what was found",
-  "forget-instrument": "Have a provider forget what a shopper kept",
-  repeat: "Charge what is paid again and again",
-  "close-button": "End a purchase that was begun by a button",
-  "ask-shopper": "Ask a shopper for something else to pay with",
-  prune: "Forget what is of no use any more",
+  "apply-webhooks": t("apply-the-messages-received-at"),
+  "apply-webhook": t("apply-a-message-that-could"),
+  "deliver-news": t("tell-the-shop-news"),
+  "look-up": t("ask-a-provider-what-became"),
+  operation: t("find-out-how-an-operation"),
+  "expire-checkout": t("end-a-checkout-whose-time"),
+  "let-go": t("let-go-of-the-payment"),
+  "let-go-payment": t("let-go-of-a-payment"),
+  "take-token": t("ask-a-wallet-what-the"),
+  "undo-surplus": t("give-back-a-second-payment"),
+  "judge-walk": t("judge-a-purchase-that-was"),
+  rehearse: t("run-a-rehearsal"),
+  "check-account": t("ask-how-an-accounts-review"),
+  "read-registrations": t("read-a-providers-list-of"),
+  "follow-reviews": t("find-accounts-under-review"),
+  "follow-registrations": t("find-lists-of-webhooks-to"),
+  "follow-silence": t("find-addresses-that-have-fallen"),
+  "follow-holds": t("find-money-whose-hold-ends"),
+  "follow-troubles": t("ask-providers-in-trouble-whether"),
+  "follow-standings": t("look-after-live-accounts-and"),
+  "follow-payouts": t("find-accounts-whose-payouts-are"),
+  "follow-disputes": t("find-accounts-whose-disputes-are"),
+  "read-disputes": t("read-the-disputes-of-an"),
+  "read-payouts": t("read-what-an-account-was"),
+  "take-steps": t("confirm-or-capture-what-a"),
+  "capture-due": t("capture-what-is-held-once"),
+  remind: t("remind-a-shopper-of-what"),
+  "send-receipt": t("send-a-receipt"),
+  "tell-findings": t("tell-people-what-was-found"),
+  "forget-instrument": t("have-a-provider-forget-what"),
+  repeat: t("charge-what-is-paid-again"),
+  "close-button": t("end-a-purchase-that-was"),
+  "ask-shopper": t("ask-a-shopper-for-something"),
+  prune: t("forget-what-is-of-no"),
 };
 type JobView = Route.ComponentProps["loaderData"]["failing"][number];
 
 const columns: Column<JobView>[] = [
   {
     id: "what",
-    head: "What",
+    head: t("what"),
     always: true,
     cell: (job) => (
       <Stack $gap={0.1}>
@@ -90,18 +91,23 @@ const columns: Column<JobView>[] = [
       </Stack>
     ),
   },
-  { id: "error", head: "What went wrong", always: true, cell: (job) => job.error },
-  { id: "tries", head: "Tries", amount: true, cell: (job) => job.tries },
-  { id: "last", head: "Last", wide: true, cell: (job) => job.triedAt !== null && <When at={job.triedAt} /> },
+  { id: "error", head: t("what-went-wrong"), always: true, cell: (job) => job.error },
+  { id: "tries", head: t("tries"), amount: true, cell: (job) => job.tries },
+  {
+    id: "last",
+    head: t("last"),
+    wide: true,
+    cell: (job) => job.triedAt !== null && <When at={job.triedAt} />,
+  },
   {
     id: "next",
-    head: "Next",
+    head: t("next"),
     wide: true,
     cell: (job) =>
       job.running ? (
-        <Says meaning="running">now</Says>
+        <Says meaning="running">{t("now")}</Says>
       ) : job.runAt === null ? (
-        <Says meaning="wrong">given up</Says>
+        <Says meaning="wrong">{t("given-up")}</Says>
       ) : (
         <When at={job.runAt} />
       ),
@@ -116,23 +122,20 @@ export default function JobsPage({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>Background work</h1>
-          <p>
-            What failed is tried again by itself, later each time, and stands in nobody’s way. What was given
-            up waits for a press.
-          </p>
+          <h1>{t("background-work")}</h1>
+          <p>{t("what-failed-is-tried-again")}</p>
         </div>
         <Small>
-          {counts.waiting} waiting for their time, {counts.running} being done
+          {t("waiting-waiting-for-their-time", { waiting: counts.waiting, running: counts.running })}
         </Small>
       </PageHead>
       <Sheet>
         <DataTable
-          label="Failing work"
+          label={t("failing-work")}
           columns={columns}
           rows={failing}
           rowKey={(job) => job.id}
-          empty={<Says meaning="proven">nothing is failing</Says>}
+          empty={<Says meaning="proven">{t("nothing-is-failing")}</Says>}
         />
       </Sheet>
     </>
@@ -144,7 +147,7 @@ function TryNow({ id }: { id: string }) {
   return (
     <fetcher.Form method="post">
       <Button $kind="bare" name="job" value={id} disabled={fetcher.state !== "idle"}>
-        Try now
+        {t("try-now")}
       </Button>
     </fetcher.Form>
   );

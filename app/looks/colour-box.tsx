@@ -7,6 +7,7 @@ import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { color } from "../theme/tokens";
 import { looking } from "./looking";
+import { t } from "../words/pages/looks";
 
 const Swatch = styled.input`
   width: 3rem;
@@ -51,13 +52,13 @@ export function ColourBox({
       <Row>
         <Swatch
           type="color"
-          aria-label={`${label}, picked`}
+          aria-label={t("label-picked", { label })}
           value={colourOf(text) ?? usual}
           onChange={(event) => onText(event.currentTarget.value)}
         />
         <TextBox
           name={name}
-          label={<span className="quiet">{label}, written</span>}
+          label={<span className="quiet">{t("label-written", { label })}</span>}
           value={text}
           placeholder={usual}
           size={9}
@@ -71,7 +72,7 @@ export function ColourBox({
       {instead && (
         <div>
           <Button type="button" onClick={() => onText(instead)}>
-            Take {instead}
+            {t("take-instead", { instead })}
           </Button>
         </div>
       )}

@@ -1,6 +1,7 @@
 import { colourOf } from "#core/looks/colours";
 import { agreements, corners, faces, lights, type Look } from "#core/looks/look";
 import { nameOfCode } from "#core/places/names";
+import { t } from "../words/pages/looks";
 
 /** What is typed into the boxes of a look, by the name of each. */
 export type Texts = Record<string, string>;
@@ -51,6 +52,6 @@ export const isSame = (one: Texts, other: Texts) =>
 export function missing(texts: Texts, name: string, language: string, languages: readonly string[]) {
   const other = languages.find((one) => texts[`${name}-${one}`]);
   return !texts[`${name}-${language}`] && other
-    ? `Missing: these shoppers are led to the one in ${nameOfCode("language", other)}.`
+    ? t("missing-these-shoppers-are-led", { other: nameOfCode("language", other) })
     : undefined;
 }

@@ -6,6 +6,7 @@ import { FileBox } from "../parts/file-box";
 import { Button } from "../parts/form";
 import { Sheet, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/looks";
 
 const Shown = styled.img`
   display: block;
@@ -39,19 +40,21 @@ export function LogoSheet({
   return (
     <Sheet>
       <Stack>
-        <h2>Logo</h2>
-        {logo && <Shown src={pictureAddress(logo)} alt="The logo" width={logo.width} height={logo.height} />}
+        <h2>{t("logo")}</h2>
+        {logo && (
+          <Shown src={pictureAddress(logo)} alt={t("the-logo")} width={logo.width} height={logo.height} />
+        )}
         <FileBox
-          label="Logo"
-          press={logo ? "Another picture" : "Choose a picture"}
+          label={t("logo")}
+          press={logo ? t("another-picture") : t("choose-a-picture")}
           accept="image/png,image/jpeg,image/webp,image/svg+xml"
-          hint="PNG, JPEG, WebP or SVG, up to 1 MB. It is drawn anew, without what else the file holds."
+          hint={t("png-jpeg-web-p-or")}
           wrong={wrong}
           onFile={send}
         />
         {logo && (
           <Button type="button" $kind="bare" onClick={() => onPress("no-logo")}>
-            Show the name instead
+            {t("show-the-name-instead")}
           </Button>
         )}
       </Stack>

@@ -16,22 +16,27 @@ import { Pairs, Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { ColourBox } from "./colour-box";
 import { missing, type Texts } from "./draft";
+import { t } from "../words/pages/looks";
 
-const cornerNames: Record<Corner, string> = { square: "Square", soft: "A little round", round: "Round" };
+const cornerNames: Record<Corner, string> = {
+  square: t("square"),
+  soft: t("a-little-round"),
+  round: t("round"),
+};
 const faceNames: Record<Face, string> = {
-  plain: "Plain",
-  serif: "With serifs",
-  device: "The shopper’s device’s own",
+  plain: t("plain"),
+  serif: t("with-serifs"),
+  device: t("the-shoppers-devices-own"),
 };
 const lightNames: Record<Light, string> = {
-  device: "As the shopper’s device is set",
-  light: "Always light",
-  dark: "Always dark",
+  device: t("as-the-shoppers-device-is"),
+  light: t("always-light"),
+  dark: t("always-dark"),
 };
 const agreementNames: Record<Agreement, string> = {
-  none: "Not shown",
-  told: "A link",
-  required: "The shopper has to agree",
+  none: t("not-shown"),
+  told: t("a-link"),
+  required: t("the-shopper-has-to-agree"),
 };
 
 /** The boxes of a part of the look: what stands in them, who hears what is typed, and what is wrong at each. */
@@ -45,12 +50,12 @@ export function ColourFields({ look, texts, put, wrong }: PartProps & { look: Lo
   return (
     <Sheet>
       <Stack>
-        <h2>Colours and type</h2>
+        <h2>{t("colours-and-type")}</h2>
         <Pairs>
           <ColourBox
             name="accent"
-            label="Accent"
-            hint="Of presses, links and what is chosen. Empty: ours."
+            label={t("accent")}
+            hint={t("of-presses-links-and-what")}
             usual={standing.light.accent}
             text={texts.accent ?? ""}
             onText={put("accent")}
@@ -59,11 +64,11 @@ export function ColourFields({ look, texts, put, wrong }: PartProps & { look: Lo
           />
           <ColourBox
             name="ground"
-            label="Ground"
+            label={t("ground")}
             hint={
               look.light === "dark"
-                ? "Behind everything. Empty: ours."
-                : "Behind everything, where the page is light. Empty: ours."
+                ? t("behind-everything-empty-ours")
+                : t("behind-everything-where-the-page")
             }
             usual={look.light === "dark" ? standing.dark.paper : standing.light.paper}
             text={texts.ground ?? ""}
@@ -71,31 +76,31 @@ export function ColourFields({ look, texts, put, wrong }: PartProps & { look: Lo
             trouble={groundTrouble(look)}
             wrong={wrong("ground")}
           />
-          <Choice name="light" label="Light" names={lightNames} texts={texts} put={put} />
-          <Choice name="corner" label="Corners" names={cornerNames} texts={texts} put={put} />
+          <Choice name="light" label={t("light")} names={lightNames} texts={texts} put={put} />
+          <Choice name="corner" label={t("corners")} names={cornerNames} texts={texts} put={put} />
           <TextBox
             name="mostShown"
-            label="Ways of paying shown at once"
-            hint="The others open under “More ways to pay”. Empty: all."
+            label={t("ways-of-paying-shown-at")}
+            hint={t("the-others-open-under-more")}
             inputMode="numeric"
             maxLength={2}
-            placeholder="All"
+            placeholder={t("all")}
             value={texts.mostShown ?? ""}
             onChange={put("mostShown")}
             wrong={wrong("mostShown")}
           />
           <TextBox
             name="mostButtons"
-            label="Buttons that pay, on one of the shop’s pages"
-            hint="The first so many of the offers’ order. Empty: all."
+            label={t("buttons-that-pay-on-one")}
+            hint={t("the-first-so-many-of")}
             inputMode="numeric"
             maxLength={2}
-            placeholder="All"
+            placeholder={t("all")}
             value={texts.mostButtons ?? ""}
             onChange={put("mostButtons")}
             wrong={wrong("mostButtons")}
           />
-          <Choice name="face" label="Type" names={faceNames} texts={texts} put={put} />
+          <Choice name="face" label={t("type")} names={faceNames} texts={texts} put={put} />
         </Pairs>
         <CheckBox
           name="remembers"
@@ -103,11 +108,9 @@ export function ColourFields({ look, texts, put, wrong }: PartProps & { look: Lo
           checked={texts.remembers === "yes"}
           onChange={(on) => put("remembers")(on ? "yes" : "")}
         >
-          Choose again what the same e-mail address was paid with last
+          {t("choose-again-what-the-same")}
         </CheckBox>
-        <Small>
-          An accent that would be hard to read in the other light is made lighter or darker there by itself.
-        </Small>
+        <Small>{t("an-accent-that-would-be")}</Small>
       </Stack>
     </Sheet>
   );
@@ -117,15 +120,15 @@ export function TermFields({ languages, texts, put, wrong }: PartProps & { langu
   return (
     <Sheet>
       <Stack>
-        <h2>Terms, privacy and help</h2>
-        <Choice name="terms" label="Terms of sale" names={agreementNames} texts={texts} put={put} />
+        <h2>{t("terms-privacy-and-help")}</h2>
+        <Choice name="terms" label={t("terms-of-sale")} names={agreementNames} texts={texts} put={put} />
         {languages.map((language) => (
           <Pairs key={language}>
             {texts.terms !== "none" && (
               <TextBox
                 name={`terms-${language}`}
                 type="url"
-                label={`Terms in ${nameOfCode("language", language)}`}
+                label={t("terms-in-language", { language: nameOfCode("language", language) })}
                 value={texts[`terms-${language}`] ?? ""}
                 onChange={put(`terms-${language}`)}
                 wrong={wrong(`terms-${language}`)}
@@ -135,7 +138,7 @@ export function TermFields({ languages, texts, put, wrong }: PartProps & { langu
             <TextBox
               name={`privacy-${language}`}
               type="url"
-              label={`Privacy in ${nameOfCode("language", language)}`}
+              label={t("privacy-in-language", { language: nameOfCode("language", language) })}
               value={texts[`privacy-${language}`] ?? ""}
               onChange={put(`privacy-${language}`)}
               wrong={wrong(`privacy-${language}`)}
@@ -146,9 +149,9 @@ export function TermFields({ languages, texts, put, wrong }: PartProps & { langu
         <Pairs>
           {(
             [
-              ["email", "E-mail for questions", "email"],
-              ["phone", "Telephone for questions", "tel"],
-              ["page", "Page with help", "url"],
+              ["email", t("e-mail-for-questions"), "email"],
+              ["phone", t("telephone-for-questions"), "tel"],
+              ["page", t("page-with-help"), "url"],
             ] as const
           ).map(([name, label, type]) => (
             <TextBox
@@ -172,23 +175,17 @@ export function ReceiptFields({ mails, texts, put }: Omit<PartProps, "wrong"> & 
   return (
     <Sheet>
       <Stack>
-        <h2>Receipts</h2>
+        <h2>{t("receipts")}</h2>
         <CheckBox
           name="receipts"
           value="yes"
           checked={texts.receipts === "yes"}
           onChange={(on) => put("receipts")(on ? "yes" : "")}
         >
-          Send shoppers their receipts by e-mail
+          {t("send-shoppers-their-receipts-by")}
         </CheckBox>
-        <Small>
-          When an order is placed that is still to be paid, with how to pay it; when it is paid; when money
-          goes back. In the shopper’s language, to the address that the shop gives with the order. Answers go
-          to the e-mail for questions.
-        </Small>
-        {!mails && texts.receipts === "yes" && (
-          <Says meaning="waits">No mail server is set (ZAHLUNG_SMTP_URL): receipts wait until one is.</Says>
-        )}
+        <Small>{t("when-an-order-is-placed")}</Small>
+        {!mails && texts.receipts === "yes" && <Says meaning="waits">{t("no-mail-server-is-set")}</Says>}
       </Stack>
     </Sheet>
   );

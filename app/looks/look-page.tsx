@@ -24,8 +24,9 @@ import { LogoSheet } from "./logo-sheet";
 import { ColourFields, ReceiptFields, TermFields } from "./look-fields";
 import { Preview } from "./preview";
 import type { Route } from "./+types/look-page";
+import { t } from "../words/pages/looks";
 
-export const meta: Route.MetaFunction = () => [{ title: "Look of the checkout · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("look-of-the-checkout-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -65,27 +66,25 @@ export async function action({ request, params, context }: Route.ActionArgs) {
         [...form].map(([name, value]) => [name, typeof value === "string" ? value : ""]),
       );
       const saved = await saveLook(rt, who, storefront, entry);
-      return saved.ok
-        ? done("Saved. Checkouts in test look like this from now on.")
-        : refused(spoken(saved.problems));
+      return saved.ok ? done(t("saved-checkouts-in-test-look")) : refused(spoken(saved.problems));
     }
     case "logo": {
       const file = form.get("logo");
-      if (!(file instanceof File)) throw data("No picture came with this.", { status: 400 });
+      if (!(file instanceof File)) throw data(t("no-picture-came-with-this"), { status: 400 });
       const kept = await setLogo(rt, who, storefront.id, file);
-      return kept.ok ? done("The logo is kept.") : refused([{ path: "logo", says: tell(kept.says) }]);
+      return kept.ok ? done(t("the-logo-is-kept")) : refused([{ path: "logo", says: tell(kept.says) }]);
     }
     case "no-logo":
       await dropLogo(rt, who, storefront.id);
-      return done("The logo is taken away. The name stands in its place.");
+      return done(t("the-logo-is-taken-away"));
     case "live":
       await putLookLive(rt, who, storefront.id);
-      return done("Live shoppers see this look now.");
+      return done(t("live-shoppers-see-this-look"));
     case "back":
       await takeLookBack(rt, who, storefront.id);
-      return done("Everything is as live shoppers see it.");
+      return done(t("everything-is-as-live-shoppers"));
     default:
-      throw data("That cannot be done here.", { status: 400 });
+      throw data(t("that-cannot-be-done-here"), { status: 400 });
   }
 }
 
@@ -166,28 +165,25 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
     <>
       <PageHead>
         <div>
-          <h1>Look of the checkout</h1>
-          <p>
-            Logo, colours and type of every page that shoppers see here, and what stands at its foot. Test
-            shows it as saved; live shoppers see it once you put it live.
-          </p>
+          <h1>{t("look-of-the-checkout")}</h1>
+          <p>{t("logo-colours-and-type-of")}</p>
         </div>
         <Row>
           {differs ? (
             <Says meaning="waits">
-              Live shoppers see {live === null ? "the plain look" : "an earlier look"}
+              {t("live-shoppers-see-an-earlier", { noLive: live === null ? "yes" : "no" })}
             </Says>
           ) : (
-            <Says meaning="proven">Live shoppers see this look</Says>
+            <Says meaning="proven">{t("live-shoppers-see-it")}</Says>
           )}
           {differs && (
             <AskFirst
-              label="Put it live"
+              label={t("put-it-live")}
               kind="plain"
-              title="Show this look to live shoppers?"
-              says="Every checkout that is open or opened from now on looks like this, with its terms and links."
-              yes="Put it live"
-              no="Not yet"
+              title={t("show-this-look-to-live")}
+              says={t("every-checkout-that-is-open")}
+              yes={t("put-it-live")}
+              no={t("not-yet")}
               disabled={dirty || !idle}
               onYes={() => press("live")}
             />
@@ -205,23 +201,21 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
               <SaveBar>
                 <Row>
                   <Button $kind="main" name="press" value="save" disabled={!idle}>
-                    Save
+                    {t("save")}
                   </Button>
                   {live !== null && differs && !dirty && (
                     <AskFirst
-                      label="Take it back"
-                      title="Take back what was changed?"
-                      says="The look becomes what live shoppers see. What was worked on is lost."
-                      yes="Take it back"
-                      no="Keep it"
+                      label={t("take-it-back")}
+                      title={t("take-back-what-was-changed")}
+                      says={t("the-look-becomes-what-live")}
+                      yes={t("take-it-back")}
+                      no={t("keep-it")}
                       onYes={() => press("back")}
                     />
                   )}
-                  {dirty && <Says meaning="waits">Not saved yet</Says>}
+                  {dirty && <Says meaning="waits">{t("not-saved-yet")}</Says>}
                 </Row>
-                {idle && problems.length > 0 && (
-                  <Note meaning="wrong">Not saved. What is wrong stands at its field.</Note>
-                )}
+                {idle && problems.length > 0 && <Note meaning="wrong">{t("not-saved-what-is-wrong")}</Note>}
                 {idle && fetcher.data?.done && !dirty && <Note meaning="proven">{fetcher.data.done}</Note>}
               </SaveBar>
             </Stack>
@@ -231,7 +225,7 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
           <Preview look={look} languages={languages} {...shop} />
         </Beside>
       </Halves>
-      <LeaveAsk blocker={blocker} says="What you have changed about the look is lost." />
+      <LeaveAsk blocker={blocker} says={t("what-you-have-changed-about")} />
     </>
   );
 }

@@ -19,6 +19,7 @@ import { SelectBox } from "../parts/select-box";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { lightOf } from "./look-style";
+import { t } from "../words/pages/looks";
 
 const Glass = styled.div`
   border: 2px solid ${color.ink};
@@ -65,13 +66,13 @@ export function Preview({
     lines: [{ name: words.yourOrder, quantity: 1, unit: 4900, total: 4900 }],
   };
   return (
-    <Sheet aria-label="What a shopper sees">
+    <Sheet aria-label={t("what-a-shopper-sees")}>
       <Stack>
         <Row>
-          <h2>What a shopper sees</h2>
+          <h2>{t("what-a-shopper-sees")}</h2>
           {languages.length > 1 && (
             <SelectBox
-              label="Language of the preview"
+              label={t("language-of-the-preview")}
               bare
               value={language}
               onChange={setLanguage}
@@ -79,7 +80,7 @@ export function Preview({
             />
           )}
         </Row>
-        <Glass tabIndex={0} role="region" aria-label="A checkout with this look">
+        <Glass tabIndex={0} role="region" aria-label={t("a-checkout-with-this-look")}>
           <ScriptFont language={language} face={view.face} />
           <CheckoutPage
             $test={false}
@@ -111,7 +112,7 @@ export function Preview({
             </Column>
           </CheckoutPage>
         </Glass>
-        <Small>{look.light === "device" ? "In the light that your own device is set to." : null}</Small>
+        <Small>{t("in-the-light-that-your", { device: look.light === "device" ? "yes" : "no" })}</Small>
       </Stack>
     </Sheet>
   );

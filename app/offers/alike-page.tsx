@@ -14,27 +14,28 @@ import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/alike-page";
 import { bothValues } from "./changed";
 import { settingWords } from "./change-words";
+import { t } from "../words/pages/offers-alike";
 
-export const meta: Route.MetaFunction = () => [{ title: "Several at once · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("several-at-once-zahlung") }];
 
 const partNames: Record<AlikePart, string> = {
-  countries: "Shopper countries",
-  currencies: "Currencies",
-  groups: "Shopper groups",
-  limits: "Least and greatest total",
-  rules: "Further conditions",
-  charge: "What choosing it costs or saves",
-  capture: "When it is captured",
-  "hold-back": "What a person looks at first",
-  authentication: "Strong authentication",
-  trouble: "While the provider does not answer",
-  telling: "What the provider is told",
-  statement: "Statement text",
-  "order-number": "Around the order number at the provider",
-  stages: "Order stages",
-  afterwards: "What is said afterwards",
-  account: "Account that shoppers transfer to",
-  due: "When money is due, and what comes after",
+  countries: t("shopper-countries"),
+  currencies: t("currencies"),
+  groups: t("shopper-groups"),
+  limits: t("least-and-greatest-total"),
+  rules: t("further-conditions"),
+  charge: t("what-choosing-it-costs-or"),
+  capture: t("when-it-is-captured"),
+  "hold-back": t("what-a-person-looks-at"),
+  authentication: t("strong-authentication"),
+  trouble: t("while-the-provider-does-not"),
+  telling: t("what-the-provider-is-told"),
+  statement: t("statement-text"),
+  "order-number": t("around-the-order-number-at"),
+  stages: t("order-stages"),
+  afterwards: t("what-is-said-afterwards"),
+  account: t("account-that-shoppers-transfer-to"),
+  due: t("when-money-is-due-and"),
 };
 
 const wishIn = (given: { get: (name: string) => unknown; getAll: (name: string) => unknown[] }) => ({
@@ -55,7 +56,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     offers: now.inOrder.map((one) => ({
       id: one.offer.id,
       name: nameOf(one),
-      account: one.way === "provider" ? one.connection.name : "without a provider",
+      account: one.way === "provider" ? one.connection.name : t("without-a-provider"),
       parts: partsOfBoth(one.working.document, one.working.document),
     })),
     ...{ parts: wish.parts, targets: wish.targets },
@@ -99,16 +100,13 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Several at once</h1>
-          <p>
-            What one offer says is set the same for others. You see what it changes for each before anything
-            is saved. Test runs it at once; live goes on as it is until each is cut over.
-          </p>
+          <h1>{t("several-at-once")}</h1>
+          <p>{t("what-one-offer-says-is")}</p>
         </div>
       </PageHead>
       {answer && answer.saved > 0 && (
         <Note meaning="proven">
-          {answer.saved === 1 ? "1 offer is saved." : `${answer.saved} offers are saved.`}
+          {t("saved-offers-are-saved", { saved: answer.saved })}
           {answer.left.map((says) => (
             <p key={says}>{says}</p>
           ))}
@@ -118,13 +116,9 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
       {!source || others.length === 0 ? (
         <Sheet>
           <Row>
-            <p>
-              {source
-                ? "There is one offer. With a second one, what they share can be set in one act."
-                : "Nothing is offered yet."}
-            </p>
+            <p>{t("nothing-is-offered-yet", { hasSource: source ? "yes" : "no" })}</p>
             <Button as={Link} to={`/s/${params.storefront}/offer?add=1`} $kind="main">
-              {source ? "Offer another" : "Offer something"}
+              {t("offer-something", { hasSource: source ? "yes" : "no" })}
             </Button>
           </Row>
         </Sheet>
@@ -134,13 +128,13 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
           <Form method="get" key={[source.id, ...parts, ...targets].join()} preventScrollReset>
             <Stack>
               <SelectBox
-                label="As it is set for"
+                label={t("as-it-is-set-for")}
                 name="as"
                 defaultValue={source.id}
                 choices={offers.map((one) => ({ id: one.id, name: `${one.name} (${one.account})` }))}
               />
               <FieldSet>
-                <legend>Set the same</legend>
+                <legend>{t("set-the-same")}</legend>
                 <Columns>
                   {(Object.keys(alikeParts) as AlikePart[]).map((part) => (
                     <CheckBox
@@ -156,7 +150,7 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
                 </Columns>
               </FieldSet>
               <FieldSet>
-                <legend>For</legend>
+                <legend>{t("for")}</legend>
                 <Columns>
                   {offers.map((one) => (
                     <CheckBox
@@ -173,8 +167,8 @@ export default function Alike({ loaderData, params }: Route.ComponentProps) {
                 </Columns>
               </FieldSet>
               <Row>
-                <Button disabled={busy}>Look at what it changes</Button>
-                {parts.length === 0 && targets.length > 0 && <Small>Tick what is to be set the same.</Small>}
+                <Button disabled={busy}>{t("look-at-what-it-changes")}</Button>
+                {parts.length === 0 && targets.length > 0 && <Small>{t("tick-what-is-to-be")}</Small>}
               </Row>
             </Stack>
           </Form>
@@ -201,17 +195,17 @@ function Preview({
   const refused = lines.filter((one) => one.problems.length > 0);
   const same = lines.filter((one) => one.changes.length === 0);
   return (
-    <Sheet aria-label="What it changes">
+    <Sheet aria-label={t("what-it-changes")}>
       <Stack>
-        <h2>What it changes</h2>
+        <h2>{t("what-it-changes")}</h2>
         {changed.length > 0 && (
           <Table>
             <thead>
               <tr>
-                <th scope="col">Offer</th>
-                <th scope="col">Setting</th>
-                <th scope="col">Now</th>
-                <th scope="col">Then</th>
+                <th scope="col">{t("offer")}</th>
+                <th scope="col">{t("setting")}</th>
+                <th scope="col">{t("now")}</th>
+                <th scope="col">{t("then")}</th>
               </tr>
             </thead>
             <tbody>
@@ -233,13 +227,18 @@ function Preview({
         )}
         {refused.map((one) => (
           <Says key={one.offerId} meaning="wrong">
-            {one.name} stays as it is: {one.problems.map(({ says }) => says).join(" ")}
+            {t("name-stays-as-it-is", {
+              name: one.name,
+              problems: one.problems.map(({ says }) => says).join(" "),
+            })}
           </Says>
         ))}
         {same.length > 0 && (
           <Small>
-            {same.map(({ name }) => name).join(", ")}: {same.length === 1 ? "says" : "each says"} so already,
-            or has no such setting.
+            {t("same-each-says-so-already", {
+              same: same.map(({ name }) => name).join(", "),
+              count: same.length,
+            })}
           </Small>
         )}
         {changed.length > 0 && (
@@ -256,9 +255,7 @@ function Preview({
               </span>
             ))}
             <Button $kind="main" disabled={busy}>
-              {changed.length === 1
-                ? `Save it for ${changed[0]?.name ?? ""}`
-                : `Save it for ${changed.length} offers`}
+              {t("save-it-for-changed-offers", { changed: changed.length, name: changed[0]?.name ?? "" })}
             </Button>
           </Form>
         )}

@@ -17,8 +17,10 @@ import { mustOperate } from "../people/session";
 import { color } from "../theme/tokens";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/baskets-page";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/offers-baskets";
 
-export const meta: Route.MetaFunction = () => [{ title: "Baskets · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("baskets-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -55,12 +57,12 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     await dropBasket(rt, storefront.id, String(form.get("basket") ?? ""));
     return { ok: true as const, problem: null };
   }
-  if (form.get("press") !== "keep") throw data("That cannot be done here.", { status: 400 });
+  if (form.get("press") !== "keep") throw data(t("that-cannot-be-done-here"), { status: 400 });
   let given: unknown;
   try {
     given = JSON.parse(String(form.get("baskets")));
   } catch {
-    throw data("The form is malformed.", { status: 400 });
+    throw data(t("the-form-is-malformed"), { status: 400 });
   }
   for (const one of Array.isArray(given) ? given.slice(0, MOST_BASKETS) : []) {
     const kept = await keepBasket(rt, storefront, one);
@@ -75,35 +77,35 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 
 /** In a word or two why an offer is withheld; the whole sentence stands below. */
 const shortWords: Record<WithheldCode, string> = {
-  "switched-off": "switched off",
-  "no-keys": "no keys",
-  "not-live": "not live",
-  "fallen-back": "fallen back",
-  "no-domain": "domain",
-  "no-carrier": "no card offer",
-  "in-trouble": "in trouble",
-  country: "country",
-  "currency-not-offered": "currency",
-  "currency-not-taken": "currency",
-  "currency-not-charged": "currency",
-  "below-least": "too little",
-  "above-greatest": "too much",
-  "below-minimum": "too little",
-  "above-maximum": "too much",
-  "not-for-country": "country",
-  "fee-not-taken": "fee",
-  "charge-out-of-proportion": "fee",
-  group: "group",
-  zone: "zone",
-  goods: "goods",
-  delivery: "delivery",
-  weight: "weight",
-  time: "hours",
-  shopper: "shopper",
-  tries: "tries",
-  device: "device",
-  "none-of": "rules",
-  "no-plan": "plan",
+  "switched-off": t("switched-off"),
+  "no-keys": t("no-keys"),
+  "not-live": t("not-live"),
+  "fallen-back": t("fallen-back"),
+  "no-domain": t("domain"),
+  "no-carrier": t("no-card-offer"),
+  "in-trouble": t("in-trouble"),
+  country: t("country"),
+  "currency-not-offered": t("currency"),
+  "currency-not-taken": t("currency"),
+  "currency-not-charged": t("currency"),
+  "below-least": t("too-little"),
+  "above-greatest": t("too-much"),
+  "below-minimum": t("too-little"),
+  "above-maximum": t("too-much"),
+  "not-for-country": t("country"),
+  "fee-not-taken": t("fee"),
+  "charge-out-of-proportion": t("fee"),
+  group: t("group"),
+  zone: t("zone"),
+  goods: t("goods"),
+  delivery: t("delivery"),
+  weight: t("weight"),
+  time: t("hours"),
+  shopper: t("shopper"),
+  tries: t("tries"),
+  device: t("device"),
+  "none-of": t("rules"),
+  "no-plan": t("plan"),
 };
 
 const Scroller = styled.div`
@@ -156,15 +158,17 @@ function basketWords(
   const { kinds, delivery, weight, returning, device, tries } = basket;
   return [
     moneyText({ amount: total, currency }, locale),
-    goods < total ? `${moneyText({ amount: goods, currency }, locale)} of it goods` : "",
+    goods < total
+      ? t("money-text-of-it-goods", { moneyText: moneyText({ amount: goods, currency }, locale) })
+      : "",
     [nameOfCode("region", country), postcode].filter(Boolean).join(" "),
     groups[group] ?? group,
-    kinds.join(" and "),
+    listed(kinds),
     delivery,
     weight === null ? "" : `${new Intl.NumberFormat(locale).format(weight / 1000)} kg`,
-    returning ? "ordered before" : "",
-    device === "phone" ? "on a phone" : "",
-    tries > 0 ? `${tries} refused` : "",
+    returning ? t("ordered-before") : "",
+    device === "phone" ? t("on-a-phone") : "",
+    tries > 0 ? t("tries-refused", { tries }) : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -184,19 +188,14 @@ export default function Baskets({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Baskets</h1>
-          <p>
-            Shoppers with their baskets that are kept here, and what each is offered by the offers as they are
-            being worked on. Where live does otherwise, the cell is outlined.
-          </p>
+          <h1>{t("baskets")}</h1>
+          <p>{t("shoppers-with-their-baskets-that")}</p>
         </div>
         {rows.length > 0 &&
           (differing > 0 ? (
-            <Says meaning="waits">
-              {differing === 1 ? "1 cell differs" : `${differing} cells differ`} in live
-            </Says>
+            <Says meaning="waits">{t("differing-cells-differ-in-live", { differing })}</Says>
           ) : (
-            <Says meaning="proven">Live does the same</Says>
+            <Says meaning="proven">{t("live-does-the-same")}</Says>
           ))}
       </PageHead>
       {fetcher.state === "idle" && fetcher.data?.problem && (
@@ -205,26 +204,23 @@ export default function Baskets({ loaderData, params }: Route.ComponentProps) {
       <Sheet>
         <Stack>
           {rows.length === 0 ? (
-            <Small>
-              No basket is kept yet. Keep what is proposed below, or keep the mirror’s own basket on the sheet
-              of an offer.
-            </Small>
+            <Small>{t("no-basket-is-kept-yet")}</Small>
           ) : offers.length === 0 ? (
-            <Small>Nothing is offered yet.</Small>
+            <Small>{t("nothing-is-offered-yet")}</Small>
           ) : (
-            <Scroller tabIndex={0} role="region" aria-label="What each basket is offered">
+            <Scroller tabIndex={0} role="region" aria-label={t("what-each-basket-is-offered")}>
               <Matrix>
                 <thead>
                   <tr>
-                    <th scope="col">Basket</th>
+                    <th scope="col">{t("basket")}</th>
                     {offers.map((one) => (
                       <th scope="col" key={one.id}>
                         <Link to={`/s/${params.storefront}/offer/${one.to}`}>{one.name}</Link>
-                        {!one.live && <Small as="span"> not live</Small>}
+                        {!one.live && <Small as="span">{t("not-live")}</Small>}
                       </th>
                     ))}
                     <th scope="col">
-                      <span className="quiet">What can be done</span>
+                      <span className="quiet">{t("what-can-be-done")}</span>
                     </th>
                   </tr>
                 </thead>
@@ -249,17 +245,18 @@ export default function Baskets({ loaderData, params }: Route.ComponentProps) {
         <Sheet>
           <Stack>
             <Row>
-              <h2>Worth keeping</h2>
+              <h2>{t("worth-keeping")}</h2>
               <Button type="button" onClick={() => keep(proposed.slice(0, room))}>
-                Keep {proposed.length === 1 ? "it" : `all ${Math.min(room, proposed.length)}`}
+                {t("keep-all-room", { proposed: proposed.length, room: Math.min(room, proposed.length) })}
               </Button>
             </Row>
-            <Small>At each side of every line that an offer draws.</Small>
+            <Small>{t("at-each-side-of-every")}</Small>
             <ul>
               {proposed.map((one) => (
                 <li key={one.name}>
                   <Button type="button" $kind="bare" onClick={() => keep([one])}>
-                    Keep<span className="quiet"> {one.name}</span>
+                    {t("keep")}
+                    <span className="quiet"> {one.name}</span>
                   </Button>{" "}
                   {one.name}: <Small as="span">{basketWords(one, loaderData)}</Small>
                 </li>
@@ -305,7 +302,11 @@ function BasketLine({
           <td key={one.id} className={differs(one, row) ? "differs" : undefined}>
             <CellWords cell={row.working[one.id]} />
             {differs(one, row) && (
-              <Small>in live: {isShown(row.live[one.id]) ? "shown" : shortOf(row.live[one.id])}</Small>
+              <Small>
+                {t("in-live-live", {
+                  live: isShown(row.live[one.id]) ? t("shown") : shortOf(row.live[one.id]),
+                })}
+              </Small>
             )}
           </td>
         ))}
@@ -316,19 +317,19 @@ function BasketLine({
                 type="button"
                 $kind="bare"
                 aria-expanded={open}
-                aria-label={`Why not, for ${row.basket.name}`}
+                aria-label={t("why-not-for-name", { name: row.basket.name })}
                 onClick={onOpen}
               >
-                Why not?
+                {t("why-not")}
               </Button>
             )}
             <Button
               type="button"
               $kind="bare"
-              aria-label={`Forget ${row.basket.name}`}
+              aria-label={t("forget-name", { name: row.basket.name })}
               onClick={() => void fetcher.submit({ press: "drop", basket: row.id }, { method: "post" })}
             >
-              Forget
+              {t("forget")}
             </Button>
           </Row>
         </td>
@@ -359,5 +360,9 @@ const shortOf = (cell: CellView | undefined): string =>
   [...new Set((cell ?? []).map((one) => shortWords[one.code]))].join(", ");
 
 function CellWords({ cell }: { cell: CellView | undefined }) {
-  return isShown(cell) ? <Says meaning="proven">shown</Says> : <Small as="span">{shortOf(cell)}</Small>;
+  return isShown(cell) ? (
+    <Says meaning="proven">{t("shown")}</Says>
+  ) : (
+    <Small as="span">{shortOf(cell)}</Small>
+  );
 }

@@ -7,6 +7,7 @@ import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Small, Stack, Table } from "../parts/sheet";
 import type { Overtaken } from "./use-draft";
+import { t } from "../words/pages/offers-changes";
 
 const Box = styled.div`
   max-height: 50vh;
@@ -42,16 +43,15 @@ export function BothVersions({
     <Note meaning="waits">
       <Stack $gap={0.5}>
         <p>
-          <strong>{person}</strong> saved revision {number} meanwhile. What only they changed is taken in, and
-          all of yours is here. Of these fields you both changed, choose which goes on:
+          <strong>{person}</strong> {t("saved-revision-number-meanwhile-what", { number })}
         </p>
         <Box>
           <Table>
             <thead>
               <tr>
-                <th scope="col">Setting</th>
-                <th scope="col">Yours</th>
-                <th scope="col">Theirs</th>
+                <th scope="col">{t("setting")}</th>
+                <th scope="col">{t("yours")}</th>
+                <th scope="col">{t("theirs")}</th>
               </tr>
             </thead>
             <tbody>
@@ -67,12 +67,12 @@ export function BothVersions({
                       onChange={(whose) => choose(one.path, whose === "theirs")}
                     >
                       <td>
-                        <Radio value="yours" label={`${words}: yours`}>
+                        <Radio value="yours" label={t("words-yours", { words })}>
                           {shown(one.mine)}
                         </Radio>
                       </td>
                       <td>
-                        <Radio value="theirs" label={`${words}: theirs`}>
+                        <Radio value="theirs" label={t("words-theirs", { words })}>
                           {shown(one.theirs)}
                         </Radio>
                       </td>
@@ -85,9 +85,9 @@ export function BothVersions({
         </Box>
         <Row>
           <Button type="button" $kind="main" onClick={() => overtaken.settle(theirs)}>
-            Go on with these
+            {t("go-on-with-these")}
           </Button>
-          <Small>Nothing is saved by that; it stays your unsaved work.</Small>
+          <Small>{t("nothing-is-saved-by-that")}</Small>
         </Row>
       </Stack>
     </Note>

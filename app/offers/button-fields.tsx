@@ -16,32 +16,33 @@ import { Pairs } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import { ButtonLooks } from "./button-looks";
 import type { OfferPart } from "./fields";
+import { t } from "../words/pages/offers";
 
 const placeNames: Record<ButtonPlace, string> = {
-  product: "On a product’s page: it buys that product",
-  basket: "In the basket",
-  "small-basket": "In the small basket that opens on every page",
-  checkout: "On the shop’s own checkout page",
+  product: t("on-a-products-page-it"),
+  basket: t("in-the-basket"),
+  "small-basket": t("in-the-small-basket-that"),
+  checkout: t("on-the-shops-own-checkout"),
 };
 const labelNames = (name: string): Record<ButtonSettings["label"], string> => ({
-  buy: `Buy with ${name}`,
-  pay: `Pay with ${name}`,
+  buy: t("buy-with-name", { name }),
+  pay: t("pay-with-name", { name }),
   name,
 });
 const shapeNames: Record<ButtonSettings["shape"], string> = {
-  square: "Square corners",
-  soft: "Soft corners",
-  round: "Round ends",
+  square: t("square-corners"),
+  soft: t("soft-corners"),
+  round: t("round-ends"),
 };
 const sizeNames: Record<ButtonSettings["size"], string> = {
-  small: "Small, 40 px",
-  usual: "Usual, 48 px",
-  large: "Large, 56 px",
+  small: t("small-40-px"),
+  usual: t("usual-48-px"),
+  large: t("large-56-px"),
 };
 const lookNames: Record<ButtonSettings["lastLook"], string> = {
-  none: "No: agreeing at the wallet orders it",
-  here: "On a page of Zahlung’s",
-  shop: "On a page of the shop’s",
+  none: t("no-agreeing-at-the-wallet"),
+  here: t("on-a-page-of-zahlungs"),
+  shop: t("on-a-page-of-the"),
 };
 
 /** Where an offer stands as a button that pays at once, how it looks, and whether the shopper looks once more before the order. */
@@ -75,7 +76,7 @@ export function ButtonFields({
   const colours = Object.fromEntries(terms.colours.map(({ id, label }) => [id, label]));
   return (
     <FieldSet id={fieldId("button")} aria-describedby={`${fieldId("button")}-hint`}>
-      <legend>A button that pays at once</legend>
+      <legend>{t("a-button-that-pays-at")}</legend>
       {buttonPlaces.map((place) => (
         <CheckBox key={place} checked={set.places.includes(place)} onChange={(on) => toggle(place, on)}>
           {placeNames[place]}
@@ -84,20 +85,16 @@ export function ButtonFields({
       {set.places.length > 0 && (
         <>
           <Pairs>
-            {choice("label", "What stands on it", labelNames(provider), terms.labels)}
-            {choice("colour", "Its colour", colours, Object.keys(colours))}
-            {choice("shape", "Its corners", shapeNames, terms.shapes)}
-            {choice("size", "How high it is", sizeNames, buttonSizes)}
-            {choice("lastLook", "A last look before the order", lookNames, lastLooks)}
+            {choice("label", t("what-stands-on-it"), labelNames(provider), terms.labels)}
+            {choice("colour", t("its-colour"), colours, Object.keys(colours))}
+            {choice("shape", t("its-corners"), shapeNames, terms.shapes)}
+            {choice("size", t("how-high-it-is"), sizeNames, buttonSizes)}
+            {choice("lastLook", t("a-last-look-before-the"), lookNames, lastLooks)}
           </Pairs>
           <ButtonLooks settings={set} terms={terms} text={labelNames(provider)[set.label]} />
         </>
       )}
-      <Hint id={`${fieldId("button")}-hint`}>
-        The shopper agrees at {provider}; address and contact come from there, and the shop is asked what
-        delivery and tax come to. Nothing is charged that the shop has not made an order of. What {provider}{" "}
-        allows of a button is what can be chosen.
-      </Hint>
+      <Hint id={`${fieldId("button")}-hint`}>{t("the-shopper-agrees-at-provider", { provider })}</Hint>
       <Wrong>{saysAt(problems, "button")}</Wrong>
     </FieldSet>
   );

@@ -1,5 +1,6 @@
 import { styled } from "styled-components";
 import { buttonView, type ButtonSettings, type ButtonTerms } from "#core/buttons/button";
+import { t } from "../words/pages/offers";
 
 const heights = { small: 40, usual: 48, large: 56 };
 const corners = { square: "0", soft: "8px", round: "28px" };
@@ -35,7 +36,7 @@ export function ButtonLooks({
   return (
     <Drawn
       role="img"
-      aria-label={`${text}, as shoppers see it`}
+      aria-label={t("text-as-shoppers-see-it", { text })}
       $ground={ground}
       $ink={ink}
       $height={heights[size]}

@@ -4,6 +4,7 @@ import { styled } from "styled-components";
 import { Small } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { settingWords, valueWords } from "./change-words";
+import { t } from "../words/pages/offers-changes";
 
 interface Changed {
   path: string;
@@ -65,13 +66,13 @@ function inWords({ path, from, to }: Changed, locale: string) {
   return { before, after, parts, same: from !== null && from === to };
 }
 
-const SAME = "the same words, set otherwise";
+const SAME = t("the-same-words-set-otherwise");
 
 /** A value before and after a change, each for a place of its own; of texts, the words that differ are marked. */
 export function bothValues(change: Changed, locale: string): [ReactNode, ReactNode] {
   const { before, after, parts, same } = inWords(change, locale);
   const alone = (words: string | null) =>
-    words === null ? <Small as="span">not set</Small> : <Words>{words}</Words>;
+    words === null ? <Small as="span">{t("not-set")}</Small> : <Words>{words}</Words>;
   if (same) return [alone(before), <Small as="span">{SAME}</Small>];
   if (!parts) return [alone(before), alone(after)];
   return [draw(parts.filter(({ of }) => of !== "after")), draw(parts.filter(({ of }) => of !== "before"))];
@@ -86,7 +87,7 @@ export function ChangeInLine({ change, locale }: { change: Changed; locale: stri
       {settingWords(change.path)}
       <Small as="span">
         {": "}
-        {same ? SAME : around ? draw(around) : `${before ?? "not set"} → ${after ?? "not set"}`}
+        {same ? SAME : around ? draw(around) : `${before ?? t("not-set")} → ${after ?? t("not-set")}`}
       </Small>
     </>
   );

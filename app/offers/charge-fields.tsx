@@ -6,6 +6,7 @@ import { AmountBox, TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
 import type { Draft } from "./draft";
 import { type OfferPart, Pair } from "./fields";
+import { t } from "../words/pages/offers";
 
 /** What choosing the offer costs a shopper, or saves. */
 export function ChargeFields({ draft, edit, problems, terms }: OfferPart & { terms: OfferTerms }) {
@@ -13,37 +14,37 @@ export function ChargeFields({ draft, edit, problems, terms }: OfferPart & { ter
   const put = (change: Partial<Draft["charge"]>) => edit({ charge: { ...charge, ...change } });
   return (
     <FieldSet id={fieldId("charge")}>
-      <legend>What choosing it costs or saves</legend>
+      <legend>{t("what-choosing-it-costs-or")}</legend>
       <Pair>
         <SelectBox
-          label="The shopper"
+          label={t("the-shopper")}
           value={charge.kind}
           onChange={(chosen) => put({ kind: chosen as Draft["charge"]["kind"] })}
           choices={[
-            { id: "none", name: "pays the order’s total" },
-            { id: "fee", name: "pays a fee on top", disabled: !terms.fees && charge.kind !== "fee" },
-            { id: "discount", name: "pays less" },
+            { id: "none", name: t("pays-the-orders-total") },
+            { id: "fee", name: t("pays-a-fee-on-top"), disabled: !terms.fees && charge.kind !== "fee" },
+            { id: "discount", name: t("pays-less") },
           ]}
         />
         {charge.kind !== "none" && (
           <>
             <TextBox
-              label="Share of the total, percent"
+              label={t("share-of-the-total-percent")}
               id={fieldId("charge.share")}
               value={charge.share}
               inputMode="decimal"
               maxLength={6}
-              placeholder="None"
+              placeholder={t("none")}
               onChange={(share) => put({ share })}
               wrong={saysAt(problems, "charge.share")}
             />
             {terms.currencies.map((currency) => (
               <AmountBox
                 key={currency}
-                label={`And a sum, in ${currency}`}
+                label={t("and-a-sum-in-currency", { currency })}
                 id={fieldId(`charge.sums.${currency}`)}
                 value={charge.sums[currency] ?? ""}
-                placeholder="None"
+                placeholder={t("none")}
                 currency={currency}
                 onChange={(text) => put({ sums: { ...charge.sums, [currency]: text } })}
                 wrong={saysAt(problems, `charge.sums.${currency}`)}
@@ -53,15 +54,8 @@ export function ChargeFields({ draft, edit, problems, terms }: OfferPart & { ter
         )}
       </Pair>
       <Wrong>{saysAt(problems, "charge")}</Wrong>
-      {!terms.fees && (
-        <Hint>
-          Fees are refused on this storefront: in the shop’s country the law forbids them for the usual ways
-          of paying, or an owner has set it so. A discount is always possible.
-        </Hint>
-      )}
-      {charge.kind !== "none" && (
-        <Hint>It stands in the total before the shopper pays, and the shop is told it with the payment.</Hint>
-      )}
+      {!terms.fees && <Hint>{t("fees-are-refused-on-this")}</Hint>}
+      {charge.kind !== "none" && <Hint>{t("it-stands-in-the-total")}</Hint>}
     </FieldSet>
   );
 }

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { styled } from "styled-components";
 import { color, tabular } from "../theme/tokens";
 import { CheckBox } from "../parts/check-box";
+import { t } from "../words/pages/offers";
 
 /** So many days are drawn at least, and so many beyond the last that says something. */
 const [LEAST_DAYS, BEYOND] = [15, 4];
@@ -99,11 +100,11 @@ export function DayChart<N extends string>({
     (_, day) => day,
   );
   return (
-    <Scroller tabIndex={0} role="region" aria-label="What follows, day by day">
+    <Scroller tabIndex={0} role="region" aria-label={t("what-follows-day-by-day")}>
       <Chart>
         <thead>
           <tr>
-            <th scope="col">Days after it was due</th>
+            <th scope="col">{t("days-after-it-was-due")}</th>
             {days.map((day) => (
               <th key={day} scope="col">
                 {day}
@@ -122,7 +123,7 @@ export function DayChart<N extends string>({
                       as={Cell}
                       checked={row.days.includes(day)}
                       disabled={row.name !== ends.name && ends.day !== null && day >= ends.day}
-                      label={`${row.says}, day ${day}`}
+                      label={t("says-day-day", { says: row.says, day })}
                       onChange={() => onPress(row.name, day)}
                     >
                       <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">

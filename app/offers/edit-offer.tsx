@@ -18,8 +18,9 @@ import { RepeatFields } from "./repeats/repeat-fields";
 import { TellingFields, type TellingView } from "./telling-fields";
 import { More, SwitchOff } from "./switches";
 import type { Route } from "./+types/edit-offer";
+import { t } from "../words/pages/offers";
 
-export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("offer-zahlung") }];
 
 export async function loader(args: Route.LoaderArgs) {
   const here = await mustFindOffer(args.context, args.params, "provider");
@@ -69,17 +70,22 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
       )}
       head={
         <>
-          <h1>
-            {name} through {account}
-          </h1>
+          <h1>{t("name-through-account", { name, account })}</h1>
           <p>
-            Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
-            it; live runs {live ? `revision ${live.number}` : "nothing yet"}.
-            {loaderData.ridesOn && ` Its money moves through ${loaderData.ridesOn}.`}
+            {t("working-revision-number-saved-when", {
+              number: working.number,
+              when: <When at={working.at} />,
+              person: working.person,
+              live: live ? t("revision-number", { number: live.number }) : t("nothing-yet"),
+              ridesOn:
+                loaderData.ridesOn && t("its-money-moves-through-rides", { ridesOn: loaderData.ridesOn }),
+            })}
           </p>
           <p>
-            See <Link to="told">what the provider is told</Link>, and all{" "}
-            <Link to="revisions">revisions</Link>.
+            {t("see-what-the-provider-is", {
+              link: (inner) => <Link to="told">{inner}</Link>,
+              revisions: (inner) => <Link to="revisions">{inner}</Link>,
+            })}
           </p>
         </>
       }
@@ -93,7 +99,7 @@ export default function EditOffer({ loaderData }: Route.ComponentProps) {
             live={loaderData.runsInLive && !off.live}
             open={loaderData.open}
             elsewhere={loaderData.elsewhere}
-            label={`${name} through ${account}`}
+            label={t("name-through-account", { name, account })}
           />
         </>
       }

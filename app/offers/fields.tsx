@@ -16,6 +16,7 @@ import type { SpokenProblem } from "../words/speak";
 import type { Draft } from "./draft";
 import { outcomeNames } from "./outcome-names";
 import { AmountBox, TextBox } from "../parts/text-box";
+import { t } from "../words/pages/offers";
 
 /** What every part of an offer’s sheet is given. */
 export interface OfferPart {
@@ -46,7 +47,7 @@ export function Wording({
 }: OfferPart & { languages: readonly string[]; provider: string | null }) {
   return (
     <Stack>
-      <h2>In the shopper’s words</h2>
+      <h2>{t("in-the-shoppers-words")}</h2>
       {languages.map((language) => {
         const own = draft.wording[language] ?? { label: "", hint: "" };
         const put = (change: Partial<typeof own>) =>
@@ -55,7 +56,7 @@ export function Wording({
         return (
           <Four key={language}>
             <TextBox
-              label={`Name, ${nameOfCode("language", language)}`}
+              label={t("name-language", { language: nameOfCode("language", language) })}
               id={fieldId(`wording.${language}.label`)}
               value={own.label}
               maxLength={60}
@@ -63,32 +64,32 @@ export function Wording({
               onChange={(label) => put({ label })}
               invalid={own.label.trim() === ""}
             >
-              {own.label.trim() === "" && <Wrong>Shoppers need a name to choose.</Wrong>}
-              {onlyProvider && <Hint>This is only the provider’s name; few shoppers know it.</Hint>}
+              {own.label.trim() === "" && <Wrong>{t("shoppers-need-a-name-to")}</Wrong>}
+              {onlyProvider && <Hint>{t("this-is-only-the-providers")}</Hint>}
             </TextBox>
             <TextBox
-              label={`Hint, ${nameOfCode("language", language)}`}
+              label={t("hint-language", { language: nameOfCode("language", language) })}
               value={own.hint}
               maxLength={160}
               lang={language}
               onChange={(hint) => put({ hint })}
             />
             <TextBox
-              label={`On the button, ${nameOfCode("language", language)}`}
+              label={t("on-the-button-language", { language: nameOfCode("language", language) })}
               id={fieldId(`wording.${language}.button`)}
               value={own.button ?? ""}
               maxLength={40}
               lang={language}
-              placeholder="As it is"
+              placeholder={t("as-it-is")}
               onChange={(button) => put({ button })}
             />
             <TextBox
-              label={`Help, ${nameOfCode("language", language)}`}
+              label={t("help-language", { language: nameOfCode("language", language) })}
               id={fieldId(`wording.${language}.help`)}
               value={own.help ?? ""}
               maxLength={600}
               lang={language}
-              placeholder="None"
+              placeholder={t("none")}
               onChange={(help) => put({ help })}
             />
             <Afterwards language={language} draft={draft} edit={edit} problems={problems} />
@@ -121,7 +122,11 @@ function Afterwards({ language, draft, edit, problems }: OfferPart & { language:
   return (
     <Folded open={wrong !== undefined || undefined}>
       <summary>
-        What you say afterwards, {name} <Soft>{count === 0 ? "nothing of your own" : `${count} texts`}</Soft>
+        {t("what-you-say-afterwards-name", {
+          name,
+          count: count === 0 ? t("nothing-of-your-own") : t("count-texts", { count }),
+          soft: (inner) => <Soft>{inner}</Soft>,
+        })}
       </summary>
       <div>
         <Pair>
@@ -145,10 +150,7 @@ function Afterwards({ language, draft, edit, problems }: OfferPart & { language:
             />
           ))}
         </Pair>
-        <Hint>
-          Said beside what shoppers are told anyway, here and in receipts. {"{order}"}, {"{total}"} and{" "}
-          {"{shop}"} become what they stand for.
-        </Hint>
+        <Hint>{t("said-beside-what-shoppers-are")}</Hint>
       </div>
     </Folded>
   );
@@ -172,18 +174,18 @@ export function Rules({
   const has = (list: readonly string[], one: string) => list.length === 0 || list.includes(one);
   return (
     <Stack>
-      <h2>Who is offered it</h2>
+      <h2>{t("who-is-offered-it")}</h2>
       <Pair>
         <ChooseMany
-          label="Shopper countries"
+          label={t("shopper-countries")}
           choices={countryChoices()}
           value={draft.countries.split(", ").filter(Boolean)}
           onChange={(codes) => edit({ countries: codes.join(", ") })}
-          none="All countries; choose some to offer it only there."
+          none={t("all-countries-choose-some-to")}
           wrong={saysAt(problems, "countries")}
         />
         <FieldSet>
-          <legend>Currencies</legend>
+          <legend>{t("currencies")}</legend>
           <Row>
             {terms.currencies.map((one) => (
               <CheckBox
@@ -201,7 +203,7 @@ export function Rules({
           </Row>
         </FieldSet>
         <FieldSet>
-          <legend>Shopper groups</legend>
+          <legend>{t("shopper-groups")}</legend>
           {terms.groupNames.map((group) => (
             <CheckBox
               key={group.id}
@@ -218,14 +220,14 @@ export function Rules({
           checked={draft.withheldInTrouble ?? false}
           onChange={(on) => edit({ withheldInTrouble: on })}
         >
-          Withhold it by itself while the provider does not answer
+          {t("withhold-it-by-itself-while")}
         </CheckBox>
       )}
       <CheckBox
         checked={draft.limitsOf === "goods"}
         onChange={(on) => edit({ limitsOf: on ? "goods" : undefined })}
       >
-        The totals below are of the goods alone, without shipping
+        {t("the-totals-below-are-of")}
       </CheckBox>
       {terms.currencies.map((currency) => {
         const own = draft.limits[currency] ?? { least: "", greatest: "" };
@@ -236,18 +238,18 @@ export function Rules({
           <Stack key={currency} $gap={0.3}>
             <Pair>
               <AmountBox
-                label={`Least order total in ${currency}`}
+                label={t("least-order-total-in-currency", { currency })}
                 id={fieldId(`limits.${currency}`)}
                 value={own.least}
-                placeholder="No limit"
+                placeholder={t("no-limit")}
                 currency={currency}
                 onChange={(least) => put({ least })}
                 invalid={Boolean(says)}
               />
               <AmountBox
-                label={`Greatest order total in ${currency}`}
+                label={t("greatest-order-total-in-currency", { currency })}
                 value={own.greatest}
-                placeholder="No limit"
+                placeholder={t("no-limit")}
                 currency={currency}
                 onChange={(greatest) => put({ greatest })}
                 invalid={Boolean(says)}
@@ -271,15 +273,15 @@ export function Stages({
 }: OfferPart & { stages: readonly string[]; states: readonly PaymentState[] }) {
   return (
     <Stack>
-      <h2>Which order stage follows</h2>
+      <h2>{t("which-order-stage-follows")}</h2>
       {stages.length === 0 ? (
-        <Says meaning="waits">The shop has not declared its order stages yet; it does so with its key.</Says>
+        <Says meaning="waits">{t("the-shop-has-not-declared")}</Says>
       ) : (
         <Table>
           <thead>
             <tr>
-              <th scope="col">When the payment is</th>
-              <th scope="col">the order becomes</th>
+              <th scope="col">{t("when-the-payment-is")}</th>
+              <th scope="col">{t("the-order-becomes")}</th>
             </tr>
           </thead>
           <tbody>
@@ -288,12 +290,12 @@ export function Stages({
                 <td>{stateWords(state)}</td>
                 <td>
                   <SelectBox
-                    label={`Order stage when ${stateWords(state)}`}
+                    label={t("order-stage-when-state", { state: stateWords(state) })}
                     bare
                     value={draft.stages[state] ?? ""}
                     onChange={(chosen) => edit({ stages: { ...draft.stages, [state]: chosen } })}
                     choices={[
-                      { id: "", name: "not chosen" },
+                      { id: "", name: t("not-chosen") },
                       ...stages.map((stage) => ({ id: stage, name: stage })),
                     ]}
                   />

@@ -11,8 +11,10 @@ import { Button, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/first-offer";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/offers-first";
 
-export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("offer-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -46,11 +48,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const kind = form.get("without");
   if (isOfflineKind(kind)) {
     const made = await addOffline(rt, person.email, storefront.id, kind);
-    if (!made.ok) throw data("That cannot be done here.", { status: 409 });
+    if (!made.ok) throw data(t("that-cannot-be-done-here"), { status: 409 });
     return redirect(`/s/${storefront.id}/offer/without/${made.id}`);
   }
   const where = await connectionServing(rt, storefront.id, String(form.get("connection") ?? ""));
-  if (!where) throw data("There is no such connection here.", { status: 404 });
+  if (!where) throw data(t("there-is-no-such-connection"), { status: 404 });
   const method = String(form.get("method") ?? "");
   const inPlace = form.get("press") === "in-place";
   const added = await addOffer(rt, person.email, where, storefront, method, { inPlace });
@@ -67,11 +69,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 }
 
 const kindWords: Record<OfflineKind, string> = {
-  "bank-transfer": "Bank transfer",
-  invoice: "Invoice",
-  "cash-on-delivery": "Cash on delivery",
-  cheque: "Cheque or money order",
-  own: "Another way of your own",
+  "bank-transfer": t("bank-transfer"),
+  invoice: t("invoice"),
+  "cash-on-delivery": t("cash-on-delivery"),
+  cheque: t("cheque-or-money-order"),
+  own: t("another-way-of-your-own"),
 };
 
 export default function FirstOffer({ loaderData, actionData, params }: Route.ComponentProps) {
@@ -80,7 +82,7 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
     <>
       <Sheet>
         <Stack>
-          <h1>{some ? "What else can be offered" : "Nothing is offered to shoppers yet"}</h1>
+          <h1>{t("nothing-is-offered-to-shoppers", { hasSome: some ? "yes" : "no" })}</h1>
           <Wrong>{actionData?.says}</Wrong>
           {actionData && actionData.rivals.length > 0 && (
             <Form method="post">
@@ -88,21 +90,17 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
               <input type="hidden" name="method" value={actionData.method} />
               <Row>
                 <Button name="press" value="in-place">
-                  Offer it in test in place of {actionData.rivals.join(" and ")}
+                  {t("offer-it-in-test-in", { rivals: listed(actionData.rivals) })}
                 </Button>
-                <Small>What gives way is switched off in test; live stays as it is.</Small>
+                <Small>{t("what-gives-way-is-switched")}</Small>
               </Row>
             </Form>
           )}
           {methods.length === 0 ? (
             <Row>
-              <p>
-                {some
-                  ? "Every method of every connection is offered. Connect another provider for more."
-                  : "Connect a provider first; its methods can be offered then."}
-              </p>
+              <p>{t("connect-a-provider-first-its", { hasSome: some ? "yes" : "no" })}</p>
               <Button as={Link} to={`/s/${params.storefront}/plan`} $kind="main">
-                Choose a provider
+                {t("choose-a-provider")}
               </Button>
             </Row>
           ) : (
@@ -111,13 +109,13 @@ export default function FirstOffer({ loaderData, actionData, params }: Route.Com
                 <input type="hidden" name="connection" value={one.connection} />
                 <input type="hidden" name="method" value={one.method} />
                 <Button $kind="main">
-                  Offer “{one.name}” through {one.provider}
+                  {t("offer-name-through-provider", { name: one.name, provider: one.provider })}
                 </Button>
               </Form>
             ))
           )}
-          <h2>Without a provider</h2>
-          <p>Shoppers order, and pay you by another road; you write down here what came.</p>
+          <h2>{t("without-a-provider")}</h2>
+          <p>{t("shoppers-order-and-pay-you")}</p>
           <Row>
             {offlineKinds.map((kind) => (
               <Form method="post" key={kind}>

@@ -6,6 +6,7 @@ import { bothValues } from "./changed";
 import { settingWords } from "./change-words";
 import { Button, Wrong } from "../parts/form";
 import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
+import { t } from "../words/pages/offers-changes";
 
 interface Place {
   id: string;
@@ -48,33 +49,31 @@ export function Following({
   if (!leader && followers.length === 0)
     return (
       <Folded>
-        <summary>Follow an offer of another storefront</summary>
+        <summary>{t("follow-an-offer-of-another")}</summary>
         <FollowOne leaders={leaders} busy={busy} onFollow={(id) => submit({ press: "follow", leader: id })} />
         {wrong}
       </Folded>
     );
   return (
-    <Sheet aria-label="On other storefronts">
+    <Sheet aria-label={t("on-other-storefronts")}>
       <Stack $gap={0.7}>
-        <h2>On other storefronts</h2>
+        <h2>{t("on-other-storefronts")}</h2>
         {leader && (
           <>
             <p>
-              It follows <Link to={sheetOf(leader)}>{leader.storefront}</Link>: what is saved there holds
-              here, but for what is set here otherwise. Groups, currencies and the statement text are each
-              storefront’s own.
+              {t("it-follows-link-what-is", { link: <Link to={sheetOf(leader)}>{leader.storefront}</Link> })}
             </p>
             {leader.differs.length === 0 ? (
-              <Small>Nothing is set here otherwise.</Small>
+              <Small>{t("nothing-is-set-here-otherwise")}</Small>
             ) : (
               <Table>
                 <thead>
                   <tr>
-                    <th scope="col">Set here otherwise</th>
-                    <th scope="col">There</th>
-                    <th scope="col">Here</th>
+                    <th scope="col">{t("set-here-otherwise")}</th>
+                    <th scope="col">{t("there")}</th>
+                    <th scope="col">{t("here")}</th>
                     <th scope="col">
-                      <span className="quiet">Go back to it</span>
+                      <span className="quiet">{t("go-back-to-it")}</span>
                     </th>
                   </tr>
                 </thead>
@@ -92,10 +91,10 @@ export function Following({
                             type="button"
                             $kind="bare"
                             disabled={busy}
-                            aria-label={`As there: ${settingWords(path)}`}
+                            aria-label={t("as-there-path", { path: settingWords(path) })}
                             onClick={() => submit({ press: "take", path })}
                           >
-                            As there
+                            {t("as-there")}
                           </Button>
                         </td>
                       </tr>
@@ -107,7 +106,7 @@ export function Following({
             <Row>
               {leader.differs.length > 1 && (
                 <Button type="button" disabled={busy} onClick={() => submit({ press: "take" })}>
-                  All as there
+                  {t("all-as-there")}
                 </Button>
               )}
               <Button
@@ -116,21 +115,25 @@ export function Following({
                 disabled={busy}
                 onClick={() => submit({ press: "follow-none" })}
               >
-                Follow no longer
+                {t("follow-no-longer")}
               </Button>
             </Row>
           </>
         )}
         {followers.length > 0 && (
           <>
-            <p>What is saved here holds there too, in test at once and in live as each goes live:</p>
+            <p>{t("what-is-saved-here-holds")}</p>
             <ul>
               {followers.map((one) => (
                 <li key={one.id}>
-                  On <Link to={sheetOf(one)}>{one.storefront}</Link>{" "}
-                  <Small as="span">
-                    {one.own === 0 ? "nothing is set otherwise" : `${one.own} set otherwise`}
-                  </Small>
+                  {t("on-link-own", {
+                    link: <Link to={sheetOf(one)}>{one.storefront}</Link>,
+                    own:
+                      one.own === 0
+                        ? t("nothing-is-set-otherwise")
+                        : t("own-set-otherwise", { own: one.own }),
+                    small: (inner) => <Small as="span">{inner}</Small>,
+                  })}
                 </li>
               ))}
             </ul>
@@ -155,16 +158,19 @@ function FollowOne({
   return (
     <Row>
       <SelectBox
-        label="The offer to follow"
+        label={t("the-offer-to-follow")}
         bare
         value={chosen}
         onChange={setChosen}
-        choices={leaders.map((one) => ({ id: one.id, name: `${one.label} on ${one.storefront}` }))}
+        choices={leaders.map((one) => ({
+          id: one.id,
+          name: t("label-on-storefront", { label: one.label, storefront: one.storefront }),
+        }))}
       />
       <Button type="button" disabled={busy} onClick={() => onFollow(chosen)}>
-        Follow it
+        {t("follow-it")}
       </Button>
-      <Small>What is saved there would hold here, but for what is set here otherwise.</Small>
+      <Small>{t("what-is-saved-there-would")}</Small>
     </Row>
   );
 }

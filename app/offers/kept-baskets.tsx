@@ -7,6 +7,7 @@ import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/offers-baskets";
 
 /** What an edit that is not saved yet changes for the kept baskets. */
 export function EditChanges({
@@ -34,14 +35,14 @@ export function EditChanges({
     <div role="status">
       <Small>
         {changed.length === 0
-          ? `For ${baskets.length === 1 ? "the one kept basket" : `all ${baskets.length} kept baskets`} this edit changes nothing.`
-          : `Of ${baskets.length} kept baskets this edit changes ${changed.length}:`}
+          ? t("for-all-baskets-kept-baskets", { baskets: baskets.length })
+          : t("of-baskets-kept-baskets-this", { baskets: baskets.length, changed: changed.length })}
       </Small>
       <ul>
         {changed.map((one) => (
           <li key={one.name}>
             <Says meaning={one.shown ? "proven" : "waits"}>
-              {one.name}: {one.shown ? "now shown" : "now withheld"}
+              {t("name-now-withheld", { name: one.name, hasShown: one.shown ? "yes" : "no" })}
             </Says>
           </li>
         ))}
@@ -59,7 +60,7 @@ export function KeepBasket({ action, basket }: { action: string; basket: Omit<Ba
   return (
     <Stack $gap={0.3}>
       <Row $align="end">
-        <TextBox label="Keep this basket as" value={name} maxLength={60} onChange={setName} />
+        <TextBox label={t("keep-this-basket-as")} value={name} maxLength={60} onChange={setName} />
         <Button
           type="button"
           disabled={!idle || name.trim() === ""}
@@ -71,10 +72,10 @@ export function KeepBasket({ action, basket }: { action: string; basket: Omit<Ba
             );
           }}
         >
-          Keep
+          {t("keep")}
         </Button>
       </Row>
-      {idle && fetcher.data?.ok && <Says meaning="proven">“{kept}” is kept</Says>}
+      {idle && fetcher.data?.ok && <Says meaning="proven">{t("kept-is-kept", { kept })}</Says>}
       <Wrong>{idle ? fetcher.data?.problem : null}</Wrong>
     </Stack>
   );

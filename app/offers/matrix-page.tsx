@@ -11,8 +11,9 @@ import { mustOperate } from "../people/session";
 import { color } from "../theme/tokens";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/matrix-page";
+import { t } from "../words/pages/offers-matrix";
 
-export const meta: Route.MetaFunction = () => [{ title: "On all storefronts · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("on-all-storefronts-zahlung") }];
 
 const MOST = 500;
 
@@ -26,10 +27,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   try {
     given = JSON.parse(String(form.get("assignments")));
   } catch {
-    throw data("The form is malformed.", { status: 400 });
+    throw data(t("the-form-is-malformed"), { status: 400 });
   }
   if (!Array.isArray(given) || given.length > MOST || !given.every(isAssignment))
-    throw data("The form is malformed.", { status: 400 });
+    throw data(t("the-form-is-malformed"), { status: 400 });
   const results = await assign(rt, person.email, given);
   const failed = results.some(({ says }) => says !== null);
   return data(spoken({ results }), { status: failed ? 409 : 200 });
@@ -125,11 +126,8 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>On all storefronts</h1>
-          <p>
-            Ticked: offered there in test, to that group. A way of paying that a storefront does not have yet
-            is copied there, and follows the one it came from. Live goes on as it is until each goes live.
-          </p>
+          <h1>{t("on-all-storefronts")}</h1>
+          <p>{t("ticked-offered-there-in-test")}</p>
         </div>
       </PageHead>
       {failed.length > 0 && (
@@ -137,7 +135,11 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
           <ul>
             {failed.map((one) => (
               <li key={`${one.label} ${one.storefront}`}>
-                {one.label} on {one.storefront}: {one.says}
+                {t("label-on-storefront-says", {
+                  label: one.label,
+                  storefront: one.storefront,
+                  says: one.says,
+                })}
               </li>
             ))}
           </ul>
@@ -146,19 +148,19 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
       <Sheet>
         {rows.length === 0 ? (
           <Row>
-            <p>Nothing is offered on any storefront yet.</p>
+            <p>{t("nothing-is-offered-on-any")}</p>
             <Button as={Link} to={`/s/${params.storefront}/offer?add=1`} $kind="main">
-              Offer something
+              {t("offer-something")}
             </Button>
           </Row>
         ) : (
           <Stack>
-            <Scroller tabIndex={0} role="region" aria-label="Ways of paying and storefronts">
+            <Scroller tabIndex={0} role="region" aria-label={t("ways-of-paying-and-storefronts")}>
               <Grid>
                 <thead>
                   <tr>
                     <th scope="col" rowSpan={2}>
-                      Way of paying
+                      {t("way-of-paying")}
                     </th>
                     {storefronts.map((one) => (
                       <th
@@ -197,7 +199,7 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
                         if (!place?.may)
                           return [
                             <td key={one.id} colSpan={Math.max(1, one.groups.length)} className="first">
-                              <Small>its account does not serve it</Small>
+                              <Small>{t("its-account-does-not-serve")}</Small>
                             </td>,
                           ];
                         const groups = groupsAt(row, one.id);
@@ -206,7 +208,11 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
                           <td key={`${one.id} ${group.id}`} className={i === 0 ? "first" : undefined}>
                             <CheckBox
                               className={isEdited ? "edited" : undefined}
-                              label={`${row.label} on ${one.name} to ${group.name}`}
+                              label={t("label-on-storefront-to-group", {
+                                label: row.label,
+                                storefront: one.name,
+                                group: group.name,
+                              })}
                               checked={groups.includes(group.id)}
                               disabled={busy}
                               onChange={() => toggle(row, one.id, group.id)}
@@ -221,23 +227,19 @@ export default function MatrixPage({ loaderData, params }: Route.ComponentProps)
             </Scroller>
             <Row>
               <Button type="button" $kind="main" disabled={edited.size === 0 || busy} onClick={save}>
-                {busy ? "Saving…" : "Save"}
+                {t("save", { hasBusy: busy ? "yes" : "no" })}
               </Button>
               {edited.size > 0 && (
                 <Button type="button" onClick={() => setEdited(new Map())}>
-                  Discard
+                  {t("discard")}
                 </Button>
               )}
               {edited.size > 0 ? (
-                <Says meaning="waits">
-                  {edited.size === 1
-                    ? "1 place changed, not saved yet"
-                    : `${edited.size} places changed, not saved yet`}
-                </Says>
+                <Says meaning="waits">{t("edited-places-changed-not-saved", { edited: edited.size })}</Says>
               ) : (
                 results.length > failed.length && (
                   <Says meaning="proven" role="status">
-                    saved
+                    {t("saved")}
                   </Says>
                 )
               )}

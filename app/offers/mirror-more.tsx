@@ -1,6 +1,7 @@
 import { CheckBox } from "../parts/check-box";
 import { SelectBox } from "../parts/select-box";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/offers";
 
 /** What of an order and its shopper only rules ask about, as text. */
 export interface More {
@@ -19,10 +20,10 @@ export const NO_MORE: More = {
 /** The rest of a shopper and a basket, where rules ask for it. */
 export function MirrorMore({ more, onChange }: { more: More; onChange: (change: Partial<More>) => void }) {
   const texts: [keyof More & ("postcode" | "kinds" | "delivery" | "kilograms"), string][] = [
-    ["postcode", "Postcode it goes to"],
-    ["kinds", "Kinds of goods"],
-    ["delivery", "Way of delivery"],
-    ["kilograms", "Weight in kg"],
+    ["postcode", t("postcode-it-goes-to")],
+    ["kinds", t("kinds-of-goods")],
+    ["delivery", t("way-of-delivery")],
+    ["kilograms", t("weight-in-kg")],
   ];
   return (
     <>
@@ -36,16 +37,16 @@ export function MirrorMore({ more, onChange }: { more: More; onChange: (change: 
         />
       ))}
       <SelectBox
-        label="Device"
+        label={t("device")}
         value={more.device}
         onChange={(chosen) => onChange({ device: chosen as More["device"] })}
         choices={[
-          { id: "computer", name: "Computer" },
-          { id: "phone", name: "Phone" },
+          { id: "computer", name: t("computer") },
+          { id: "phone", name: t("phone") },
         ]}
       />
       <CheckBox checked={more.returning} onChange={(on) => onChange({ returning: on })}>
-        Ordered before
+        {t("ordered-before")}
       </CheckBox>
     </>
   );

@@ -28,6 +28,7 @@ import { EditChanges, KeepBasket } from "./kept-baskets";
 import { buttonsOn, ShopPage, tellingOn, type Told } from "./shop-pages";
 import { REFERENCE, ShopperFrame, ShopWindow } from "./shop-window";
 import { MirrorMore, NO_MORE } from "./mirror-more";
+import { t } from "../words/pages/offers";
 
 interface Props {
   offerId: string;
@@ -119,7 +120,7 @@ export function Mirror({
     currency: cart.currency,
     lines: [
       {
-        name: cart.language.startsWith("de") ? "Warenkorb" : "Basket",
+        name: cart.language.startsWith("de") ? "Warenkorb" : t("basket"),
         quantity: 1,
         unit: goods ?? 0,
         total: goods ?? 0,
@@ -172,9 +173,9 @@ export function Mirror({
     };
   };
   const choices: [string, keyof typeof cart, readonly { id: string; name: string }[]][] = [
-    ["Currency", "currency", terms.currencies.map((id) => ({ id, name: id }))],
-    ["Language", "language", terms.languages.map((id) => ({ id, name: nameOfCode("language", id) }))],
-    ["Group", "group", terms.groupNames],
+    [t("currency"), "currency", terms.currencies.map((id) => ({ id, name: id }))],
+    [t("language"), "language", terms.languages.map((id) => ({ id, name: nameOfCode("language", id) }))],
+    [t("group"), "group", terms.groupNames],
   ];
   // The offer that is edited is the one looked at, until another is chosen.
   const picked =
@@ -202,14 +203,14 @@ export function Mirror({
       />
     );
   return (
-    <Sheet aria-label="Shopper’s mirror">
+    <Sheet aria-label={t("shoppers-mirror")}>
       <Stack>
-        <h2>The shopper’s mirror</h2>
+        <h2>{t("the-shoppers-mirror")}</h2>
         <Cart>
           {/* One cell of the grid: the box brings hidden neighbours along. */}
           <div>
             <ChooseOne
-              label="Country"
+              label={t("country")}
               choices={countryChoices()}
               value={cart.country}
               onChange={(country) => put({ country })}
@@ -227,7 +228,7 @@ export function Mirror({
           {(["goods", "shipping", "tax"] as const).map((name) => (
             <AmountBox
               key={name}
-              label={{ goods: "Goods", shipping: "Shipping", tax: "Tax included" }[name]}
+              label={{ goods: t("goods"), shipping: t("shipping"), tax: t("tax-included") }[name]}
               value={cart[name]}
               currency={cart.currency}
               invalid={read(cart[name]) === null}
@@ -238,7 +239,7 @@ export function Mirror({
             <MirrorMore more={more} onChange={(change) => setMore((before) => ({ ...before, ...change }))} />
           )}
         </Cart>
-        {!readable && <Wrong>An amount is not one in {cart.currency}.</Wrong>}
+        {!readable && <Wrong>{t("an-amount-is-not-one", { currency: cart.currency })}</Wrong>}
         <Row>
           <ShopWindow
             seen={{ storefront: storefront.name, language: cart.language, look: seen, words }}
@@ -256,7 +257,7 @@ export function Mirror({
             }
           />
         </Row>
-        <Glass tabIndex={0} role="region" aria-label="What the shopper sees">
+        <Glass tabIndex={0} role="region" aria-label={t("what-the-shopper-sees")}>
           <ScriptFont language={cart.language} face={seen.face} />
           <ShopperFrame storefront={storefront.name} language={cart.language} look={seen} words={words}>
             {receipt}
@@ -264,12 +265,15 @@ export function Mirror({
           </ShopperFrame>
         </Glass>
         <Small>
-          {decision.shown.length} shown, {decision.withheld.length} withheld for this basket.
+          {t("shown-shown-withheld-withheld-for", {
+            shown: decision.shown.length,
+            withheld: decision.withheld.length,
+          })}
         </Small>
         <Withheld>
           {decision.withheld.map((one) => (
             <li key={one.id}>
-              <strong>{one.label || "An offer without a name"}</strong> is withheld:
+              <strong>{one.label || t("an-offer-without-a-name")}</strong> {t("is-withheld")}
               <ul>
                 {one.because.map((why) => (
                   <li key={why.code}>
@@ -333,7 +337,7 @@ function Walk({
     ...{ shipTo, billTo, returning },
     ...(delivery !== undefined && { delivery }),
     ...(weight !== undefined && { weight }),
-    reference: "WALKED",
+    reference: t("walked"),
     lines: order.lines.map((line) => ({
       ...{ ...line, unit: text(line.total), total: text(line.total) },
       ...(kinds[0] && { kind: kinds[0] }),
@@ -354,9 +358,9 @@ function Walk({
             void fetcher.submit({ press: "walk", order: JSON.stringify(body) }, { method: "post" })
           }
         >
-          Walk it <Footprints size={14} aria-hidden />
+          {t("walk-it")} <Footprints size={14} aria-hidden />
         </Button>
-        {dirty && <Small>Save first: the test checkout runs what is saved.</Small>}
+        {dirty && <Small>{t("save-first-the-test-checkout")}</Small>}
       </Row>
       <Wrong>{fetcher.data && !fetcher.data.ok ? fetcher.data.walk : null}</Wrong>
     </Stack>

@@ -14,15 +14,16 @@ import { offering } from "../words/offering";
 import { saysAt } from "../words/says-at";
 import type { Draft } from "./draft";
 import { type OfferPart, Pair } from "./fields";
+import { t } from "../words/pages/offers";
 
 const captureWords = {
-  "at-once": "At once, with the order",
-  later: "Later: by hand, or when the shop says that the goods leave",
+  "at-once": t("at-once-with-the-order"),
+  later: t("later-by-hand-or-when"),
 };
 const authenticationWords = {
-  issuer: "When the issuer asks",
-  always: "Always",
-  exemption: "Ask the issuer to do without",
+  issuer: t("when-the-issuer-asks"),
+  always: t("always"),
+  exemption: t("ask-the-issuer-to-do"),
 };
 
 /** How money moves: capture, authentication, and what stands on the shopper's statement. */
@@ -35,11 +36,11 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
   );
   return (
     <Stack>
-      <h2>How the money moves</h2>
+      <h2>{t("how-the-money-moves")}</h2>
       <Pair>
         <FieldSet>
-          <legend>Capture</legend>
-          <Radios label="Capture" value={draft.capture} onChange={(capture) => edit({ capture })}>
+          <legend>{t("capture")}</legend>
+          <Radios label={t("capture")} value={draft.capture} onChange={(capture) => edit({ capture })}>
             {terms.capture.map((one) => (
               <Radio key={one} value={one}>
                 {captureWords[one]}
@@ -48,24 +49,24 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
           </Radios>
           {draft.capture === "later" && (
             <TextBox
-              label="By itself after so many days"
+              label={t("by-itself-after-so-many")}
               id={fieldId("captureAfterDays")}
               value={draft.captureAfterDays}
               inputMode="numeric"
               size={4}
               maxLength={2}
-              placeholder="Never"
+              placeholder={t("never")}
               onChange={(captureAfterDays) => edit({ captureAfterDays })}
-              hint="Sooner where what is held ends before."
+              hint={t("sooner-where-what-is-held")}
               wrong={saysAt(problems, "captureAfterDays")}
             />
           )}
         </FieldSet>
         {terms.authentication.length > 0 && (
           <FieldSet>
-            <legend>Strong authentication</legend>
+            <legend>{t("strong-authentication")}</legend>
             <Radios
-              label="Strong authentication"
+              label={t("strong-authentication")}
               value={draft.authentication}
               onChange={(authentication) => edit({ authentication })}
             >
@@ -79,30 +80,26 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
               terms.currencies.map((currency) => (
                 <AmountBox
                   key={currency}
-                  label={`For orders up to, in ${currency}`}
+                  label={t("for-orders-up-to-in", { currency })}
                   id={fieldId(`exemptUpTo.${currency}`)}
                   value={draft.exemptUpTo[currency] ?? ""}
-                  placeholder="Never"
+                  placeholder={t("never")}
                   currency={currency}
                   onChange={(text) => edit({ exemptUpTo: { ...draft.exemptUpTo, [currency]: text } })}
                   invalid={Boolean(saysAt(problems, `exemptUpTo.${currency}`))}
                 />
               ))}
-            {draft.authentication === "exemption" && (
-              <Hint>
-                Where the issuer agrees, nobody is asked, and a dispute about who paid is yours to bear.
-              </Hint>
-            )}
+            {draft.authentication === "exemption" && <Hint>{t("where-the-issuer-agrees-nobody")}</Hint>}
           </FieldSet>
         )}
         <TextBox
-          label="Statement text"
+          label={t("statement-text")}
           id={fieldId("statement")}
           value={draft.statement}
           maxLength={60}
           onChange={(statement) => edit({ statement })}
           invalid={findings.some((one) => one.blocking)}
-          hint={`What shoppers read on their card statement. ${draft.statement.length} of ${most} characters.`}
+          hint={t("what-shoppers-read-on-their", { statement: draft.statement.length, most })}
           wrong={saysAt(problems, "statement")}
         >
           {findings.map((finding) => (
@@ -113,10 +110,10 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
           <StatementPreview text={draft.statement.slice(0, most)} />
         </TextBox>
         <FieldSet>
-          <legend>Order number at the provider</legend>
+          <legend>{t("order-number-at-the-provider")}</legend>
           <Pair>
             <TextBox
-              label="Before it"
+              label={t("before-it")}
               id={fieldId("orderNumber")}
               value={draft.orderNumber.before}
               size={8}
@@ -125,7 +122,7 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
               invalid={Boolean(saysAt(problems, "orderNumber"))}
             />
             <TextBox
-              label="After it"
+              label={t("after-it")}
               value={draft.orderNumber.after}
               size={8}
               maxLength={12}
@@ -134,7 +131,9 @@ export function MoneyPath({ draft, edit, problems, terms }: OfferPart & { terms:
             />
           </Pair>
           <Hint>
-            There it is read as <Mono>{`${draft.orderNumber.before}1042${draft.orderNumber.after}`}</Mono>.
+            {t("there-it-is-read-as", {
+              mono: <Mono>{`${draft.orderNumber.before}1042${draft.orderNumber.after}`}</Mono>,
+            })}
           </Hint>
           <Wrong>{saysAt(problems, "orderNumber")}</Wrong>
         </FieldSet>
@@ -161,12 +160,12 @@ const Slip = styled.dl`
 /** How a bank lists the payment to a shopper: in capitals, and as long as its lines are. */
 function StatementPreview({ text }: { text: string }) {
   return (
-    <Slip aria-label="On a bank statement">
+    <Slip aria-label={t("on-a-bank-statement")}>
       <dt>
-        <Mono>{text.trim() === "" ? "what the provider is called" : text.toUpperCase()}</Mono>
+        <Mono>{text.trim() === "" ? t("what-the-provider-is-called") : text.toUpperCase()}</Mono>
       </dt>
       <dd>
-        <Small as="span">card payment</Small>
+        <Small as="span">{t("card-payment")}</Small>
       </dd>
     </Slip>
   );
@@ -178,15 +177,15 @@ function HoldBackBoxes({ draft, edit, problems, terms }: OfferPart & { terms: Of
   const put = (change: Partial<Draft["holdBack"]>) => edit({ holdBack: { ...draft.holdBack, ...change } });
   return (
     <FieldSet id={fieldId("holdBack")}>
-      <legend>Hold back until somebody has looked</legend>
+      <legend>{t("hold-back-until-somebody-has")}</legend>
       <Pair>
         {terms.currencies.map((currency) => (
           <AmountBox
             key={currency}
-            label={`Orders from, in ${currency}`}
+            label={t("orders-from-in-currency", { currency })}
             id={fieldId(`holdBack.${currency}`)}
             value={from[currency] ?? ""}
-            placeholder="None"
+            placeholder={t("none")}
             currency={currency}
             onChange={(text) => put({ from: { ...from, [currency]: text } })}
             invalid={Boolean(saysAt(problems, `holdBack.${currency}`))}
@@ -194,17 +193,14 @@ function HoldBackBoxes({ draft, edit, problems, terms }: OfferPart & { terms: Of
         ))}
       </Pair>
       <ChooseMany
-        label="Orders to or from these countries"
+        label={t("orders-to-or-from-these")}
         choices={countryChoices()}
         value={countries.split(", ").filter(Boolean)}
         onChange={(codes) => put({ countries: codes.join(", ") })}
-        none="None yet."
+        none={t("none-yet")}
       />
       <Wrong>{saysAt(problems, "holdBack")}</Wrong>
-      <Hint>
-        The money is held and nothing is captured, whatever else is set, until somebody lets the order go on
-        or refuses it. Each is a finding.
-      </Hint>
+      <Hint>{t("the-money-is-held-and")}</Hint>
     </FieldSet>
   );
 }

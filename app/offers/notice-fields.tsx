@@ -4,12 +4,13 @@ import { fieldId } from "../parts/error-summary";
 import { FieldSet, Hint, Wrong } from "../parts/form";
 import { saysAt } from "../words/says-at";
 import type { OfferPart } from "./fields";
+import { t } from "../words/pages/offers";
 
 const placeNames: Record<NoticePlace, string> = {
-  home: "On the shop’s first page",
-  product: "Beside the price of a product",
-  basket: "In the basket",
-  checkout: "On the shop’s own checkout page",
+  home: t("on-the-shops-first-page"),
+  product: t("beside-the-price-of-a"),
+  basket: t("in-the-basket"),
+  checkout: t("on-the-shops-own-checkout"),
 };
 
 /** On which of the shop's own pages it is told what paying in parts would come to. */
@@ -19,16 +20,13 @@ export function NoticeFields({ draft, edit, problems, provider }: OfferPart & { 
     edit({ notices: noticePlaces.filter((one) => (one === place ? on : notices.includes(one))) });
   return (
     <FieldSet id={fieldId("notices")} aria-describedby={`${fieldId("notices")}-hint`}>
-      <legend>Where instalments are told of</legend>
+      <legend>{t("where-instalments-are-told-of")}</legend>
       {noticePlaces.map((place) => (
         <CheckBox key={place} checked={notices.includes(place)} onChange={(on) => toggle(place, on)}>
           {placeNames[place]}
         </CheckBox>
       ))}
-      <Hint id={`${fieldId("notices")}-hint`}>
-        {provider} says what the smallest payment would be, the total, the rate and what the law wants to be
-        read. It is told to shoppers who are shown this offer, and the shop puts it on its page.
-      </Hint>
+      <Hint id={`${fieldId("notices")}-hint`}>{t("provider-says-what-the-smallest", { provider })}</Hint>
       <Wrong>{saysAt(problems, "notices")}</Wrong>
     </FieldSet>
   );

@@ -6,6 +6,7 @@ import { offerIn } from "#server/storefronts/now";
 import { runtimeContext } from "../context";
 import { mustStandAt } from "../frame/storefront-context";
 import type { Route } from "./+types/notices-asked";
+import { t } from "../words/pages/offers-answers";
 
 const PATIENCE = 3_000;
 const MOST = 20;
@@ -25,7 +26,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
     isCurrency(currency) &&
     isCountry(country) &&
     /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(language);
-  if (!isAsked) throw data("What is asked about is no basket.", { status: 400 });
+  if (!isAsked) throw data(t("what-is-asked-about-is"), { status: 400 });
   const labels = query.getAll("label");
   const about = { mode: "test", amount, currency, country, language } as const;
   const notices = await Promise.all(

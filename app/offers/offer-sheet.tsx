@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import { saysTheSame } from "#core/offers/merge";
@@ -10,6 +10,7 @@ import type { OfferDocument, OfferTerms } from "#core/offers/offer";
 import type { PaymentState } from "#core/payments/facts";
 import type { CheckoutWords } from "../checkouts/words";
 import { settingWords } from "./change-words";
+import { useAnswer } from "../parts/answer";
 import { ErrorSummary } from "../parts/error-summary";
 import { Button } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";
@@ -26,6 +27,7 @@ import { type OfferPart, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { RulesEditor } from "./rules-editor";
 import { useDraft } from "./use-draft";
+import { t } from "../words/pages/offers";
 
 const Halves = styled.div`
   display: grid;
@@ -115,20 +117,14 @@ export function OfferSheet({
   const refused = answer && !answer.ok && "problems" in answer ? answer.problems : [];
   const complaints = [...unread, ...refused];
   const justSaved = answer?.ok && "revision" in answer && fetcher.state === "idle" && !dirty;
-  // Each answer is heard once: what it saved is no draft any more.
-  const heard = useRef<Answer | undefined>(undefined);
   const sent = useRef({ draft, name });
-  useEffect(() => {
-    if (!answer?.ok || heard.current === answer) return;
-    heard.current = answer;
-    confirm(answer.revision, sent.current.draft, sent.current.name);
-  }, [answer, confirm]);
-  // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
-  const late = answer && !answer.ok && "overtakenBy" in answer;
   const { revalidate } = useRevalidator();
-  useEffect(() => {
-    if (late) void revalidate();
-  }, [late, answer, revalidate]);
+  useAnswer(answer, (one) => {
+    // What it saved is no draft any more.
+    if (one.ok) confirm(one.revision, sent.current.draft, sent.current.name);
+    // Somebody else's revision that was saved between reading and pressing: it is read, and both are shown.
+    else if ("overtakenBy" in one) void revalidate();
+  });
   const save = () => {
     setPressed(true);
     if (unread.length > 0) return;
@@ -151,7 +147,7 @@ export function OfferSheet({
       <Halves>
         <Sheet>
           <Stack $gap={1.6}>
-            {restored && dirty && <Note meaning="waits">Your unsaved work from before is back.</Note>}
+            {restored && dirty && <Note meaning="waits">{t("your-unsaved-work-from-before")}</Note>}
             <Wording
               draft={draft}
               edit={edit}
@@ -178,8 +174,11 @@ export function OfferSheet({
                 )}
                 {takenIn.length > 0 && dirty && (
                   <Note meaning="waits">
-                    {working.person} saved revision {working.number} meanwhile; nothing of yours was lost.
-                    Taken in: {takenIn.map(settingWords).join(", ")}.
+                    {t("person-saved-revision-number-meanwhile", {
+                      person: working.person,
+                      number: working.number,
+                      takenIn: takenIn.map(settingWords).join(", "),
+                    })}
                   </Note>
                 )}
                 {justSaved && answer.left.length > 0 && (
@@ -199,23 +198,23 @@ export function OfferSheet({
                     onClick={save}
                     disabled={!dirty || overtaken !== null || fetcher.state !== "idle"}
                   >
-                    {fetcher.state === "idle" ? "Save" : "Saving…"}
+                    {t("saving", { idle: fetcher.state === "idle" ? "yes" : "no" })}
                   </Button>
                   {dirty && (
                     <Button type="button" onClick={forget}>
-                      Discard
+                      {t("discard")}
                     </Button>
                   )}
                   {overtaken ? (
-                    <Says meaning="waits">choose above which goes on, then save</Says>
+                    <Says meaning="waits">{t("choose-above-which-goes-on")}</Says>
                   ) : dirty ? (
-                    <Says meaning="waits">not saved yet</Says>
+                    <Says meaning="waits">{t("not-saved-yet")}</Says>
                   ) : justSaved ? (
                     <Says meaning="proven" role="status">
-                      saved as revision {working.number}
+                      {t("saved-as-revision-number", { number: working.number })}
                     </Says>
                   ) : (
-                    <Small>All is saved.</Small>
+                    <Small>{t("all-is-saved")}</Small>
                   )}
                 </Row>
               </Stack>
@@ -235,10 +234,7 @@ export function OfferSheet({
           words={view.words}
         />
       </Halves>
-      <LeaveAsk
-        blocker={blocker}
-        says="What you edited in this offer is not saved. It stays in this browser until you come back."
-      />
+      <LeaveAsk blocker={blocker} says={t("what-you-edited-in-this")} />
     </>
   );
 }

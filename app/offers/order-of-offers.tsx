@@ -15,8 +15,9 @@ import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { useInBrowser } from "../parts/when";
 import { color } from "../theme/tokens";
 import type { Route } from "./+types/order-of-offers";
+import { t } from "../words/pages/offers-order";
 
-export const meta: Route.MetaFunction = () => [{ title: "Order of offers · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("order-of-offers-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { inOrder } = await mustStandAt(context, params.storefront);
@@ -29,7 +30,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     offers: inOrder.map((one) => ({
       id: one.offer.id,
       name: nameOf(one),
-      account: one.way === "provider" ? one.connection.name : "without a provider",
+      account: one.way === "provider" ? one.connection.name : t("without-a-provider"),
       to: `/s/${params.storefront}/offer/${one.way === "provider" ? "" : "without/"}${one.offer.id}`,
       live: runsInLive(one) && !isOff(one, "live"),
       chosen: usage.get(one.offer.id) ?? 0,
@@ -41,9 +42,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const { storefront } = await mustStandAt(context, params.storefront);
   const ids = (await request.formData()).getAll("offer").map(String);
-  if (ids.length === 0) throw data("The form is malformed.", { status: 400 });
+  if (ids.length === 0) throw data(t("the-form-is-malformed"), { status: 400 });
   const ordered = await orderOffers(rt, person.email, storefront.id, ids);
-  if (!ordered.ok) throw data("That cannot be done here.", { status: 409 });
+  if (!ordered.ok) throw data(t("that-cannot-be-done-here"), { status: 409 });
   return { ok: true as const };
 }
 
@@ -119,7 +120,7 @@ export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
     <>
       <button
         type="button"
-        aria-label={`Move ${row.name} up`}
+        aria-label={t("move-name-up", { name: row.name })}
         disabled={place === 0}
         onClick={() => moved(row.id, -1)}
       >
@@ -128,13 +129,17 @@ export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
       <span>
         <Link to={row.to}>{row.name}</Link>{" "}
         <Small as="span">
-          {row.account}, chosen {row.chosen === 1 ? "once" : `${row.chosen} times`} in {loaderData.days} days
+          {t("account-chosen-chosen-times-in", {
+            account: row.account,
+            chosen: row.chosen,
+            days: loaderData.days,
+          })}
         </Small>
       </span>
-      {row.live ? <Says meaning="proven">live</Says> : <Says meaning="none">test only</Says>}
+      {row.live ? <Says meaning="proven">{t("live")}</Says> : <Says meaning="none">{t("test-only")}</Says>}
       <button
         type="button"
-        aria-label={`Move ${row.name} down`}
+        aria-label={t("move-name-down", { name: row.name })}
         disabled={place === rows.length - 1}
         onClick={() => moved(row.id, 1)}
       >
@@ -146,29 +151,27 @@ export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>Their order</h1>
-          <p>Shoppers see what is offered in this order, in test and in live, as soon as it is changed.</p>
+          <h1>{t("their-order")}</h1>
+          <p>{t("shoppers-see-what-is-offered")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
-          {rows.length === 0 && <Small>Nothing is offered yet.</Small>}
+          {rows.length === 0 && <Small>{t("nothing-is-offered-yet")}</Small>}
           {rows.length > 5 && (
-            <Says meaning="waits">
-              {`${rows.length} are many to choose from: what is rarely used is better left out, or goes last.`}
-            </Says>
+            <Says meaning="waits">{t("rows-are-many-to-choose", { rows: rows.length })}</Says>
           )}
           <Rows>
             {inBrowser ? (
               <GridList
-                aria-label="Offers in the order that shoppers see them"
+                aria-label={t("offers-in-the-order-that")}
                 items={rows.map((row, place) => ({ ...row, place }))}
                 dragAndDropHooks={dragAndDropHooks}
                 dependencies={[rows.length, fetcher.state]}
               >
                 {(row) => (
                   <GridListItem id={row.id} textValue={row.name}>
-                    <Grip slot="drag" aria-label={`Drag ${row.name}`}>
+                    <Grip slot="drag" aria-label={t("drag-name", { name: row.name })}>
                       <GripVertical size={15} aria-hidden />
                     </Grip>
                     {cells(row, row.place)}
@@ -185,7 +188,7 @@ export default function OrderOfOffers({ loaderData }: Route.ComponentProps) {
             )}
           </Rows>
           <span role="status" className="quiet">
-            {fetcher.state === "idle" && asked ? "The order is kept." : ""}
+            {t("the-order-is-kept", { state: fetcher.state === "idle" && asked ? "yes" : "no" })}
           </span>
         </Stack>
       </Sheet>

@@ -15,6 +15,7 @@ import { allStorefronts } from "#server/storefronts/storefronts";
 import type { AnyOffer } from "#server/storefronts/now";
 import { leadOn } from "../frame/lead-on.server";
 import { spoken, tell } from "../words/spoken.server";
+import { t } from "../words/pages/offers-answers";
 
 interface Press {
   rt: Runtime;
@@ -42,14 +43,14 @@ export async function press({ rt, person, storefront, found, form }: Press) {
     }
     case "picture": {
       const file = form.get("picture");
-      if (!(file instanceof File)) throw data("No picture came with this.", { status: 400 });
+      if (!(file instanceof File)) throw data(t("no-picture-came-with-this"), { status: 400 });
       const kept = await keepPicture(rt, file);
       return kept.ok ? data(kept) : data({ ok: false as const, says: tell(kept.says) }, { status: 422 });
     }
     case "off":
     case "on": {
       const mode = form.get("mode");
-      if (!isMode(mode)) throw data("There is no such side.", { status: 400 });
+      if (!isMode(mode)) throw data(t("there-is-no-such-side"), { status: 400 });
       const off = form.get("press") === "off";
       const which = { storefrontId: storefront.id, offerId: found.offer.id };
       const inPlace = form.get("in-place") === "1";
@@ -83,7 +84,7 @@ export async function press({ rt, person, storefront, found, form }: Press) {
     case "copy": {
       const to = String(form.get("to") ?? "");
       if (found.way === "provider" && !(await servedBy(rt, found.connection.id)).includes(to))
-        throw data("Its connection does not serve that storefront.", { status: 400 });
+        throw data(t("its-connection-does-not-serve"), { status: 400 });
       const copied = await (found.way === "provider"
         ? copyOffer(rt, person, found, to)
         : copyOffline(rt, person, found, to));
@@ -143,7 +144,7 @@ export async function press({ rt, person, storefront, found, form }: Press) {
       return data({ ok: true as const, address: checkoutAddress(rt, checkout) });
     }
     default:
-      throw data("That cannot be done here.", { status: 400 });
+      throw data(t("that-cannot-be-done-here"), { status: 400 });
   }
 }
 
@@ -159,6 +160,6 @@ function readJson(value: FormDataEntryValue | null): unknown {
   try {
     return JSON.parse(String(value));
   } catch {
-    throw data("The form is malformed.", { status: 400 });
+    throw data(t("the-form-is-malformed"), { status: 400 });
   }
 }

@@ -17,13 +17,14 @@ import { When } from "../parts/when";
 import { mustOperate } from "../people/session";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/revisions-page";
+import { t } from "../words/pages/offers-changes";
 
-export const meta: Route.MetaFunction = () => [{ title: "Revisions · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("revisions-zahlung") }];
 
 async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
   const now = await mustStandAt(context, params.storefront);
   const found = anyOfferIn(now, params.offer);
-  if (!found) throw data("There is no such offer here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-offer"), { status: 404 });
   return { now, found };
 }
 
@@ -63,13 +64,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { now, found } = await mustFind(context, params);
   const form = await request.formData();
   const number = numberIn(String(form.get("restore") ?? ""));
-  if (number === null) throw data("That cannot be done here.", { status: 400 });
+  if (number === null) throw data(t("that-cannot-be-done-here"), { status: 400 });
   const saved = await restoreRevision(rt, person.email, now, found, number);
   const { say } = spokenIn(localeOf(now.storefront));
   if (saved.ok) return { restored: { of: number, as: saved.revision }, problem: null };
   const problem =
     "overtakenBy" in saved
-      ? `${saved.overtakenBy.person} saved revision ${saved.overtakenBy.number} meanwhile. Look at it first.`
+      ? t("person-saved-revision-number-meanwhile", {
+          person: saved.overtakenBy.person,
+          number: saved.overtakenBy.number,
+        })
       : saved.problems.map((one) => say(one)).join(" ");
   return data({ restored: null, problem }, { status: 409 });
 }
@@ -84,7 +88,7 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
   const idle = fetcher.state === "idle";
   const columns: Column<Loaded["rows"][number]>[] = [
     {
-      ...{ id: "number", head: "Revision", always: true },
+      ...{ id: "number", head: t("revision"), always: true },
       cell: ({ number }) => (
         <>
           {number} {number === working && <ModePlate mode="test" />}{" "}
@@ -93,15 +97,11 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       ),
     },
     {
-      ...{ id: "saved", head: "Saved", always: true },
-      cell: ({ createdAt, person }) => (
-        <>
-          <When at={createdAt} /> by {person}
-        </>
-      ),
+      ...{ id: "saved", head: t("saved"), always: true },
+      cell: ({ createdAt, person }) => t("when-by-person", { when: <When at={createdAt} />, person }),
     },
     {
-      ...{ id: "changes", head: "What it changed", always: true, prose: true },
+      ...{ id: "changes", head: t("what-it-changed"), always: true, prose: true },
       cell: ({ changes }) => <ChangeList changes={changes} locale={locale} />,
     },
     {
@@ -109,12 +109,12 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       cell: ({ number }) =>
         number !== working && (
           <AskFirst
-            label="Restore"
-            name={`Restore revision ${number}`}
-            title={`Restore revision ${number}?`}
-            says="It becomes the working revision, which test runs. The others stay here."
-            yes="Restore it"
-            no="Not now"
+            label={t("restore")}
+            name={t("restore-revision-number", { number })}
+            title={t("ask-restore-revision-number", { number })}
+            says={t("it-becomes-the-working-revision")}
+            yes={t("restore-it")}
+            no={t("not-now")}
             disabled={!idle}
             onYes={() => void fetcher.submit({ restore: String(number) }, { method: "post" })}
           />
@@ -127,16 +127,13 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       <PageHead>
         <div>
           <Link to={`/s/${params.storefront}/offer/${loaderData.to}`}>{name}</Link>
-          <h1>Revisions</h1>
-          <p>
-            Each time somebody saved, and what that changed. Restoring one makes it the working revision
-            again, which test runs; live goes on as it does until it is put there.
-          </p>
+          <h1>{t("revisions")}</h1>
+          <p>{t("each-time-somebody-saved-and")}</p>
         </div>
       </PageHead>
       {idle && fetcher.data?.restored && (
         <Note meaning="proven">
-          Revision {fetcher.data.restored.of} is restored as revision {fetcher.data.restored.as}.
+          {t("revision-of-it-is-restored", { ofIt: fetcher.data.restored.of, as: fetcher.data.restored.as })}
         </Note>
       )}
       <Wrong>{idle ? fetcher.data?.problem : null}</Wrong>
@@ -146,32 +143,32 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
             <form method="get">
               <Row $align="end">
                 <SelectBox
-                  label="Compare revision"
+                  label={t("compare-revision")}
                   name="one"
                   defaultValue={String(compared?.one ?? live ?? 1)}
                   choices={numbers.map((number) => ({ id: String(number), name: String(number) }))}
                 />
                 <SelectBox
-                  label="with revision"
+                  label={t("with-revision")}
                   name="other"
                   defaultValue={String(compared?.other ?? working)}
                   choices={numbers.map((number) => ({ id: String(number), name: String(number) }))}
                 />
-                <Button>Compare</Button>
+                <Button>{t("compare")}</Button>
               </Row>
             </form>
             {compared &&
               (compared.changes.length === 0 ? (
                 <Small>
-                  Revisions {compared.one} and {compared.other} say the same.
+                  {t("revisions-one-and-other-say", { one: compared.one, other: compared.other })}
                 </Small>
               ) : (
-                <Table aria-label="What differs">
+                <Table aria-label={t("what-differs")}>
                   <thead>
                     <tr>
-                      <th scope="col">Setting</th>
-                      <th scope="col">Revision {compared.one}</th>
-                      <th scope="col">Revision {compared.other}</th>
+                      <th scope="col">{t("setting")}</th>
+                      <th scope="col">{t("revision-one", { one: compared.one })}</th>
+                      <th scope="col">{t("revision-other", { other: compared.other })}</th>
                     </tr>
                   </thead>
                   <tbody>
@@ -194,13 +191,13 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       <Sheet>
         <Stack>
           <DataTable
-            label="Revisions"
+            label={t("revisions")}
             columns={columns}
             rows={rows}
             rowKey={(row) => String(row.number)}
             next={next}
             first={first}
-            empty={<Small>Nothing was saved before that.</Small>}
+            empty={<Small>{t("nothing-was-saved-before-that")}</Small>}
           />
         </Stack>
       </Sheet>
@@ -209,8 +206,8 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
 }
 
 function ChangeList({ changes, locale }: { changes: readonly ChangeView[] | null; locale: string }) {
-  if (changes === null) return <Small as="span">The first.</Small>;
-  if (changes.length === 0) return <Small as="span">Nothing.</Small>;
+  if (changes === null) return <Small as="span">{t("the-first")}</Small>;
+  if (changes.length === 0) return <Small as="span">{t("nothing")}</Small>;
   return (
     <ul>
       {changes.map((change) => (

@@ -13,18 +13,19 @@ import { color } from "../theme/tokens";
 import { offering } from "../words/offering";
 import { saysAt } from "../words/says-at";
 import type { OfferPart } from "./fields";
+import { t } from "../words/pages/offers";
 
 const kindWords: Record<RuleKind, string> = {
-  zone: "where it goes, or is paid from",
-  goods: "kinds of goods",
-  delivery: "way of delivery",
-  weight: "weight",
-  time: "days and hours",
-  shopper: "first or returning shoppers",
-  tries: "refused tries",
-  device: "phone or computer",
+  zone: t("where-it-goes-or-is"),
+  goods: t("kinds-of-goods-within"),
+  delivery: t("way-of-delivery-within"),
+  weight: t("weight"),
+  time: t("days-and-hours"),
+  shopper: t("first-or-returning-shoppers"),
+  tries: t("refused-tries"),
+  device: t("phone-or-computer"),
 };
-const days = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const days = [t("mon"), t("tue"), t("wed"), t("thu"), t("fri"), t("sat"), t("sun")];
 
 const fresh = (on: RuleKind, zones: readonly Zone[], zone: string): Rule => {
   switch (on) {
@@ -82,13 +83,13 @@ export function RulesEditor({
   const { storefront = "" } = useParams();
   return (
     <Stack>
-      <h2>Further conditions</h2>
+      <h2>{t("further-conditions")}</h2>
       {rules.rules.length > 0 ? (
         <p>
-          <strong>Shown only</strong> {offering("en").say(rulesSay(rules, zones))}.
+          <strong>{t("shown-only")}</strong> {offering("en").say(rulesSay(rules, zones))}.
         </p>
       ) : (
-        <Small>None: whoever fits what stands above is shown it.</Small>
+        <Small>{t("none-whoever-fits-what-stands")}</Small>
       )}
       <Group
         group={rules}
@@ -101,8 +102,9 @@ export function RulesEditor({
       />
       <Wrong>{saysAt(problems, "rules")}</Wrong>
       <Small>
-        Places under one name are kept under <Link to={`/s/${storefront}/offer/zones`}>Zones</Link>. Kinds of
-        goods, delivery and weight are the shop’s own words, as it sends them with an order.
+        {t("places-under-one-name-are", {
+          link: (inner) => <Link to={`/s/${storefront}/offer/zones`}>{inner}</Link>,
+        })}
       </Small>
     </Stack>
   );
@@ -129,12 +131,12 @@ function Group<G extends Rules | RuleGroup>({
     <Stack $gap={0.5}>
       {group.rules.length > 1 && (
         <SelectBox
-          label="How they go together"
+          label={t("how-they-go-together")}
           value={group.match}
           onChange={(chosen) => onChange({ ...group, match: chosen as "all" | "any" })}
           choices={[
-            { id: "all", name: "All of them have to hold" },
-            { id: "any", name: "One of them is enough" },
+            { id: "all", name: t("all-of-them-have-to") },
+            { id: "any", name: t("one-of-them-is-enough") },
           ]}
         />
       )}
@@ -143,7 +145,7 @@ function Group<G extends Rules | RuleGroup>({
           <li key={i} id={fieldId(`${path}.${i}`)}>
             {isGroup(one) ? (
               <Stack $gap={0.4}>
-                <strong>These together</strong>
+                <strong>{t("these-together")}</strong>
                 <Group {...around} path={`${path}.${i}`} group={one} onChange={(next) => at(i, next)} />
               </Stack>
             ) : (
@@ -154,10 +156,10 @@ function Group<G extends Rules | RuleGroup>({
               <Button
                 type="button"
                 $kind="bare"
-                aria-label={`Take condition ${i + 1} away`}
+                aria-label={t("take-condition-i-away", { i: i + 1 })}
                 onClick={() => at(i, null)}
               >
-                Take it away
+                {t("take-it-away")}
               </Button>
             </Row>
           </li>
@@ -165,7 +167,7 @@ function Group<G extends Rules | RuleGroup>({
       </List>
       <Row>
         <SelectBox
-          label="Add a condition about"
+          label={t("add-a-condition-about")}
           bare
           value=""
           onChange={(on) => {
@@ -173,9 +175,9 @@ function Group<G extends Rules | RuleGroup>({
             else if (on) put([...group.rules, fresh(on as RuleKind, zones, timeZone)]);
           }}
           choices={[
-            { id: "", name: "Add a condition about…" },
+            { id: "", name: t("add-a-condition-about-begun") },
             ...Object.entries(kindWords).map(([on, words]) => ({ id: on, name: words })),
-            ...(nests ? [{ id: "group", name: "several together" }] : []),
+            ...(nests ? [{ id: "group", name: t("several-together") }] : []),
           ]}
         />
       </Row>
@@ -198,13 +200,13 @@ function RuleRow({
         <Row>
           <OnlyOrNot is={rule.is} onChange={(is) => onChange({ ...rule, is })} />
           <SelectBox
-            label="Which address"
+            label={t("which-address")}
             bare
             value={rule.at}
             onChange={(chosen) => onChange({ ...rule, at: chosen as "ship" | "bill" })}
             choices={[
-              { id: "ship", name: "where it goes to" },
-              { id: "bill", name: "where it is paid from" },
+              { id: "ship", name: t("where-it-goes-to") },
+              { id: "bill", name: t("where-it-is-paid-from") },
             ]}
           />
           {zones.map((zone) => (
@@ -221,7 +223,7 @@ function RuleRow({
               {zone.name}
             </CheckBox>
           ))}
-          {zones.length === 0 && <Small>There is no zone yet.</Small>}
+          {zones.length === 0 && <Small>{t("there-is-no-zone-yet")}</Small>}
         </Row>
       );
     case "goods":
@@ -229,17 +231,17 @@ function RuleRow({
         <Row>
           <OnlyOrNot is={rule.is} onChange={(is) => onChange({ ...rule, is })} />
           <SelectBox
-            label="How much of the order"
+            label={t("how-much-of-the-order")}
             bare
             value={rule.share}
             onChange={(chosen) => onChange({ ...rule, share: chosen as "some" | "all" })}
             choices={[
-              { id: "some", name: "when there is some of" },
-              { id: "all", name: "when all of it is" },
+              { id: "some", name: t("when-there-is-some-of") },
+              { id: "all", name: t("when-all-of-it-is") },
             ]}
           />
           <Words
-            label="Kinds of goods"
+            label={t("kinds-of-goods")}
             list={rule.kinds}
             onChange={(kinds) => onChange({ ...rule, kinds })}
           />
@@ -249,9 +251,9 @@ function RuleRow({
       return (
         <Row>
           <OnlyOrNot is={rule.is} onChange={(is) => onChange({ ...rule, is })} />
-          <span>when delivered by</span>
+          <span>{t("when-delivered-by")}</span>
           <Words
-            label="Ways of delivery"
+            label={t("ways-of-delivery")}
             list={rule.methods}
             onChange={(methods) => onChange({ ...rule, methods })}
           />
@@ -260,9 +262,13 @@ function RuleRow({
     case "weight":
       return (
         <Row>
-          <Kilograms label="From kg" grams={rule.least} onChange={(least) => onChange({ ...rule, least })} />
           <Kilograms
-            label="Up to kg"
+            label={t("from-kg")}
+            grams={rule.least}
+            onChange={(least) => onChange({ ...rule, least })}
+          />
+          <Kilograms
+            label={t("up-to-kg")}
             grams={rule.greatest}
             onChange={(greatest) => onChange({ ...rule, greatest })}
           />
@@ -289,13 +295,13 @@ function RuleRow({
             <DateBox
               key={name}
               kind="time"
-              label={name === "from" ? "From" : "Until"}
+              label={name === "from" ? t("from") : t("until")}
               value={rule[name]}
               onChange={(text) => onChange({ ...rule, [name]: text })}
             />
           ))}
           <Field>
-            By the clocks of
+            {t("by-the-clocks-of")}
             <Input value={rule.zone} onChange={(event) => onChange({ ...rule, zone: event.target.value })} />
           </Field>
         </Row>
@@ -303,20 +309,20 @@ function RuleRow({
     case "shopper":
       return (
         <SelectBox
-          label="Which shoppers"
+          label={t("which-shoppers")}
           bare
           value={rule.is}
           onChange={(chosen) => onChange({ ...rule, is: chosen as "first" | "returning" })}
           choices={[
-            { id: "first", name: "only shoppers who order for the first time" },
-            { id: "returning", name: "only shoppers who ordered before" },
+            { id: "first", name: t("only-shoppers-who-order-for") },
+            { id: "returning", name: t("only-shoppers-who-ordered-before") },
           ]}
         />
       );
     case "tries":
       return (
         <Field>
-          Up to so many refused tries
+          {t("up-to-so-many-refused")}
           <Input
             type="number"
             min={0}
@@ -329,13 +335,13 @@ function RuleRow({
     case "device":
       return (
         <SelectBox
-          label="On which device"
+          label={t("on-which-device")}
           bare
           value={rule.is}
           onChange={(chosen) => onChange({ ...rule, is: chosen as "phone" | "computer" })}
           choices={[
-            { id: "phone", name: "only on a phone" },
-            { id: "computer", name: "only on a computer" },
+            { id: "phone", name: t("only-on-a-phone") },
+            { id: "computer", name: t("only-on-a-computer") },
           ]}
         />
       );
@@ -344,13 +350,13 @@ function RuleRow({
 
 const OnlyOrNot = ({ is, onChange }: { is: boolean; onChange: (is: boolean) => void }) => (
   <SelectBox
-    label="Only or never"
+    label={t("only-or-never")}
     bare
-    value={is ? "only" : "not"}
+    value={is ? t("only") : t("not")}
     onChange={(chosen) => onChange(chosen === "only")}
     choices={[
-      { id: "only", name: "only" },
-      { id: "not", name: "never" },
+      { id: t("only"), name: t("only") },
+      { id: "not", name: t("never-within") },
     ]}
   />
 );
@@ -382,7 +388,7 @@ function Words({
   return (
     <Input
       aria-label={label}
-      placeholder="workshop, voucher"
+      placeholder={t("workshop-voucher")}
       value={text}
       onChange={(event) => {
         setText(event.target.value);
@@ -415,7 +421,7 @@ function Kilograms({
       <Input
         inputMode="decimal"
         size={8}
-        placeholder="No limit"
+        placeholder={t("no-limit")}
         value={text}
         aria-invalid={(text.trim() !== "" && grams === null) || undefined}
         onChange={(event) => {

@@ -16,6 +16,7 @@ import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { zoneOf } from "../parts/zone";
 import { mustOperate } from "../people/session";
 import { press } from "./presses";
+import { t } from "../words/pages/offers-answers";
 
 interface Found<One extends AnyOffer> {
   rt: Runtime;
@@ -31,7 +32,7 @@ export async function mustFindOffer<Way extends AnyOffer["way"]>(
 ): Promise<Found<Extract<AnyOffer, { way: Way }>>> {
   const now = await mustStandAt(context, storefront);
   const found = anyOfferIn(now, offer);
-  if (!found) throw data("There is no such offer here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-offer"), { status: 404 });
   if (found.way !== way)
     throw redirect(`/s/${storefront}/offer/${found.way === "offline" ? "without/" : ""}${offer}`);
   return { rt: context.get(runtimeContext), now, found: found as Extract<AnyOffer, { way: Way }> };

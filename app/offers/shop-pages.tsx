@@ -10,6 +10,7 @@ import { color, tabular } from "../theme/tokens";
 import { ButtonLooks } from "./button-looks";
 import type { loader as buttonsAsked } from "./buttons-asked";
 import type { loader } from "./notices-asked";
+import { t } from "../words/pages/offers";
 
 /** A page of the shop as it is drawn here: what only the shop knows of it is left as blank bars. */
 const Page = styled.div`
@@ -132,11 +133,13 @@ function Notices({ told: { storefrontId, total, country, language, offers } }: {
   useEffect(() => {
     if (address) void load(address);
   }, [address, load]);
-  if (offers.length === 0) return <Small>Nothing is told of instalments here, for this basket.</Small>;
+  if (offers.length === 0) return <Small>{t("nothing-is-told-of-instalments")}</Small>;
   const notices = data?.notices ?? [];
   if (notices.length === 0)
     return (
-      <Small role="status">{state === "idle" && data ? "The provider quotes nothing for this." : "…"}</Small>
+      <Small role="status">
+        {t("the-provider-quotes-nothing-for", { state: state === "idle" && data ? "yes" : "no" })}
+      </Small>
     );
   return (
     <Stack $gap={0.6}>

@@ -15,6 +15,7 @@ import { SelectBox } from "../parts/select-box";
 import { Row, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { outcomeNames } from "./outcome-names";
+import { t } from "../words/pages/offers";
 
 const Over = styled(ModalOverlay)`
   position: fixed;
@@ -125,32 +126,32 @@ export function ShopWindow({
   return (
     <>
       <Button type="button" onClick={() => setOpen(true)}>
-        Phone and desk <AppWindow size={14} aria-hidden />
+        {t("phone-and-desk")} <AppWindow size={14} aria-hidden />
       </Button>
       <Over isOpen={open} isDismissable onOpenChange={setOpen}>
         <Box>
           <Dialog>
             <Row $align="end">
-              <Heading slot="title">What the shopper sees</Heading>
+              <Heading slot="title">{t("what-the-shopper-sees")}</Heading>
               <SelectBox
-                label="Moment"
+                label={t("moment")}
                 value={moment}
                 onChange={(chosen) => setMoment(chosen as Moment)}
                 choices={[
-                  { id: "product", name: "On a product’s page" },
-                  { id: "basket", name: "In the basket" },
-                  { id: "choice", name: "When the shopper chooses" },
+                  { id: "product", name: t("on-a-products-page") },
+                  { id: "basket", name: t("in-the-basket") },
+                  { id: "choice", name: t("when-the-shopper-chooses") },
                   ...outcomes.map((one) => ({ id: one, name: outcomeNames[one] })),
                 ]}
               />
               <Button type="button" onClick={() => setOpen(false)}>
-                Close
+                {t("close")}
               </Button>
             </Row>
             <ScriptFont language={seen.language} face={seen.look.face} />
             <Panes>
-              {pane("phone", "On a phone")}
-              {pane("desk", "On a desk")}
+              {pane("phone", t("on-a-phone"))}
+              {pane("desk", t("on-a-desk"))}
             </Panes>
           </Dialog>
         </Box>

@@ -1,8 +1,8 @@
-import { useEffect, useRef } from "react";
 import { useFetcher } from "react-router";
 import { offerIcons } from "#core/offers/icons";
 import type { PictureRef } from "#core/looks/look";
 import { OfferSign } from "../checkouts/sign";
+import { useAnswer } from "../parts/answer";
 import { fieldId } from "../parts/error-summary";
 import { FileBox } from "../parts/file-box";
 import { FieldSet, Hint } from "../parts/form";
@@ -10,6 +10,7 @@ import { Row, Small, Stack } from "../parts/sheet";
 import { Picks } from "../parts/picks";
 import { saysAt } from "../words/says-at";
 import type { OfferPart } from "./fields";
+import { t } from "../words/pages/offers";
 
 type Answer = { ok: true; picture: PictureRef } | { ok: false; says: string };
 
@@ -18,13 +19,9 @@ export function SignFields({ draft, edit, problems }: OfferPart) {
   const { sign } = draft;
   const fetcher = useFetcher<Answer>();
   const answer = fetcher.data;
-  // Each answer is heard once, or a sign that was chosen since would be taken away again.
-  const heard = useRef<Answer | undefined>(undefined);
-  useEffect(() => {
-    if (!answer?.ok || heard.current === answer) return;
-    heard.current = answer;
-    edit({ sign: { picture: answer.picture } });
-  }, [answer, edit]);
+  useAnswer(answer, (one) => {
+    if (one.ok) edit({ sign: { picture: one.picture } });
+  });
   const send = (file: File) => {
     const form = new FormData();
     form.set("press", "picture");
@@ -35,15 +32,17 @@ export function SignFields({ draft, edit, problems }: OfferPart) {
   const chosen = picture ? "picture" : sign && "icon" in sign ? sign.icon : "usual";
   return (
     <FieldSet id={fieldId("sign")}>
-      <legend>Sign beside the name</legend>
+      <legend>{t("sign-beside-the-name")}</legend>
       <Picks
-        label="Sign"
+        label={t("sign")}
         chosen={chosen}
         picks={[
-          { id: "usual", says: "the usual one" },
+          { id: "usual", says: t("the-usual-one") },
           ...offerIcons.map((icon) => ({ id: icon, says: <OfferSign sign={{ icon }} />, name: icon })),
-          ...(picture ? [{ id: "picture", says: <OfferSign sign={picture} />, name: "your picture" }] : []),
-          { id: "none", says: "none" },
+          ...(picture
+            ? [{ id: "picture", says: <OfferSign sign={picture} />, name: t("your-picture") }]
+            : []),
+          { id: "none", says: t("none-within") },
         ]}
         onPick={(id) => {
           if (id === "picture") return;
@@ -54,17 +53,17 @@ export function SignFields({ draft, edit, problems }: OfferPart) {
       <Stack $gap={0.3}>
         <Row>
           <FileBox
-            label="Picture of your own"
-            press={picture ? "Another picture" : "A picture of your own"}
+            label={t("picture-of-your-own")}
+            press={picture ? t("another-picture") : t("a-picture-of-your-own")}
             accept="image/png,image/jpeg,image/webp,image/svg+xml"
-            hint="PNG, JPEG, WebP or SVG, up to 1 MB."
+            hint={t("png-jpeg-web-p-or")}
             wrong={(answer && !answer.ok && answer.says) || saysAt(problems, "sign")}
             onFile={send}
           />
         </Row>
-        {fetcher.state !== "idle" && <Small role="status">The picture is being read…</Small>}
+        {fetcher.state !== "idle" && <Small role="status">{t("the-picture-is-being-read")}</Small>}
       </Stack>
-      <Hint>It is there to be recognised; the name says what it is.</Hint>
+      <Hint>{t("it-is-there-to-be")}</Hint>
     </FieldSet>
   );
 }

@@ -18,8 +18,9 @@ import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { say } from "../words/spoken.server";
 import type { Route } from "./+types/stages";
+import { t } from "../words/pages/offers-stages";
 
-export const meta: Route.MetaFunction = () => [{ title: "Order stages · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("order-stages-zahlung") }];
 
 /** The states that an offer's payments can reach. */
 function statesOf(one: AnyOffer): readonly PaymentState[] {
@@ -61,17 +62,19 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     changes = JSON.parse(String((await request.formData()).get("changes"))) as Change[];
     if (!Array.isArray(changes) || changes.length > 200) throw new SyntaxError("no list");
   } catch {
-    throw data("The form is malformed.", { status: 400 });
+    throw data(t("the-form-is-malformed"), { status: 400 });
   }
   const answer: Answer = { saved: [], refused: [] };
   for (const change of changes) {
     const offer = anyOfferIn(now, String(change?.offer));
-    if (!offer) throw data("There is no such offer here.", { status: 404 });
+    if (!offer) throw data(t("there-is-no-such-offer"), { status: 404 });
     const document = { ...offer.working.document, stages: change.stages };
     const saved = await saveOffer(rt, person.email, now.storefront, offer, document, Number(change.basedOn));
     if (saved.ok) answer.saved.push(offer.offer.id);
     else if ("overtakenBy" in saved)
-      answer.refused.push(`“${nameOf(offer)}” was saved by ${saved.overtakenBy.person} meanwhile.`);
+      answer.refused.push(
+        t("offer-was-saved-by-person", { offer: nameOf(offer), person: saved.overtakenBy.person }),
+      );
     else answer.refused.push(...saved.problems.map((one) => `“${nameOf(offer)}”: ${say(one)}`));
   }
   return answer.refused.length > 0 ? data(answer, { status: 409 }) : answer;
@@ -153,22 +156,22 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
     <>
       <PageHead>
         <div>
-          <h1>Order stages</h1>
-          <p>Which of the shop’s own stages an order gets, for each state that its payment can reach.</p>
+          <h1>{t("order-stages")}</h1>
+          <p>{t("which-of-the-shops-own")}</p>
         </div>
         <Row>
           <Button type="button" onClick={propose} disabled={declared.length === 0 || missing.length === 0}>
-            Propose what is missing
+            {t("propose-what-is-missing")}
           </Button>
           <Button type="button" $kind="main" onClick={save} disabled={changed.length === 0}>
-            Save
+            {t("save")}
           </Button>
           {changed.length === 0 ? (
-            <Small as="span">{missing.length === 0 ? "All is saved." : "Nothing was changed."}</Small>
+            <Small as="span">
+              {t("nothing-was-changed", { noMissing: missing.length === 0 ? "yes" : "no" })}
+            </Small>
           ) : (
-            <Says meaning="waits">
-              {changed.length === 1 ? "1 offer" : `${changed.length} offers`} changed
-            </Says>
+            <Says meaning="waits">{t("changed-offers-changed", { changed: changed.length })}</Says>
           )}
         </Row>
       </PageHead>
@@ -176,21 +179,22 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
         <Stack>
           {declared.length === 0 && (
             <Says meaning="waits">
-              The shop has not declared its order stages yet; it does so with its key.{" "}
-              <Link to={`/s/${params.storefront}/shop`}>To the shop’s side</Link>
+              {t("the-shop-has-not-declared", {
+                link: (inner) => <Link to={`/s/${params.storefront}/shop`}>{inner}</Link>,
+              })}
             </Says>
           )}
           {fetcher.data?.refused.map((says) => (
             <Wrong key={says}>{says}</Wrong>
           ))}
           {offers.length === 0 ? (
-            <Small>Nothing is offered yet.</Small>
+            <Small>{t("nothing-is-offered-yet")}</Small>
           ) : (
-            <Scroller tabIndex={0} role="region" aria-label="Order stages by offer">
+            <Scroller tabIndex={0} role="region" aria-label={t("order-stages-by-offer")}>
               <Matrix>
                 <thead>
                   <tr>
-                    <th scope="col">When the payment is</th>
+                    <th scope="col">{t("when-the-payment-is")}</th>
                     {offers.map((one) => (
                       <th scope="col" key={one.id}>
                         {one.name}
@@ -201,9 +205,13 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
                               type="button"
                               $kind="bare"
                               onClick={() => copy(one.id)}
-                              aria-label={`Copy the stages of ${[one.name, one.account].filter(Boolean).join(" of ")} to all`}
+                              aria-label={t("copy-the-stages-of", {
+                                name: one.name,
+                                hasAccount: one.account ? "yes" : "no",
+                                account: one.account,
+                              })}
                             >
-                              Copy to all
+                              {t("copy-to-all")}
                             </Button>
                           </div>
                         )}
@@ -222,13 +230,16 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
                           <td key={one.id}>
                             {one.states.includes(state) && (
                               <SelectBox
-                                label={`Order stage of ${one.name} when ${stateWords(state)}`}
+                                label={t("order-stage-of-name-when", {
+                                  name: one.name,
+                                  state: stateWords(state),
+                                })}
                                 bare
                                 value={lacks ? "" : stage}
                                 invalid={lacks}
                                 onChange={(chosen) => put(one.id, { ...of(one.id), [state]: chosen })}
                                 choices={[
-                                  { id: "", name: "Choose…" },
+                                  { id: "", name: t("choose") },
                                   ...declared.map((name) => ({ id: name, name })),
                                 ]}
                               />
@@ -243,13 +254,11 @@ export default function StagesPage({ loaderData, params }: Route.ComponentProps)
             </Scroller>
           )}
           {missing.length > 0 && offers.length > 0 && (
-            <Small>
-              {missing.length} still without a stage; every state needs one before an offer goes live.
-            </Small>
+            <Small>{t("missing-still-without-a-stage", { missing: missing.length })}</Small>
           )}
         </Stack>
       </Sheet>
-      <LeaveAsk blocker={blocker} says="The stages that you changed are not saved." />
+      <LeaveAsk blocker={blocker} says={t("the-stages-that-you-changed")} />
     </>
   );
 }

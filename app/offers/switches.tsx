@@ -6,6 +6,8 @@ import { CheckBox } from "../parts/check-box";
 import { Button, Wrong } from "../parts/form";
 import { ModePlate, Says } from "../parts/marks";
 import { Row, Small } from "../parts/sheet";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/offers";
 
 interface Refused {
   ok: boolean;
@@ -23,14 +25,18 @@ export function SwitchOff({ mode, off }: { mode: Mode; off: boolean }) {
       <Wrong>{fetcher.data?.clash}</Wrong>
       <Row>
         <ModePlate mode={mode} />
-        {off ? <Says meaning="wrong">switched off</Says> : <Says meaning="proven">switched on</Says>}
+        {off ? (
+          <Says meaning="wrong">{t("switched-off")}</Says>
+        ) : (
+          <Says meaning="proven">{t("switched-on")}</Says>
+        )}
         <Button
           name="press"
           value={off ? "on" : "off"}
           disabled={fetcher.state !== "idle"}
-          aria-label={off ? `Switch on in ${mode}` : `Switch off in ${mode} at once`}
+          aria-label={off ? t("switch-on-in-mode", { mode }) : t("switch-off-in-mode-at", { mode })}
         >
-          {off ? "Switch on" : "Switch off at once"}
+          {t("switch-off-at-once", { hasOff: off ? "yes" : "no" })}
         </Button>
       </Row>
       {rivals.length > 0 && (
@@ -38,7 +44,7 @@ export function SwitchOff({ mode, off }: { mode: Mode; off: boolean }) {
           type="button"
           onClick={() => void fetcher.submit({ press: "on", mode, "in-place": "1" }, { method: "post" })}
         >
-          Switch it on in place of {rivals.join(" and ")}
+          {t("switch-it-on-in-place", { rivals: listed(rivals) })}
         </Button>
       )}
     </fetcher.Form>
@@ -61,14 +67,12 @@ export function More({
   const fetcher = useFetcher<Refused>();
   const [follows, setFollows] = useState(true);
   const says = [
-    "Shoppers are no longer shown it, in test and in live.",
+    t("shoppers-are-no-longer-shown"),
     open.waiting > 0
-      ? `${open.waiting} of its payments are still under way; they go on, and what comes of them is recorded.`
-      : "None of its payments is under way.",
-    open.held > 0
-      ? `${open.held} hold money; they can still be captured or let go.`
-      : "What was captured can still be refunded.",
-    "To offer it again later starts from nothing.",
+      ? t("waiting-of-its-payments-are", { waiting: open.waiting })
+      : t("none-of-its-payments-is"),
+    open.held > 0 ? t("held-hold-money-they-can", { held: open.held }) : t("what-was-captured-can-still"),
+    t("to-offer-it-again-later"),
   ].join(" ");
   return (
     <Row>
@@ -85,23 +89,23 @@ export function More({
             )
           }
         >
-          Copy to {one.name}
+          {t("copy-to-name", { name: one.name })}
         </Button>
       ))}
       {elsewhere.length > 0 && (
         <CheckBox checked={follows} onChange={(on) => setFollows(on)}>
-          and let the copy follow
+          {t("and-let-the-copy-follow")}
         </CheckBox>
       )}
       {live ? (
-        <Small>To remove it, switch it off in live first.</Small>
+        <Small>{t("to-remove-it-switch-it")}</Small>
       ) : (
         <AskFirst
-          label="Remove"
-          title={`Remove ${label}?`}
+          label={t("remove")}
+          title={t("remove-label", { label })}
           says={says}
-          yes="Remove the offer"
-          no="Keep it"
+          yes={t("remove-the-offer")}
+          no={t("keep-it")}
           onYes={() => void fetcher.submit({ press: "remove" }, { method: "post" })}
         />
       )}

@@ -9,6 +9,7 @@ import { TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
 import type { Draft } from "./draft";
 import { type OfferPart, Pair } from "./fields";
+import { t } from "../words/pages/offers";
 
 /** What a provider can be told, what it must be, and in which language its pages speak to each of the storefront's. */
 export interface TellingView {
@@ -19,10 +20,10 @@ export interface TellingView {
 }
 
 const whatWords = {
-  lines: "The order’s lines, not the total alone",
-  email: "The shopper’s e-mail address",
-  address: "Where it goes and from where it is paid",
-  shopper: "Who the shopper is at the shop, where they are signed in",
+  lines: t("the-orders-lines-not-the"),
+  email: t("the-shoppers-e-mail-address"),
+  address: t("where-it-goes-and-from"),
+  shopper: t("who-the-shopper-is-at"),
 } satisfies Record<ToldPart, string>;
 
 /** What the provider is told beyond what it must be; the least that works is what an offer begins with. */
@@ -41,7 +42,7 @@ export function TellingFields({
   if (!any && others.length === 0) return null;
   return (
     <Stack>
-      <h2>What {provider} is told</h2>
+      <h2>{t("what-provider-is-told", { provider })}</h2>
       {toldParts
         .filter((what) => can[what])
         .map((what) => (
@@ -54,20 +55,20 @@ export function TellingFields({
               {whatWords[what]}
             </CheckBox>
             {needs.includes(what) && telling[what] === false ? (
-              <Wrong>Without it {provider} cannot offer this method.</Wrong>
+              <Wrong>{t("without-it-provider-cannot-offer", { provider })}</Wrong>
             ) : (
-              needs.includes(what) && <Hint>{provider} offers this method with it alone.</Hint>
+              needs.includes(what) && <Hint>{t("provider-offers-this-method-with", { provider })}</Hint>
             )}
           </Stack>
         ))}
       <Pair>
         {can.brand && (
           <TextBox
-            label="What the shop is called on its pages"
+            label={t("what-the-shop-is-called")}
             id={fieldId("telling.brand")}
             value={telling.brand}
             maxLength={LONGEST_BRAND}
-            placeholder="As in the account"
+            placeholder={t("as-in-the-account")}
             onChange={(brand) => put({ brand })}
             wrong={saysAt(problems, "telling.brand")}
           />
@@ -75,18 +76,18 @@ export function TellingFields({
       </Pair>
       {can.notes && (
         <FieldSet id={fieldId("telling.notes")}>
-          <legend>Pairs of your own</legend>
+          <legend>{t("pairs-of-your-own")}</legend>
           {telling.notes.map((one, i) => (
             <Row key={i} $align="end">
               <TextBox
-                label={`Name ${i + 1}`}
+                label={t("name-i", { i: i + 1 })}
                 value={one.name}
                 maxLength={30}
                 size={14}
                 onChange={(name) => note(i, { name })}
               />
               <TextBox
-                label={`Text ${i + 1}`}
+                label={t("text-i", { i: i + 1 })}
                 value={one.value}
                 maxLength={120}
                 size={24}
@@ -95,7 +96,7 @@ export function TellingFields({
               <Button
                 type="button"
                 $kind="bare"
-                aria-label={`Take pair ${i + 1} away`}
+                aria-label={t("take-pair-i-away", { i: i + 1 })}
                 onClick={() => put({ notes: telling.notes.filter((_, at) => at !== i) })}
               >
                 <X size={16} aria-hidden />
@@ -109,7 +110,7 @@ export function TellingFields({
                 $kind="bare"
                 onClick={() => put({ notes: [...telling.notes, { name: "", value: "" }] })}
               >
-                <Plus size={16} aria-hidden /> Add a pair
+                <Plus size={16} aria-hidden /> {t("add-a-pair")}
               </Button>
             </div>
           )}
@@ -118,14 +119,16 @@ export function TellingFields({
       )}
       {others.length > 0 && (
         <Small>
-          Its pages do not speak every language of this storefront:{" "}
-          {others
-            .map(
-              ({ language, speaks }) =>
-                `shoppers who read ${nameOfCode("language", language)} are met in ${nameOfCode("language", speaks)}`,
-            )
-            .join("; ")}
-          .
+          {t("its-pages-do-not-speak", {
+            others: others
+              .map(({ language, speaks }) =>
+                t("shoppers-who-read-language-are", {
+                  language: nameOfCode("language", language),
+                  speaks: nameOfCode("language", speaks),
+                }),
+              )
+              .join("; "),
+          })}
         </Small>
       )}
     </Stack>

@@ -6,8 +6,9 @@ import { nameOf } from "#server/offers/names";
 import { PageHead, Mono, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { mustFindOffer } from "./sheet-view.server";
 import type { Route } from "./+types/told-page";
+import { t } from "../words/pages/offers-told";
 
-export const meta: Route.MetaFunction = () => [{ title: "What the provider is told · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("what-the-provider-is-told") }];
 
 /** What is asked of a provider while a shopper pays, in this order. */
 const asked = ["quote", "requestToken", "create"] as const satisfies readonly OperationName[];
@@ -52,45 +53,45 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 const operationWords = {
-  quote: "Before the shopper has decided, what paying in parts comes to",
-  requestToken: "When the shopper chooses it, so that the device asks",
-  create: "When the shopper pays",
-  frame: "When its form for cards is shown",
+  quote: t("before-the-shopper-has-decided"),
+  requestToken: t("when-the-shopper-chooses-it"),
+  create: t("when-the-shopper-pays"),
+  frame: t("when-its-form-for-cards"),
 } satisfies Record<(typeof asked)[number] | "frame", string>;
 
 /** What each is, and what a provider does with it. */
 const words: Record<Tellable, { name: string; why: string }> = {
-  amount: { name: "the total", why: "so much is to be paid" },
-  currency: { name: "the currency", why: "in it the total is meant" },
+  amount: { name: t("the-total"), why: t("so-much-is-to-be") },
+  currency: { name: t("the-currency"), why: t("in-it-the-total-is") },
   reference: {
-    name: "our reference of the payment",
-    why: "by it messages are matched, and nothing is paid twice",
+    name: t("our-reference-of-the-payment"),
+    why: t("by-it-messages-are-matched"),
   },
-  returnAddress: { name: "the way back", why: "there the shopper comes back to" },
-  token: { name: "a one-time token", why: "it stands for the card, whose number never comes here" },
-  methodId: { name: "the method", why: "which of its ways of paying is meant" },
-  capture: { name: "capture at once or later", why: "whether the money is taken or held" },
-  authentication: { name: "strong authentication", why: "whether the shopper is asked who they are" },
-  statement: { name: "the statement text", why: "what the shopper reads on a statement" },
-  language: { name: "the language", why: "in it the shopper is spoken to there" },
-  country: { name: "the country", why: "what holds for shoppers there" },
-  domain: { name: "the shop’s domain", why: "the device shows it to the shopper" },
-  "order.number": { name: "the order’s number", why: "people find the order by it" },
-  "order.lines": { name: "the order’s lines", why: "what is bought: some pay in parts only for named goods" },
-  "order.shipping": { name: "the shipping", why: "part of what is bought" },
-  "order.tax": { name: "the tax", why: "part of what is bought" },
-  "order.total": { name: "the order’s total", why: "where a part of it is paid, what it is a part of" },
-  repeats: { name: "whether it is charged again", why: "nothing is charged again without an agreement" },
-  keep: { name: "whether the shopper wants it kept", why: "nothing is kept that nobody asked for" },
-  brand: { name: "what the shop is called", why: "so the provider’s pages name it" },
-  notes: { name: "pairs of your own", why: "for whatever you look up at the provider" },
-  "order.shipTo": { name: "where it goes", why: "some look for misuse by it, and show it to the shopper" },
+  returnAddress: { name: t("the-way-back"), why: t("there-the-shopper-comes-back") },
+  token: { name: t("a-one-time-token"), why: t("it-stands-for-the-card") },
+  methodId: { name: t("the-method"), why: t("which-of-its-ways-of") },
+  capture: { name: t("capture-at-once-or-later"), why: t("whether-the-money-is-taken") },
+  authentication: { name: t("strong-authentication"), why: t("whether-the-shopper-is-asked") },
+  statement: { name: t("the-statement-text"), why: t("what-the-shopper-reads-on") },
+  language: { name: t("the-language"), why: t("in-it-the-shopper-is") },
+  country: { name: t("the-country"), why: t("what-holds-for-shoppers-there") },
+  domain: { name: t("the-shops-domain"), why: t("the-device-shows-it-to") },
+  "order.number": { name: t("the-orders-number"), why: t("people-find-the-order-by") },
+  "order.lines": { name: t("the-orders-lines"), why: t("what-is-bought-some-pay") },
+  "order.shipping": { name: t("the-shipping"), why: t("part-of-what-is-bought") },
+  "order.tax": { name: t("the-tax"), why: t("part-of-what-is-bought") },
+  "order.total": { name: t("the-orders-total"), why: t("where-a-part-of-it") },
+  repeats: { name: t("whether-it-is-charged-again"), why: t("nothing-is-charged-again-without") },
+  keep: { name: t("whether-the-shopper-wants-it"), why: t("nothing-is-kept-that-nobody") },
+  brand: { name: t("what-the-shop-is-called"), why: t("so-the-providers-pages-name") },
+  notes: { name: t("pairs-of-your-own"), why: t("for-whatever-you-look-up") },
+  "order.shipTo": { name: t("where-it-goes"), why: t("some-look-for-misuse-by") },
   "order.billTo": {
-    name: "from where it is paid",
-    why: "lenders and issuers hold it against what they know",
+    name: t("from-where-it-is-paid"),
+    why: t("lenders-and-issuers-hold-it"),
   },
-  "order.shopper": { name: "who the shopper is at the shop", why: "who comes back is known again there" },
-  "order.email": { name: "the shopper’s e-mail address", why: "the provider writes to the shopper" },
+  "order.shopper": { name: t("who-the-shopper-is-at"), why: t("who-comes-back-is-known") },
+  "order.email": { name: t("the-shoppers-e-mail-address"), why: t("the-provider-writes-to-the") },
 };
 
 /** What leaves the house when a shopper pays with an offer, field by field, and what stays here. */
@@ -101,28 +102,25 @@ export default function ToldPage({ loaderData, params }: Route.ComponentProps) {
       <PageHead>
         <div>
           <Link to={`/s/${params.storefront}/offer/${params.offer}`}>
-            {name} through {account}
+            {t("name-through-account", { name, account })}
           </Link>
-          <h1>What the provider is told</h1>
-          <p>
-            Every field of what is asked, for a basket to look at. What each was made of was found by trying:
-            the same basket with one thing otherwise. The account’s own values stand in brackets.
-          </p>
+          <h1>{t("what-the-provider-is-told-heading")}</h1>
+          <p>{t("every-field-of-what-is")}</p>
         </div>
       </PageHead>
       {sections.map(({ provider, operation, fields }) => (
         <Sheet key={`${provider} ${operation}`}>
           <Stack>
             <h2>
-              {operationWords[operation]}, to {provider}
+              {t("operation-words-to-provider", { operationWords: operationWords[operation], provider })}
             </h2>
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">Field at {provider}</th>
-                  <th scope="col">For example</th>
-                  <th scope="col">What it is</th>
-                  <th scope="col">What for</th>
+                  <th scope="col">{t("field-at-provider", { provider })}</th>
+                  <th scope="col">{t("for-example")}</th>
+                  <th scope="col">{t("what-it-is")}</th>
+                  <th scope="col">{t("what-for")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -136,16 +134,13 @@ export default function ToldPage({ loaderData, params }: Route.ComponentProps) {
       ))}
       <Sheet>
         <Stack>
-          <h2>What stays here</h2>
+          <h2>{t("what-stays-here")}</h2>
           {stays.length === 0 ? (
-            <Small>Nothing: all that is known of an order is told.</Small>
+            <Small>{t("nothing-all-that-is-known")}</Small>
           ) : (
-            <p>Not told: {stays.map((one) => words[one].name).join(", ")}.</p>
+            <p>{t("not-told-stays", { stays: stays.map((one) => words[one].name).join(", ") })}</p>
           )}
-          <Small>
-            Which fields there are is said by the provider’s profile; nothing else ever leaves. Card numbers
-            go from the shopper’s browser to the provider and never come here.
-          </Small>
+          <Small>{t("which-fields-there-are-is")}</Small>
         </Stack>
       </Sheet>
     </Stack>
@@ -161,7 +156,7 @@ function FieldRow({ field: { path, value, of } }: { field: ToldField }) {
       <td>
         <Mono>{value}</Mono>
       </td>
-      <td>{of.length === 0 ? "the same for every order" : of.map((one) => words[one].name).join(", ")}</td>
+      <td>{of.length === 0 ? t("the-same-for-every-order") : of.map((one) => words[one].name).join(", ")}</td>
       <td>
         <Small as="span">{of.map((one) => words[one].why).join("; ")}</Small>
       </td>

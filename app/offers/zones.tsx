@@ -20,8 +20,9 @@ import { TextBox } from "../parts/text-box";
 import { saysAt } from "../words/says-at";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/zones";
+import { t } from "../words/pages/offers-zones";
 
-export const meta: Route.MetaFunction = () => [{ title: "Zones · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("zones-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   await mustFindStorefront(context, params.storefront);
@@ -60,7 +61,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     ...{ regions: text("regions"), postcodes: text("postcodes") },
   };
   const began = id ? extentIn(text("began")) : null;
-  if (id && !began) throw data("The form is malformed.", { status: 400 });
+  if (id && !began) throw data(t("the-form-is-malformed"), { status: 400 });
   const kept = began
     ? await changeZone(rt, person.email, { id: id ?? "", ...began }, entry, extentIn(text("agreed")))
     : await addZone(rt, person.email, entry);
@@ -99,29 +100,25 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Zones</h1>
-          <p>
-            Countries, regions and postcodes under one name, such as islands: named once, used in the rules of
-            every offer on every storefront. A change holds at once, in test and in live; where live offers go
-            by it you are asked first.
-          </p>
+          <h1>{t("zones")}</h1>
+          <p>{t("countries-regions-and-postcodes-under")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
           <DataTable
-            label="Zones"
+            label={t("zones")}
             columns={columns((zone) => {
               setKept("");
               setOpen(zone.id);
             })}
             rows={zones}
             rowKey={({ id }) => id}
-            empty={<Small>No zone yet. Name the first below.</Small>}
+            empty={<Small>{t("no-zone-yet-name-the")}</Small>}
           />
           {kept && (
             <Says meaning="proven" role="status">
-              {kept} is changed
+              {t("kept-is-changed", { kept })}
             </Says>
           )}
         </Stack>
@@ -141,9 +138,9 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
 }
 
 const columns = (onEdit: (zone: ZoneView) => void): Column<ZoneView>[] => [
-  { id: "name", head: "Zone", sort: "name", always: true, cell: ({ name }) => name },
-  { id: "says", head: "What lies in it", always: true, prose: true, cell: ({ says }) => says },
-  { id: "uses", head: "Offers that go by it", prose: true, cell: ({ uses }) => <Uses uses={uses} /> },
+  { id: "name", head: t("zone"), sort: "name", always: true, cell: ({ name }) => name },
+  { id: "says", head: t("what-lies-in-it"), always: true, prose: true, cell: ({ says }) => says },
+  { id: "uses", head: t("offers-that-go-by-it"), prose: true, cell: ({ uses }) => <Uses uses={uses} /> },
   {
     ...{ id: "acts", head: "", always: true },
     cell: (zone) => <ZoneActs zone={zone} onEdit={() => onEdit(zone)} />,
@@ -155,16 +152,21 @@ function ZoneActs({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
   return (
     <Stack $gap={0.2}>
       <Row>
-        <Button type="button" $kind="bare" aria-label={`Change ${zone.name}`} onClick={onEdit}>
-          Change
+        <Button
+          type="button"
+          $kind="bare"
+          aria-label={t("change-name", { name: zone.name })}
+          onClick={onEdit}
+        >
+          {t("change")}
         </Button>
         <AskFirst
-          label="Remove"
-          name={`Remove ${zone.name}`}
-          title={`Remove the zone ${zone.name}?`}
-          says="Only a zone that no rule names can be removed."
-          yes="Remove it"
-          no="Leave it"
+          label={t("remove")}
+          name={t("remove-name", { name: zone.name })}
+          title={t("remove-the-zone-name", { name: zone.name })}
+          says={t("only-a-zone-that-no")}
+          yes={t("remove-it")}
+          no={t("leave-it")}
           onYes={() => void fetcher.submit({ press: "drop", zone: zone.id }, { method: "post" })}
         />
       </Row>
@@ -174,7 +176,7 @@ function ZoneActs({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
 }
 
 function Uses({ uses }: { uses: ZoneEffect["offers"] }) {
-  if (uses.length === 0) return <Small as="span">none</Small>;
+  if (uses.length === 0) return <Small as="span">{t("none")}</Small>;
   return (
     <ul>
       {uses.map((one) => (
@@ -182,7 +184,8 @@ function Uses({ uses }: { uses: ZoneEffect["offers"] }) {
           <Link to={`/s/${one.storefrontId}/offer/${one.way === "offline" ? "without/" : ""}${one.offerId}`}>
             {one.label}
           </Link>{" "}
-          <Small as="span">on {one.storefront}</Small> {one.live && <ModePlate mode="live" />}
+          <Small as="span">{t("on-storefront", { storefront: one.storefront })}</Small>{" "}
+          {one.live && <ModePlate mode="live" />}
         </li>
       ))}
     </ul>
@@ -195,26 +198,28 @@ function Effect({ effect }: { effect: ZoneEffect }) {
   return (
     <Note meaning="waits">
       <Stack role="alert" $gap={0.4}>
-        <p>
-          <strong>This holds in live at once, without a cutover:</strong>{" "}
-          {offers.length === 1 ? "one live offer goes by it." : `${offers.length} live offers go by it.`}
-        </p>
+        <p>{t("this-holds-in-live-at", { b: (inner) => <strong>{inner}</strong>, offers: offers.length })}</p>
         <Uses uses={offers} />
         {baskets.length > 0 ? (
           <>
-            <p>Of the kept baskets it changes:</p>
+            <p>{t("of-the-kept-baskets-it")}</p>
             <ul>
               {baskets.map((one) => (
                 <li key={`${one.storefront} ${one.basket} ${one.offer}`}>
                   <Says meaning={one.shown ? "proven" : "waits"}>
-                    {one.basket} on {one.storefront}: {one.offer} is {one.shown ? "shown" : "withheld"} then
+                    {t("basket-on-storefront-offer-is", {
+                      basket: one.basket,
+                      storefront: one.storefront,
+                      offer: one.offer,
+                      hasShown: one.shown ? "yes" : "no",
+                    })}
                   </Says>
                 </li>
               ))}
             </ul>
           </>
         ) : (
-          <Small>For no kept basket it changes what is offered.</Small>
+          <Small>{t("for-no-kept-basket-it")}</Small>
         )}
       </Stack>
     </Note>
@@ -244,39 +249,45 @@ function ZoneForm({ zone, onDone }: { zone: ZoneView | null; onDone: (changed: s
       {asks && <input type="hidden" name="agreed" value={extentText(asks.extent)} />}
       <input type="hidden" name="countries" value={countries.join(", ")} />
       <Stack>
-        <h2>{zone ? `Change ${zone.name}` : "Another zone"}</h2>
-        <TextBox label="Name" name="name" defaultValue={zone?.name} maxLength={60} wrong={wrong("name")} />
+        <h2>{zone ? t("change-name", { name: zone.name }) : t("another-zone")}</h2>
+        <TextBox
+          label={t("name")}
+          name="name"
+          defaultValue={zone?.name}
+          maxLength={60}
+          wrong={wrong("name")}
+        />
         <ChooseMany
-          label="Countries"
+          label={t("countries")}
           choices={countryChoices()}
           value={[...countries]}
           onChange={setCountries}
-          none="None yet."
+          none={t("none-yet")}
           wrong={wrong("countries")}
         />
         <TextBox
-          label="Regions"
+          label={t("regions")}
           name="regions"
           defaultValue={zone?.regions.join(", ")}
-          hint="By ISO 3166-2, such as DE-SH, FR-2A."
+          hint={t("by-iso-3166-2-such")}
           wrong={wrong("regions")}
         />
         <TextBox
-          label="Postcodes"
+          label={t("postcodes")}
           name="postcodes"
           defaultValue={zone?.postcodes.join(", ")}
-          hint="Such as DE 25980, DE 25* for all that begin so, or DE 25930-25999."
+          hint={t("such-as-de-25980-de")}
           wrong={wrong("postcodes")}
         />
         {asks && <Effect effect={asks.effect} />}
         <Wrong>{wrong("zone")}</Wrong>
         <Row>
           <Button $kind="main" disabled={fetcher.state !== "idle"}>
-            {asks ? "Change it in live too" : zone ? "Keep the change" : "Add the zone"}
+            {asks ? t("change-it-in-live-too") : zone ? t("keep-the-change") : t("add-the-zone")}
           </Button>
           {zone && (
             <Button type="button" onClick={() => onDone("")}>
-              Leave it
+              {t("leave-it")}
             </Button>
           )}
         </Row>

@@ -20,16 +20,17 @@ import { When } from "../parts/when";
 import { PaymentOrder } from "../payments/payment-order";
 import { OrderState } from "./order-state";
 import type { Route } from "./+types/order";
+import { t } from "../words/pages/orders";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Order ${loaderData?.order.reference ?? ""} · Zahlung` },
+  { title: t("order-reference-zahlung", { reference: loaderData?.order.reference ?? "" }) },
 ];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
   const rt = context.get(runtimeContext);
   const found = await orderHere(rt, now.storefront.id, params.order);
-  if (!found) throw data("There is no such order here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-order"), { status: 404 });
   const { order, checkouts, payments } = found;
   const offers = offerNames(now);
   return {
@@ -54,33 +55,29 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const { storefront } = await mustStandAt(context, params.storefront);
   const found = await orderHere(rt, storefront.id, params.order);
-  if (!found) throw data("There is no such order here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-order"), { status: 404 });
   const form = await request.formData();
   const press = form.get("press");
-  const notLetGo = () =>
-    data<Answer>(
-      { ok: false, says: "A payment under way could not be let go of yet. Try again in a moment." },
-      { status: 409 },
-    );
+  const notLetGo = () => data<Answer>({ ok: false, says: t("a-payment-under-way-could") }, { status: 409 });
   if (press === "cancel") {
     if (found.order.state === "paid")
-      return data<Answer>({ ok: false, says: "It is paid: void or refund its payment." }, { status: 409 });
+      return data<Answer>({ ok: false, says: t("it-is-paid-void-or") }, { status: 409 });
     if (!(await cancelOrder(rt, found.order))) return notLetGo();
     await changeSettings(
       rt,
       { person: person.email, action: "order cancelled", subject: found.order.id },
       [],
     );
-    return { ok: true, says: "Cancelled." } satisfies Answer;
+    return { ok: true, says: t("cancelled-done") } satisfies Answer;
   }
   if (press === "expire") {
     const id = String(form.get("checkout") ?? "");
     const checkout = found.checkouts.find((one) => one.id === id);
-    if (!checkout) throw data("There is no such checkout.", { status: 404 });
+    if (!checkout) throw data(t("there-is-no-such-checkout"), { status: 404 });
     if (!(await endCheckout(rt, checkout))) return notLetGo();
-    return { ok: true, says: "The checkout has ended." } satisfies Answer;
+    return { ok: true, says: t("the-checkout-has-ended") } satisfies Answer;
   }
-  throw data("That cannot be done here.", { status: 400 });
+  throw data(t("that-cannot-be-done-here"), { status: 400 });
 }
 
 export default function OrderPage({ loaderData, params }: Route.ComponentProps) {
@@ -98,9 +95,9 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <Link to={`${at}/orders?mode=${order.mode}`}>All orders</Link>
+          <Link to={`${at}/orders?mode=${order.mode}`}>{t("all-orders")}</Link>
           <h1>
-            Order {order.reference} <ModePlate mode={order.mode} />
+            {t("order-reference", { reference: order.reference })} <ModePlate mode={order.mode} />
           </h1>
         </div>
         <OrderState order={order} />
@@ -110,17 +107,17 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
       )}
       <Sheet>
         <Stack>
-          <h2>Its money</h2>
+          <h2>{t("its-money")}</h2>
           <Table>
             <thead>
               <tr>
-                <th scope="col">Due</th>
-                {left > 0 && paidInParts && <th scope="col">Left to pay</th>}
-                <th scope="col">Held</th>
-                <th scope="col">Paid</th>
-                <th scope="col">Refunded</th>
-                <th scope="col">Order stage</th>
-                <th scope="col">News</th>
+                <th scope="col">{t("due")}</th>
+                {left > 0 && paidInParts && <th scope="col">{t("left-to-pay")}</th>}
+                <th scope="col">{t("held")}</th>
+                <th scope="col">{t("paid-title")}</th>
+                <th scope="col">{t("refunded")}</th>
+                <th scope="col">{t("order-stage")}</th>
+                <th scope="col">{t("news")}</th>
               </tr>
             </thead>
             <tbody>
@@ -130,15 +127,15 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                 <td>{sum(order.held)}</td>
                 <td>{sum(order.paid)}</td>
                 <td>{sum(order.refunded)}</td>
-                <td>{order.stage ?? <Small as="span">none yet</Small>}</td>
-                <td>version {order.version}</td>
+                <td>{order.stage ?? <Small as="span">{t("none-yet")}</Small>}</td>
+                <td>{t("version-version", { version: order.version })}</td>
               </tr>
             </tbody>
           </Table>
           {order.state === "open" && (
             <Row>
               <Button type="button" disabled={busy} onClick={() => setAsking(true)}>
-                Cancel the order
+                {t("cancel-the-order")}
               </Button>
             </Row>
           )}
@@ -146,19 +143,19 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>Payments tried for it</h2>
+          <h2>{t("payments-tried-for-it")}</h2>
           {payments.length === 0 ? (
-            <Small>No shopper has tried to pay it yet.</Small>
+            <Small>{t("no-shopper-has-tried-to")}</Small>
           ) : (
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">When</th>
-                  <th scope="col">Method</th>
-                  <th scope="col">Paid with</th>
-                  <th scope="col">State</th>
+                  <th scope="col">{t("when")}</th>
+                  <th scope="col">{t("method")}</th>
+                  <th scope="col">{t("paid-with")}</th>
+                  <th scope="col">{t("state")}</th>
                   <th scope="col" className="amount">
-                    Amount
+                    {t("amount")}
                   </th>
                 </tr>
               </thead>
@@ -175,7 +172,10 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                     <td>
                       <StateMark of={one} />
                       {payments.length > 1 && Object.hasOwn(order.parts, one.id) && (
-                        <Small as="span"> {paidInParts ? "pays a part of it" : "pays the order"}</Small>
+                        <Small as="span">
+                          {" "}
+                          {t("pays-the-order", { hasPaidInParts: paidInParts ? "yes" : "no" })}
+                        </Small>
                       )}
                     </td>
                     <td className="amount">{sum(one.amount)}</td>
@@ -188,15 +188,15 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>Checkouts</h2>
+          <h2>{t("checkouts")}</h2>
           <Table>
             <thead>
               <tr>
-                <th scope="col">Opened</th>
-                <th scope="col">State</th>
-                <th scope="col">Ends</th>
+                <th scope="col">{t("opened")}</th>
+                <th scope="col">{t("state")}</th>
+                <th scope="col">{t("ends")}</th>
                 <th scope="col">
-                  <span className="quiet">What can be done</span>
+                  <span className="quiet">{t("what-can-be-done")}</span>
                 </th>
               </tr>
             </thead>
@@ -218,7 +218,7 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
                         disabled={busy}
                         onClick={() => send({ press: "expire", checkout: one.id })}
                       >
-                        End it now
+                        {t("end-it-now")}
                       </Button>
                     )}
                   </td>
@@ -231,13 +231,8 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
       {wanted && <PaymentOrder order={wanted} locale={locale} />}
       {asking && (
         <Ask
-          title={`Cancel order ${order.reference}?`}
-          says={
-            <p>
-              Its checkouts end, and whatever is asked of a shopper is let go of. The shop is told that they
-              have ended.
-            </p>
-          }
+          title={t("cancel-order-reference", { reference: order.reference })}
+          says={<p>{t("its-checkouts-end-and-whatever")}</p>}
           onClose={() => setAsking(false)}
         >
           <Button
@@ -248,10 +243,10 @@ export default function OrderPage({ loaderData, params }: Route.ComponentProps) 
               send({ press: "cancel" });
             }}
           >
-            Cancel the order
+            {t("cancel-the-order")}
           </Button>
           <Button type="button" onClick={() => setAsking(false)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}

@@ -25,8 +25,9 @@ import { orderFilter } from "./order-filter";
 import { OrderState } from "./order-state";
 import { stateChoices } from "./state-choices";
 import type { Route } from "./+types/orders";
+import { t } from "../words/pages/orders";
 
-export const meta: Route.MetaFunction = () => [{ title: "Orders · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("orders-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -63,28 +64,28 @@ function columnsOf(locale: string): Column<View["rows"][number]>[] {
     <Amount amount={amount} currency={currency} locale={locale} />
   );
   return [
-    { id: "order", head: "Order", always: true, cell: (row) => <Mono>{row.reference}</Mono> },
-    { id: "at", head: "When", cell: (row) => <When at={row.createdAt} /> },
-    { id: "state", head: "State", cell: (row) => <OrderState order={row} /> },
-    { id: "stage", head: "Order stage", wide: true, cell: (row) => row.stage },
-    { id: "due", head: "Due", amount: true, always: true, cell: (row) => sum(row.due, row.currency) },
+    { id: "order", head: t("order"), always: true, cell: (row) => <Mono>{row.reference}</Mono> },
+    { id: "at", head: t("when"), cell: (row) => <When at={row.createdAt} /> },
+    { id: "state", head: t("state"), cell: (row) => <OrderState order={row} /> },
+    { id: "stage", head: t("order-stage"), wide: true, cell: (row) => row.stage },
+    { id: "due", head: t("due"), amount: true, always: true, cell: (row) => sum(row.due, row.currency) },
     {
       id: "held",
-      head: "Held",
+      head: t("held"),
       amount: true,
       wide: true,
       cell: (row) => row.held > 0 && sum(row.held, row.currency),
     },
     {
       id: "paid",
-      head: "Paid",
+      head: t("paid-title"),
       amount: true,
       wide: true,
       cell: (row) => row.paid > 0 && sum(row.paid, row.currency),
     },
     {
       id: "refunded",
-      head: "Refunded",
+      head: t("refunded"),
       amount: true,
       wide: true,
       cell: (row) => row.refunded > 0 && sum(row.refunded, row.currency),
@@ -103,47 +104,52 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       <PageHead>
-        <h1>Orders</h1>
+        <h1>{t("orders")}</h1>
       </PageHead>
       <Sheet>
         <Stack>
           <Filters
             key={["mode", "state", "offer", "connection"].map((name) => asked.get(name)).join()}
-            label="Orders"
+            label={t("orders")}
             keep={["mode", "columns"]}
           >
             <TextBox
-              label="Order, reference, e-mail or last four"
+              label={t("order-reference-e-mail-or")}
               name="q"
               defaultValue={filter.query}
               maxLength={80}
             />
             <SelectBox
-              label="State"
+              label={t("state")}
               name="state"
               defaultValue={filter.state ?? ""}
               choices={[
-                { id: "", name: "Any" },
-                ...stateChoices.map((state) => ({ id: state, name: state === "open" ? "not paid" : state })),
+                { id: "", name: t("any") },
+                ...stateChoices.map((state) => ({
+                  id: state,
+                  name: state === "open" ? t("not-paid-within") : state,
+                })),
               ]}
             />
             <AccountFilter accounts={accounts} chosen={filter.connection} />
             <OfferFilter offers={offers} chosen={filter.offer} />
             <TextBox
-              label="Due"
+              label={t("due")}
               name="amount"
               size={8}
               defaultValue={typed}
               maxLength={20}
-              wrong={typed !== "" && amount === "" ? "This is no amount." : undefined}
-              hint={typed !== "" && amount !== "" ? `Read as ${amount} ${currency}.` : undefined}
+              wrong={typed !== "" && amount === "" ? t("this-is-no-amount") : undefined}
+              hint={
+                typed !== "" && amount !== "" ? t("read-as-amount-currency", { amount, currency }) : undefined
+              }
             />
-            <DateBox label="From" name="from" defaultValue={asked.get("from") ?? ""} />
-            <DateBox label="To" name="to" defaultValue={asked.get("to") ?? ""} />
+            <DateBox label={t("from")} name="from" defaultValue={asked.get("from") ?? ""} />
+            <DateBox label={t("to")} name="to" defaultValue={asked.get("to") ?? ""} />
           </Filters>
           <SavedViews views={views} narrowed={isNarrow} clear={`?mode=${filter.mode}`} />
           <DataTable
-            label="Orders"
+            label={t("orders")}
             columns={columnsOf(locale)}
             rows={rows}
             rowKey={(row) => row.id}
@@ -153,9 +159,7 @@ export default function Orders({ loaderData, params }: Route.ComponentProps) {
             csv={`/s/${params.storefront}/operate/orders.csv`}
             empty={
               <Says meaning="none">
-                {isNarrow
-                  ? `no order in ${filter.mode} fits`
-                  : `the shop has opened no order in ${filter.mode} yet`}
+                {t("the-shop-has-opened-no", { isNarrow: isNarrow ? "yes" : "no", mode: filter.mode })}
               </Says>
             }
           />

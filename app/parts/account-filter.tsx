@@ -1,4 +1,5 @@
 import { SelectBox } from "./select-box";
+import { t } from "../words/pages/parts";
 
 /** Narrows a list to one account. */
 export function AccountFilter({
@@ -10,10 +11,10 @@ export function AccountFilter({
 }) {
   return (
     <SelectBox
-      label="Account"
+      label={t("account")}
       name="connection"
       defaultValue={chosen ?? ""}
-      choices={[{ id: "", name: "Any" }, ...accounts.map((one) => ({ id: one.id, name: one.name }))]}
+      choices={[{ id: "", name: t("any") }, ...accounts.map((one) => ({ id: one.id, name: one.name }))]}
     />
   );
 }

@@ -18,6 +18,7 @@ import { styled } from "styled-components";
 import { color } from "../theme/tokens";
 import { hintStyle, labelStyle, wrongStyle } from "./form";
 import { useInBrowser } from "./when";
+import { t } from "../words/pages/parts";
 
 const Box = styled.div`
   display: grid;
@@ -211,14 +212,14 @@ export function ChooseMany({
         </Still>
       ) : (
         <TagGroup
-          aria-label={`${shown.label}: chosen`}
+          aria-label={t("label-chosen", { label: shown.label })}
           onRemove={(keys) => onChange(value.filter((one) => !keys.has(one)))}
         >
           <Tags>
             {value.map((id) => (
               <Chosen key={id} id={id} textValue={named.get(id) ?? id}>
                 {named.get(id) ?? id}
-                <AriaButton slot="remove" aria-label={`Take out ${named.get(id) ?? id}`}>
+                <AriaButton slot="remove" aria-label={t("take-out-id", { id: named.get(id) ?? id })}>
                   <X size={14} aria-hidden />
                 </AriaButton>
               </Chosen>
@@ -253,7 +254,7 @@ function Combo({
         <Label className="label">{label}</Label>
         <Line $wrong={wrong !== undefined}>
           <Input />
-          <AriaButton aria-label={`Show all: ${label}`}>
+          <AriaButton aria-label={t("show-all-label", { label })}>
             <ChevronDown size={16} aria-hidden />
           </AriaButton>
         </Line>
@@ -261,7 +262,7 @@ function Combo({
         <FieldError className="wrong">{wrong}</FieldError>
       </Box>
       <Popover>
-        <Found renderEmptyState={() => <p>Nothing is called that.</p>}>
+        <Found renderEmptyState={() => <p>{t("nothing-is-called-that")}</p>}>
           {(one) => (
             <Entry id={one.id} textValue={`${one.name}${one.code ? ` ${one.code}` : ""}`}>
               <span>{one.name}</span>

@@ -2,6 +2,7 @@ import { Check, Copy } from "lucide-react";
 import { useEffect, useState } from "react";
 import { styled } from "styled-components";
 import { color, mono } from "../theme/tokens";
+import { t } from "../words/pages/everywhere";
 
 const Press = styled.button`
   display: inline-flex;
@@ -49,13 +50,13 @@ export function CopyValue({
   return (
     <Press
       type="button"
-      title="Copy"
+      title={t("copy")}
       onClick={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
     >
       <Text $plain={plain}>{label ?? value}</Text>
       {copied ? <Check size={14} aria-hidden /> : <Copy size={14} aria-hidden />}
       <span className="quiet" aria-live="polite">
-        {copied ? "copied" : ", copy"}
+        {t("copied", { hasCopied: copied ? "yes" : "no" })}
       </span>
     </Press>
   );

@@ -1,11 +1,11 @@
 import { ArrowDown, ArrowUp, Columns3, Download } from "lucide-react";
 import { useRef } from "react";
-import { MenuTrigger } from "react-aria-components";
 import { Link, useLocation, useNavigate } from "react-router";
 import { styled } from "styled-components";
-import { Item, Menu, Popover, Trigger } from "../frame/menu";
 import { color, tabular } from "../theme/tokens";
+import { MenuButton } from "./menu-button";
 import { Row } from "./sheet";
+import { t } from "../words/pages/parts";
 
 /** A column of a table. */
 export interface Column<R> {
@@ -250,45 +250,31 @@ export function DataTable<R>({
       {footing}
       <Foot>
         <Row>
-          {first === false && <Link to={to({ after: null })}>First page</Link>}
+          {first === false && <Link to={to({ after: null })}>{t("first-page")}</Link>}
           {next && (
             <Link to={to({ after: next })} rel="next">
-              Next page
+              {t("next-page")}
             </Link>
           )}
         </Row>
         {rows.length > 0 && (
           <Row>
             {columns.some((one) => !one.always) && (
-              <MenuTrigger>
-                <Trigger>
-                  <Columns3 size={15} aria-hidden /> Columns
-                </Trigger>
-                <Popover>
-                  <Menu
-                    aria-label="Columns"
-                    selectionMode="multiple"
-                    selectedKeys={visible.map((one) => one.id)}
-                    disabledKeys={columns.filter((one) => one.always).map((one) => one.id)}
-                    onSelectionChange={(keys) => {
-                      const list = columns.filter((one) => keys === "all" || keys.has(one.id));
-                      void navigate(to({ columns: list.map((one) => one.id).join(",") }), {
-                        preventScrollReset: true,
-                      });
-                    }}
-                  >
-                    {columns.map((one) => (
-                      <Item key={one.id} id={one.id}>
-                        {({ isSelected }) => `${isSelected ? "☑" : "☐"} ${one.head || "Acts"}`}
-                      </Item>
-                    ))}
-                  </Menu>
-                </Popover>
-              </MenuTrigger>
+              <MenuButton
+                label={t("columns")}
+                choices={columns.map((one) => ({ id: one.id, name: one.head || t("acts") }))}
+                chosen={visible.map((one) => one.id)}
+                fixed={columns.filter((one) => one.always).map((one) => one.id)}
+                onChosen={(ids) =>
+                  void navigate(to({ columns: ids.join(",") }), { preventScrollReset: true })
+                }
+              >
+                <Columns3 size={15} aria-hidden /> {t("columns")}
+              </MenuButton>
             )}
             {csv && (
               <a href={csv + search} download>
-                <Download size={15} aria-hidden /> CSV
+                <Download size={15} aria-hidden /> {t("csv")}
               </a>
             )}
           </Row>
@@ -311,7 +297,7 @@ function Head<R>({
   if (!column.sort)
     return (
       <th scope="col" className={classes}>
-        {column.head || <span className="quiet">Acts</span>}
+        {column.head || <span className="quiet">{t("acts")}</span>}
       </th>
     );
   const up = sort === column.sort;

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/parts";
 
 const Box = styled.div`
   padding: 0.5rem 0.8rem;
@@ -41,7 +42,7 @@ export function ErrorSummary({ problems }: { problems: readonly { path: string; 
   };
   return (
     <Box ref={box} tabIndex={-1} role="alert">
-      <strong>Not saved.</strong>
+      <strong>{t("not-saved")}</strong>
       <ul>
         {problems.map((one) => (
           <li key={one.path + one.says}>

@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import { Form, useLocation, useSubmit } from "react-router";
 import { styled } from "styled-components";
+import { t } from "../words/pages/parts";
 
 const Bar = styled(Form)`
   display: flex;
@@ -77,7 +78,7 @@ export function Filters({
       })}
       {children}
       <noscript>
-        <button>Show</button>
+        <button>{t("show")}</button>
       </noscript>
     </Bar>
   );

@@ -2,6 +2,7 @@ import { styled } from "styled-components";
 import type { Mode } from "#core/mode";
 import { type PaymentState, stateWords } from "#core/payments/facts";
 import { color, hatch } from "../theme/tokens";
+import { t } from "../words/pages/everywhere";
 
 export type Meaning = "proven" | "waits" | "wrong" | "none" | "running";
 
@@ -109,7 +110,7 @@ const Plate = styled.span<{ $mode: Mode }>`
 
 /** Test: dashed and hatched. Live: solid. */
 export const ModePlate = ({ mode }: { mode: Mode }) => (
-  <Plate $mode={mode}>{mode === "test" ? "Test" : "Live"}</Plate>
+  <Plate $mode={mode}>{t("live", { test: mode === "test" ? "yes" : "no" })}</Plate>
 );
 
 const meaningOfState: Record<PaymentState, Meaning> = {
@@ -138,6 +139,6 @@ export const StateMark = ({
   of: { state: PaymentState; amount: number; connectionId: string | null };
 }) => (
   <Says meaning={meaningOfState[state]}>
-    {amount === 0 && state === "captured" && connectionId !== null ? "verified" : stateWords(state)}
+    {amount === 0 && state === "captured" && connectionId !== null ? t("verified") : stateWords(state)}
   </Says>
 );

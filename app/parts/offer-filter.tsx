@@ -1,4 +1,5 @@
 import { SelectBox } from "./select-box";
+import { t } from "../words/pages/parts";
 
 /** Narrows a list to one way of paying. */
 export function OfferFilter({
@@ -10,11 +11,11 @@ export function OfferFilter({
 }) {
   return (
     <SelectBox
-      label="Method"
+      label={t("method")}
       name="offer"
       defaultValue={chosen ?? ""}
       choices={[
-        { id: "", name: "Any" },
+        { id: "", name: t("any") },
         ...offers.map((one) => ({ id: one.id, name: `${one.name} (${one.account})` })),
       ]}
     />

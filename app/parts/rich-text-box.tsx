@@ -5,6 +5,7 @@ import { useEffect, useId, useRef, useState } from "react";
 import { styled } from "styled-components";
 import { mayLead, type RichText } from "#core/rich-text";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/parts";
 
 const Frame = styled.div`
   border: 1.5px solid ${color.ruleStrong};
@@ -180,18 +181,23 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
     editor?.commands.focus();
   };
   const presses = [
-    ["Heading", Heading, on?.heading, () => editor?.chain().focus().toggleHeading({ level: 2 }).run()],
-    ["Bold", Bold, on?.bold, () => editor?.chain().focus().toggleBold().run()],
-    ["Italic", Italic, on?.italic, () => editor?.chain().focus().toggleItalic().run()],
-    ["List", List, on?.bulletList, () => editor?.chain().focus().toggleBulletList().run()],
-    ["Numbered list", ListOrdered, on?.orderedList, () => editor?.chain().focus().toggleOrderedList().run()],
-    ["Link", Link2, on?.link, link],
+    [t("heading"), Heading, on?.heading, () => editor?.chain().focus().toggleHeading({ level: 2 }).run()],
+    [t("bold"), Bold, on?.bold, () => editor?.chain().focus().toggleBold().run()],
+    [t("italic"), Italic, on?.italic, () => editor?.chain().focus().toggleItalic().run()],
+    [t("list"), List, on?.bulletList, () => editor?.chain().focus().toggleBulletList().run()],
+    [
+      t("numbered-list"),
+      ListOrdered,
+      on?.orderedList,
+      () => editor?.chain().focus().toggleOrderedList().run(),
+    ],
+    [t("link"), Link2, on?.link, link],
   ] as const;
   return (
     <div>
       <div id={id}>{label}</div>
       <Frame>
-        <Bar role="toolbar" aria-label={`${label}: form`}>
+        <Bar role="toolbar" aria-label={t("label-form", { label })}>
           {presses.map(([name, Icon, pressed, act]) => (
             <button key={name} type="button" aria-label={name} aria-pressed={pressed ?? false} onClick={act}>
               <Icon size={16} aria-hidden />
@@ -201,7 +207,7 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
             <button
               key={place}
               type="button"
-              aria-label={`Put in: ${place}`}
+              aria-label={t("put-in-place", { place })}
               onClick={() => editor?.chain().focus().insertContent(`{${place}}`).run()}
             >
               {`{${place}}`}
@@ -209,9 +215,9 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
           ))}
         </Bar>
         {typed !== null && (
-          <LinkBar role="group" aria-label={`${label}: link`}>
+          <LinkBar role="group" aria-label={t("label-link", { label })}>
             <label>
-              Where the link leads
+              {t("where-the-link-leads")}
               <input
                 autoFocus
                 inputMode="url"
@@ -229,12 +235,12 @@ export default function RichTextBox({ label, value, lang, places, onChange, inva
               />
             </label>
             <button type="button" onClick={setLink} disabled={!mayLead(typed.trim())}>
-              Set the link
+              {t("set-the-link")}
             </button>
             <button type="button" onClick={leaveLink}>
-              Leave it
+              {t("leave-it")}
             </button>
-            {refused && <p>Links begin with https://, http://, mailto: or tel:.</p>}
+            {refused && <p>{t("links-begin-with-https-http")}</p>}
           </LinkBar>
         )}
         <EditorContent editor={editor} />

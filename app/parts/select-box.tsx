@@ -1,5 +1,5 @@
 import { ChevronDown } from "lucide-react";
-import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { useRef } from "react";
 import {
   Button as AriaButton,
   ListBox,
@@ -11,22 +11,10 @@ import {
 import { styled } from "styled-components";
 import { color } from "../theme/tokens";
 import { carry } from "./carried";
-import { box, Hint, labelStyle, Wrong } from "./form";
+import { CarriedField, Face, type FieldProps, useCarried, useFieldIds } from "./carried-field";
+import { box } from "./form";
 import { useInBrowser } from "./when";
 
-const Whole = styled.div`
-  position: relative;
-  display: grid;
-  gap: 0.25rem;
-  align-content: start;
-  > label {
-    ${labelStyle}
-  }
-`;
-const Face = styled.div`
-  position: relative;
-  display: grid;
-`;
 /** The browser's own keeps the place, so that nothing moves when the page awakes. */
 const Own = styled.select`
   ${box}
@@ -104,83 +92,34 @@ export interface SelectChoice {
   disabled?: boolean;
 }
 
-export interface SelectBoxProps {
-  label: string;
+export interface SelectBoxProps extends FieldProps {
   /** Where the label is for readers alone, since the sentence around says it. */
   bare?: boolean;
-  hint?: ReactNode;
-  wrong?: ReactNode;
-  /** Marks it as wrong where what is wrong is said elsewhere. */
-  invalid?: boolean;
   choices: readonly SelectChoice[];
-  id?: string;
-  name?: string;
-  value?: string;
-  defaultValue?: string;
   disabled?: boolean;
-  onChange?: (id: string) => void;
 }
 
 /** One of a few things, called by their names; for long lists there is one that can be typed into. */
-export function SelectBox({
-  label,
-  bare = false,
-  hint,
-  wrong,
-  invalid = false,
-  choices,
-  id: given,
-  name,
-  value,
-  defaultValue,
-  disabled = false,
-  onChange,
-}: SelectBoxProps) {
-  const made = useId();
-  const id = given ?? made;
+export function SelectBox(props: SelectBoxProps) {
+  const { label, bare = false, hint, wrong, choices, name, defaultValue, disabled = false } = props;
+  const ids = useFieldIds(props);
   const here = useInBrowser();
   const own = useRef<HTMLSelectElement>(null);
   const over = useRef<HTMLButtonElement>(null);
-  const begins = defaultValue ?? choices[0]?.id ?? "";
-  const [began, setBegan] = useState(begins);
-  const [kept, setKept] = useState(begins);
-  // What it begins with became another, and nobody has chosen here.
-  if (begins !== began) {
-    setBegan(begins);
-    if (kept === began) setKept(begins);
-  }
-  const chosen = value ?? kept;
-  const take = (next: string) => {
-    setKept(next);
-    if (next !== chosen) onChange?.(next);
-  };
-  // What was chosen before the page was awake; of what cannot be chosen at all the box shows another, and nobody chose that.
-  const first = useRef(() => {
-    const shown = own.current?.value;
-    if (shown !== undefined && choices.some(({ id }) => id === chosen)) take(shown);
-  });
-  useEffect(() => first.current(), []);
-  const described = [hint && `${id}-hint`, wrong && `${id}-wrong`].filter(Boolean).join(" ") || undefined;
-  const isInvalid = invalid || Boolean(wrong);
+  // Of what cannot be chosen at all the box shows another, and nobody chose that.
+  const [chosen, take] = useCarried(own, defaultValue ?? choices[0]?.id ?? "", props, (one) =>
+    choices.some(({ id }) => id === one),
+  );
   return (
-    <Whole>
-      {bare ? (
-        <span id={`${id}-label`} className="quiet">
-          {label}
-        </span>
-      ) : (
-        <label
-          id={`${id}-label`}
-          htmlFor={id}
-          onClick={(event) => {
-            if (!here) return;
-            event.preventDefault();
-            over.current?.focus();
-          }}
-        >
-          {label}
-        </label>
-      )}
+    <CarriedField
+      label={label}
+      hint={hint}
+      wrong={wrong}
+      ids={ids}
+      bare={bare}
+      labels={ids.id}
+      onLabel={here ? () => over.current?.focus() : undefined}
+    >
       <Face>
         <Own
           ref={own}
@@ -191,10 +130,10 @@ export function SelectBox({
           {...(here
             ? { "aria-hidden": true, tabIndex: -1 }
             : {
-                id,
-                "aria-invalid": isInvalid || undefined,
-                "aria-describedby": described,
-                "aria-labelledby": `${id}-label`,
+                id: ids.id,
+                "aria-invalid": ids.isInvalid || undefined,
+                "aria-describedby": ids.described,
+                "aria-labelledby": ids.labelId,
               })}
         >
           {choices.map((one) => (
@@ -208,12 +147,12 @@ export function SelectBox({
             selectedKey={chosen}
             onSelectionChange={(key) => carry(own.current, String(key))}
             isDisabled={disabled}
-            isInvalid={isInvalid}
+            isInvalid={ids.isInvalid}
             disabledKeys={choices.filter((one) => one.disabled).map((one) => one.id)}
-            aria-labelledby={`${id}-label`}
-            {...(described && { "aria-describedby": described })}
+            aria-labelledby={ids.labelId}
+            {...(ids.described && { "aria-describedby": ids.described })}
           >
-            <AriaButton id={id} ref={over}>
+            <AriaButton id={ids.id} ref={over}>
               <SelectValue className="value" />
               <ChevronDown size={16} aria-hidden />
             </AriaButton>
@@ -229,8 +168,6 @@ export function SelectBox({
           </Over>
         )}
       </Face>
-      {hint && <Hint id={`${id}-hint`}>{hint}</Hint>}
-      {wrong && <Wrong id={`${id}-wrong`}>{wrong}</Wrong>}
-    </Whole>
+    </CarriedField>
   );
 }

@@ -1,4 +1,5 @@
 import { cookieOf, keepCookie } from "./cookie";
+import { t } from "../words/pages/everywhere";
 
 const NAME = "zahlung_zone";
 const DAY = 86_400_000;
@@ -39,7 +40,7 @@ export function rememberZone(known: string | null): void {
   if (timeZone !== known) keepCookie(NAME, timeZone);
 }
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const MONTHS = t("months").split(" ");
 
 /** Formatters of one kind by zone, each made once: making one takes far longer than using it. */
 function formatters(locale: string, options: Intl.DateTimeFormatOptions) {

@@ -2,14 +2,15 @@ import { moneyText } from "#core/money/money";
 import { type Authentication, type Decision, type Statement, stateWords } from "#core/payments/facts";
 import type { AuthenticationResult } from "#core/profiles/profile-types";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/payment";
 
 const named = (reason: string) => reason.replace(/-/g, " ");
 
 const decisionWords: Record<Decision["what"], string> = {
-  "take-late": "taken for the order, although it came late",
-  "set-aside": "set aside: the shopper pays another way, and is not charged twice",
-  "hold-back": "held back until somebody has looked at it",
-  "let-go-on": "looked at: it may go on",
+  "take-late": t("taken-for-the-order-although"),
+  "set-aside": t("set-aside-the-shopper-pays"),
+  "hold-back": t("held-back-until-somebody-has"),
+  "let-go-on": t("looked-at-it-may-go"),
 };
 
 /** What a statement says, as people read it. Amounts in the payment's currency unless it says another. */
@@ -22,37 +23,51 @@ export function factWords(statement: Spoken<Statement>, currency: string, locale
         ...(statement.parts ?? []).map((part) => factWords(part, currency, locale)),
       ].join("; ");
     case "misfit":
-      return `does not fit this payment: ${sum(statement.amount, statement.currency)}${
-        statement.reference ? `, for ${statement.reference}` : ""
-      }`;
+      return t("does-not-fit-this-payment", {
+        amount: sum(statement.amount, statement.currency),
+        reference: statement.reference ? t("for-reference", { reference: statement.reference }) : "",
+      });
     case "decision":
       return decisionWords[statement.what];
     case "attempt":
-      return `${statement.id ? `attempt ${statement.id}: ` : ""}${
-        statement.state === "unanswered" ? "nobody has answered yet" : stateWords(statement.state)
+      return `${statement.id ? t("attempt-id", { id: statement.id }) : ""}${
+        statement.state === "unanswered" ? t("nobody-has-answered-yet") : stateWords(statement.state)
       }${refusalWords(statement)}`;
     case "authorisation":
-      return `${sum(statement.amount)} ${statement.state === "held" ? "held" : "held until it ended"}`;
+      return `${sum(statement.amount)} ${statement.state === "held" ? t("held") : t("held-until-it-ended")}`;
     case "capture":
     case "release":
     case "refund":
-      return `${statement.object} of ${sum(statement.amount)}: ${statement.state}`;
+      return t("object-of-amount-state", {
+        object: statement.object,
+        amount: sum(statement.amount),
+        state: statement.state,
+      });
     case "dispute":
-      return `dispute about ${sum(statement.amount)}: ${statement.state}${
-        statement.reason ? `, “${statement.reason}”` : ""
-      }`;
+      return t("dispute-about-amount-state-reason", {
+        amount: sum(statement.amount),
+        state: statement.state,
+        reason: statement.reason ? `, “${statement.reason}”` : "",
+      });
     case "review":
-      return `check for fraud: ${statement.state}`;
+      return t("check-for-fraud-state", { state: statement.state });
     case "expectation":
-      return `${sum(statement.amount)} to come, without a provider`;
+      return t("amount-to-come-without-a", { amount: sum(statement.amount) });
     case "authentication":
       return authenticationWords(statement);
     case "instalments":
-      return `agreed to ${statement.payments} × ${sum(statement.amount)}, ${sum(statement.total)} in all`;
+      return t("agreed-to-payments-amount-total", {
+        payments: statement.payments,
+        amount: sum(statement.amount),
+        total: sum(statement.total),
+      });
     case "fee":
-      return `fee of ${sum(statement.amount, statement.currency)}`;
+      return t("fee-of-amount", { amount: sum(statement.amount, statement.currency) });
     case "settlement":
-      return `${sum(statement.amount)} paid out${statement.state === "failed" ? ", and came back" : ""}`;
+      return t("amount-paid-out-and-came", {
+        amount: sum(statement.amount),
+        failed: statement.state === "failed" ? "yes" : "no",
+      });
   }
 }
 
@@ -67,26 +82,26 @@ function reportWords(
   });
   const stands =
     status === null
-      ? `“${word ?? ""}”, which no profile explains`
+      ? t("word-which-no-profile-explains", { word: word ?? "" })
       : status === "pending" && challenge
-        ? "pending: the shopper is asked"
+        ? t("pending-the-shopper-is-asked")
         : status === "to-confirm"
-          ? "prepared: waits to be confirmed by Zahlung"
+          ? t("prepared-waits-to-be-confirmed")
           : status && stateWords(status);
   return `${[stands, totals.join(", ")].filter(Boolean).join("; ")}${refusalWords(report)}`;
 }
 
 const results: Record<AuthenticationResult, string> = {
-  "not-asked": "the shopper was not asked who they are",
-  exempt: "not asked, as an exemption",
-  attempted: "asked, and the issuer could not take part",
-  failed: "not proven",
-  passed: "the shopper proved who they are",
+  "not-asked": t("the-shopper-was-not-asked"),
+  exempt: t("not-asked-as-an-exemption"),
+  attempted: t("asked-and-the-issuer-could"),
+  failed: t("not-proven"),
+  passed: t("the-shopper-proved-who-they"),
 };
 
 /** What came of asking who the shopper is, and who bears a dispute about that. */
 export const authenticationWords = ({ result, liability }: Pick<Authentication, "result" | "liability">) =>
-  `${results[result]}${liability ? `; a dispute about it is the ${liability === "issuer" ? "issuer’s" : "shop’s"} to bear` : ""}`;
+  `${results[result]}${liability ? t("a-dispute-about-it-is", { issuer: liability === "issuer" ? "yes" : "no" }) : ""}`;
 
 /** Why a payment came to nothing, to go behind what became of it. */
 export const refusalWords = ({ reason, text, code }: { reason?: string; text?: string; code?: string }) =>

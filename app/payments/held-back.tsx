@@ -2,6 +2,7 @@ import { useFetcher } from "react-router";
 import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row } from "../parts/sheet";
+import { t } from "../words/pages/payments";
 
 /** Lets a payment that was held back go on, or refuses it. */
 export function HeldBack() {
@@ -11,12 +12,12 @@ export function HeldBack() {
     <fetcher.Form method="post">
       <Row>
         <Button name="press" value="let-go-on" $kind="main" disabled={busy}>
-          Let it go on
+          {t("let-it-go-on")}
         </Button>
         <Button name="press" value="refuse-it" $kind="danger" disabled={busy}>
-          Refuse it
+          {t("refuse-it")}
         </Button>
-        {busy && <Says meaning="running">being carried out</Says>}
+        {busy && <Says meaning="running">{t("being-carried-out")}</Says>}
       </Row>
       {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
     </fetcher.Form>

@@ -2,6 +2,7 @@ import { useId } from "react";
 import { styled } from "styled-components";
 import { moneyText } from "#core/money/money";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/payment";
 
 /** Where a payment's money is, in minor units of its currency. */
 export interface MoneyStands {
@@ -54,13 +55,13 @@ function partsOf(
 ): Part[] {
   const kept = Math.max(0, captured - refunded - refunding - inDispute - lost);
   return [
-    { name: "captured and kept", amount: kept, fill: color.moss },
-    { name: "held", amount: held, fill: color.petrol },
-    { name: "in dispute", amount: inDispute, fill: color.brass },
-    { name: "on its way back", amount: refunding, fill: hatched },
-    { name: "refunded", amount: refunded, fill: color.ruleStrong },
-    { name: "lost in a dispute", amount: lost, fill: color.madder },
-    { name: "released", amount: released, fill: color.sunk },
+    { name: t("captured-and-kept"), amount: kept, fill: color.moss },
+    { name: t("held"), amount: held, fill: color.petrol },
+    { name: t("in-dispute"), amount: inDispute, fill: color.brass },
+    { name: t("on-its-way-back"), amount: refunding, fill: hatched },
+    { name: t("refunded"), amount: refunded, fill: color.ruleStrong },
+    { name: t("lost-in-a-dispute"), amount: lost, fill: color.madder },
+    { name: t("released"), amount: released, fill: color.sunk },
   ].filter((part) => part.amount > 0);
 }
 
@@ -96,7 +97,7 @@ export function MoneyBar({ locale, ...stands }: MoneyStands & { locale: string }
         ))}
       </svg>
       <Legend as={parts.length > 0 ? "ul" : "p"}>
-        {parts.length === 0 && <>No money has moved of the {sum(stands.amount)} asked for.</>}
+        {parts.length === 0 && t("no-money-has-moved-of", { amount: sum(stands.amount) })}
         {parts.map((part) => (
           <li key={part.name}>
             <svg viewBox="0 0 10 10" aria-hidden="true">

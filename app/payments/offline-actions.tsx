@@ -9,6 +9,7 @@ import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { AmountBox, TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { t } from "../words/pages/payment";
 
 interface PaymentView {
   amount: number;
@@ -53,23 +54,26 @@ export function OfflineActions({
     <Stack>
       {isOpen && dueAt !== null && (
         <p>
-          <Amount amount={left} currency={currency} locale={locale} /> is due <When at={dueAt} />.
+          {t("amount-is-due-when", {
+            amount: <Amount amount={left} currency={currency} locale={locale} />,
+            when: <When at={dueAt} />,
+          })}
         </p>
       )}
       <Entry
-        key={`came ${captured}`}
+        key={t("came-captured", { captured })}
         press="came"
-        title="Money came"
-        words="Write down what came"
+        title={t("money-came")}
+        words={t("write-down-what-came")}
         amount={left}
         {...{ currency, form, today }}
       />
       {there > 0 && (
         <Entry
-          key={`back ${refunded}`}
+          key={t("back-refunded", { refunded })}
           press="gave-back"
-          title="Money was given back"
-          words="Write down what was given back"
+          title={t("money-was-given-back")}
+          words={t("write-down-what-was-given")}
           amount={there}
           {...{ currency, form, today }}
         />
@@ -80,22 +84,25 @@ export function OfflineActions({
           <Row>
             <Amount amount={one.amount} currency={currency} locale={locale} />
             <Small as="span">
-              came <When at={one.on} />, says {one.person ?? "somebody"}
+              {t("came-when-says-person", {
+                when: <When at={one.on} />,
+                person: one.person ?? t("somebody"),
+              })}
               {one.note && <>: “{one.note}”</>}
             </Small>
             <Button $kind="bare" name="press" value="take-back" disabled={fetcher.state !== "idle"}>
-              Take this entry back
+              {t("take-this-entry-back")}
             </Button>
           </Row>
         </fetcher.Form>
       ))}
       {isOpen && captured === refunded && (
         <AskFirst
-          label="Give it up"
-          title="Give this payment up?"
-          says="Nobody waits for its money any more. The order stays open, and can be paid another way."
-          yes="Give it up"
-          no="Go on waiting"
+          label={t("give-it-up")}
+          title={t("give-this-payment-up")}
+          says={t("nobody-waits-for-its-money")}
+          yes={t("give-it-up")}
+          no={t("go-on-waiting")}
           onYes={() => void fetcher.submit({ press: "give-up" }, { method: "post" })}
         />
       )}
@@ -130,14 +137,14 @@ function Entry({
         <h3>{title}</h3>
         <Row>
           <AmountBox
-            label={`Amount in ${currency}`}
+            label={t("amount-in-currency", { currency })}
             name="amount"
             value={text}
             currency={currency}
             onChange={setText}
           />
-          <DateBox label="Day" name="on" defaultValue={today} max={today} required />
-          <TextBox label="Note" name="note" maxLength={200} />
+          <DateBox label={t("day")} name="on" defaultValue={today} max={today} required />
+          <TextBox label={t("note")} name="note" maxLength={200} />
         </Row>
         <Row>
           <Button

@@ -9,6 +9,7 @@ import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import type { Spoken } from "../words/speak";
 import { AmountBox, TextBox } from "../parts/text-box";
+import { t } from "../words/pages/payment";
 
 type Allowed = Spoken<SaidAllowed>;
 
@@ -25,10 +26,10 @@ interface PaymentView {
 type Answer = { ok: boolean; press?: string; says: string };
 
 const verbs: Record<ActionKind, string> = {
-  capture: "Capture",
-  release: "Release",
-  void: "Void",
-  refund: "Refund",
+  capture: t("capture"),
+  release: t("release"),
+  void: t("void"),
+  refund: t("refund"),
 };
 
 interface Props {
@@ -51,11 +52,11 @@ export function PaymentActions(props: Props) {
       ))}
       <fetcher.Form method="post">
         <Button $kind="bare" name="press" value="look-up" disabled={fetcher.state !== "idle"}>
-          {fetcher.state === "idle" ? "Look it up at the provider" : "Asking the provider…"}
+          {t("asking-the-provider", { idle: fetcher.state === "idle" ? "yes" : "no" })}
         </Button>
         {props.newerKeys && (
           <Button $kind="bare" name="press" value="newer-keys" disabled={fetcher.state !== "idle"}>
-            Go on with the account’s newer keys
+            {t("go-on-with-the-accounts")}
           </Button>
         )}
       </fetcher.Form>
@@ -104,7 +105,7 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
               setTyped(null);
             }}
           >
-            {verbs[kind]} more
+            {t("verbs-more", { verbs: verbs[kind] })}
           </Button>
         )}
       </Row>
@@ -121,8 +122,15 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
   const text = typed ?? decimalText({ amount: most, currency });
   const parsed = parseTyped(text, currency, locale);
   const amount = kind === "void" ? most : parsed.ok ? parsed.money.amount : null;
-  const card = payment.lastFour ? ` ${kind === "refund" ? "to" : "of"} …${payment.lastFour}` : "";
-  const words = amount === null ? null : `${verbs[kind]} ${moneyText({ amount, currency }, locale)}${card}`;
+  const words =
+    amount === null
+      ? null
+      : t("verb-amount-card", {
+          verb: verbs[kind],
+          amount: moneyText({ amount, currency }, locale),
+          card: !payment.lastFour ? "none" : kind === "refund" ? "to" : "of",
+          lastFour: payment.lastFour,
+        });
   const rest = kind === "capture" && amount !== null ? most - amount : 0;
   const letsGo = rest > 0 && (last || !payment.capturesAgain);
   const go = (once: string) => {
@@ -136,7 +144,7 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
       <Row $align="end">
         {kind !== "void" && (
           <AmountBox
-            label={`Amount to ${kind} in ${currency}`}
+            label={t("amount-to-kind-in-currency", { kind, currency })}
             currency={currency}
             invalid={amount === null}
             value={text}
@@ -151,10 +159,10 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
           disabled={busy || amount === null}
           onClick={() => setAsking(form)}
         >
-          {busy ? "Asking the provider…" : (words ?? verbs[kind])}
+          {busy ? t("asking-the-provider-2") : (words ?? verbs[kind])}
         </Button>
       </Row>
-      {amount === null && <Wrong>{`“${text.slice(0, 30)}” is not an amount in ${currency}.`}</Wrong>}
+      {amount === null && <Wrong>{t("text-is-not-an-amount", { text: text.slice(0, 30), currency })}</Wrong>}
       {answer && !answer.ok && !busy && <Wrong>{answer.says}</Wrong>}
       {asking && words && (
         <Ask
@@ -162,19 +170,28 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
           says={
             <Stack $gap={0.6}>
               <p>
-                Of order {payment.orderReference}.{" "}
-                {letsGo
-                  ? `The rest of what is held, ${moneyText({ amount: rest, currency }, locale)}, is released and cannot be captured any more.`
-                  : rest > 0
-                    ? `${moneyText({ amount: rest, currency }, locale)} stays held and can be captured later.`
-                    : consequences[kind]}
+                {t("of-order-order-reference-lets", {
+                  orderReference: payment.orderReference,
+                  letsGo: letsGo
+                    ? t("the-rest-of-what-is", { moneyText: moneyText({ amount: rest, currency }, locale) })
+                    : rest > 0
+                      ? t("money-text-stays-held-and", {
+                          moneyText: moneyText({ amount: rest, currency }, locale),
+                        })
+                      : consequences[kind],
+                })}
               </p>
               {kind === "refund" && (
-                <TextBox label="Reason, for the books" maxLength={200} value={reason} onChange={setReason} />
+                <TextBox
+                  label={t("reason-for-the-books")}
+                  maxLength={200}
+                  value={reason}
+                  onChange={setReason}
+                />
               )}
               {rest > 0 && payment.capturesAgain && (
                 <CheckBox checked={last} onChange={(on) => setLast(on)}>
-                  Nothing more will be captured: release the rest
+                  {t("nothing-more-will-be-captured")}
                 </CheckBox>
               )}
             </Stack>
@@ -185,7 +202,7 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
             {words}
           </Button>
           <Button type="button" onClick={() => setAsking(null)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}
@@ -194,8 +211,8 @@ function MoneyMove({ kind, allowed, payment, form, locale }: Props & { kind: Act
 }
 
 const consequences: Record<ActionKind, string> = {
-  capture: "The money that is held is taken.",
-  release: "What is released goes back to the shopper’s limit and cannot be captured any more.",
-  void: "The money that is held is released; it cannot be captured any more.",
-  refund: "The money goes back to the shopper, and cannot be called back.",
+  capture: t("the-money-that-is-held"),
+  release: t("what-is-released-goes-back"),
+  void: t("the-money-that-is-held-is"),
+  refund: t("the-money-goes-back-to"),
 };

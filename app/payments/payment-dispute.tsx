@@ -9,6 +9,7 @@ import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/payment";
 
 const Words = styled.textarea`
   width: 100%;
@@ -57,36 +58,30 @@ export function PaymentDispute({
   return (
     <Sheet>
       <Stack>
-        <h2>The dispute</h2>
+        <h2>{t("the-dispute")}</h2>
         <p>
-          About <Amount amount={dispute.amount} currency={currency} locale={locale} />
-          {dispute.reason && <>: “{dispute.reason}”</>}
-          {dispute.due !== null && (
-            <>
-              , to answer until <When at={dispute.due} />
-            </>
-          )}
-          .
+          {t("about-amount-reason-due", {
+            amount: <Amount amount={dispute.amount} currency={currency} locale={locale} />,
+            reason: dispute.reason && <>: “{dispute.reason}”</>,
+            due: dispute.due !== null && t("to-answer-until-when", { when: <When at={dispute.due} /> }),
+          })}
         </p>
         {can.answer ? (
           <Stack $gap={0.4}>
-            <label htmlFor={field}>What speaks for the shop</label>
+            <label htmlFor={field}>{t("what-speaks-for-the-shop")}</label>
             <Words
               id={field}
               value={text}
               maxLength={2_000}
               onChange={(event) => setText(event.currentTarget.value)}
             />
-            <Small>
-              What was ordered, where and when it was delivered, what the shopper wrote. It is handed to{" "}
-              {provider} once, and cannot be changed afterwards.
-            </Small>
+            <Small>{t("what-was-ordered-where-and", { provider })}</Small>
             {can.files && (
               <FileBox
-                label="Files that speak for the shop"
-                press="Add a file"
+                label={t("files-that-speak-for-the")}
+                press={t("add-a-file")}
                 accept="application/pdf,image/png,image/jpeg"
-                hint="PDF, PNG or JPEG: the delivery note, the letter, the photograph. Five at most, 5 MB together."
+                hint={t("pdf-png-or-jpeg-the")}
                 onFile={(file) => setFiles((all) => [...all, file])}
               />
             )}
@@ -96,40 +91,40 @@ export function PaymentDispute({
                 <Button
                   type="button"
                   $kind="bare"
-                  aria-label={`Leave ${file.name} out`}
+                  aria-label={t("leave-name-out", { name: file.name })}
                   onClick={() => setFiles((all) => all.filter((_, at) => at !== i))}
                 >
-                  Leave it out
+                  {t("leave-it-out")}
                 </Button>
               </Row>
             ))}
           </Stack>
         ) : (
-          <Small>{provider} takes no answer from here: answer it in its dashboard.</Small>
+          <Small>{t("provider-takes-no-answer-from", { provider })}</Small>
         )}
         <Row>
           {can.answer && (
             <Button type="button" $kind="main" disabled={busy || text.trim() === ""} onClick={answer}>
-              Answer it
+              {t("answer-it")}
             </Button>
           )}
           {can.accept && (
             <Button type="button" disabled={busy} onClick={() => setAsking(true)}>
-              Accept it
+              {t("accept-it")}
             </Button>
           )}
-          {busy && <Says meaning="running">asking {provider}</Says>}
+          {busy && <Says meaning="running">{t("asking-provider", { provider })}</Says>}
         </Row>
         {fetcher.data && !fetcher.data.ok && !busy && <Wrong>{fetcher.data.says}</Wrong>}
       </Stack>
       {asking && (
         <Ask
-          title="Accept the dispute?"
+          title={t("accept-the-dispute")}
           says={
             <p>
-              The card holder has the money back:{" "}
-              <Amount amount={dispute.amount} currency={currency} locale={locale} /> is lost. It cannot be
-              answered any more.
+              {t("the-card-holder-has-the", {
+                amount: <Amount amount={dispute.amount} currency={currency} locale={locale} />,
+              })}
             </p>
           }
           onClose={() => setAsking(false)}
@@ -142,10 +137,10 @@ export function PaymentDispute({
               send({ press: "accept-dispute" });
             }}
           >
-            Accept it
+            {t("accept-it")}
           </Button>
           <Button type="button" onClick={() => setAsking(false)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}

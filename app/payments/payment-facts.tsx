@@ -3,6 +3,7 @@ import { Sheet, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
 import { factWords } from "./fact-words";
+import { t } from "../words/pages/payment";
 
 interface FactView {
   key: string;
@@ -27,13 +28,13 @@ export function Facts({
   return (
     <Sheet>
       <Stack>
-        <h2>Facts</h2>
+        <h2>{t("facts")}</h2>
         <Table>
           <thead>
             <tr>
-              <th scope="col">Who said</th>
-              <th scope="col">What</th>
-              <th scope="col">When</th>
+              <th scope="col">{t("who-said")}</th>
+              <th scope="col">{t("what")}</th>
+              <th scope="col">{t("when")}</th>
             </tr>
           </thead>
           <tbody>
@@ -58,12 +59,12 @@ function sourceWords(source: FactSource, provider: string): string {
     case "zahlung":
       return "Zahlung";
     case "answer":
-      return `${provider}, answering`;
+      return t("provider-answering", { provider });
     case "webhook":
-      return `${provider}, by webhook`;
+      return t("provider-by-webhook", { provider });
     case "look-up":
-      return `${provider}, looked up`;
+      return t("provider-looked-up", { provider });
     case "admin":
-      return "An administrator";
+      return t("an-administrator");
   }
 }

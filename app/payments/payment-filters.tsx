@@ -9,6 +9,7 @@ import { SelectBox } from "../parts/select-box";
 import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import type { PaymentsView } from "./payments-view";
+import { t } from "../words/pages/payments";
 
 /** What narrows the list of payments; it stands in the address. */
 export function PaymentFilters({ view }: { view: PaymentsView }) {
@@ -19,29 +20,29 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
   return (
     <Filters
       key={["mode", "state", "offer", "connection"].map((name) => query.get(name)).join()}
-      label="Payments"
+      label={t("payments")}
       keep={["mode", "columns", "sort"]}
     >
       <TextBox
-        label="Order, reference, e-mail or last four"
+        label={t("order-reference-e-mail-or")}
         name="q"
         type="text"
         defaultValue={filter.query}
         maxLength={80}
       />
       <SelectBox
-        label="State"
+        label={t("state")}
         name="state"
         defaultValue={filter.state ?? ""}
         choices={[
-          { id: "", name: "Any" },
+          { id: "", name: t("any") },
           ...paymentStates.map((state) => ({ id: state, name: stateWords(state) })),
         ]}
       />
       <AccountFilter accounts={accounts} chosen={filter.connection} />
       <OfferFilter offers={offers} chosen={filter.offer} />
       <TextBox
-        label="Paid with"
+        label={t("paid-with")}
         name="with"
         type="text"
         size={8}
@@ -49,26 +50,26 @@ export function PaymentFilters({ view }: { view: PaymentsView }) {
         maxLength={40}
       />
       <TextBox
-        label="Amount"
+        label={t("amount")}
         name="amount"
         type="text"
         size={8}
         defaultValue={typed}
         maxLength={20}
-        wrong={typed !== "" && amount === "" ? "This is no amount." : undefined}
-        hint={typed !== "" && amount !== "" ? `Read as ${amount} ${currency}.` : undefined}
+        wrong={typed !== "" && amount === "" ? t("this-is-no-amount") : undefined}
+        hint={typed !== "" && amount !== "" ? t("read-as-amount-currency", { amount, currency }) : undefined}
       />
-      <DateBox label="From" name="from" defaultValue={query.get("from") ?? ""} />
-      <DateBox label="To" name="to" defaultValue={query.get("to") ?? ""} />
+      <DateBox label={t("from")} name="from" defaultValue={query.get("from") ?? ""} />
+      <DateBox label={t("to")} name="to" defaultValue={query.get("to") ?? ""} />
       {filter.mode === "test" && (
         <Row>
           <CheckBox name="rehearsals" value="1" defaultChecked={filter.rehearsals}>
             {" "}
-            With rehearsals
+            {t("with-rehearsals")}
           </CheckBox>
           <CheckBox name="archived" value="1" defaultChecked={filter.archived}>
             {" "}
-            With those from before the cutover
+            {t("with-those-from-before-the")}
           </CheckBox>
         </Row>
       )}

@@ -5,6 +5,7 @@ import { Says } from "../parts/marks";
 import { Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/payment";
 
 function SendAgain({ id }: { id: string }) {
   const fetcher = useFetcher();
@@ -15,7 +16,7 @@ function SendAgain({ id }: { id: string }) {
       disabled={fetcher.state !== "idle"}
       onClick={() => void fetcher.submit({ press: "send-again", news: id }, { method: "post" })}
     >
-      Send again
+      {t("send-again")}
     </Button>
   );
 }
@@ -25,28 +26,20 @@ export function PaymentNews({ news, fromShop }: { news: readonly Spoken<NewsLine
   return (
     <Sheet>
       <Stack>
-        <h2>News to the shop</h2>
+        <h2>{t("news-to-the-shop")}</h2>
         {news.length === 0 && (
-          <Small>
-            None: {fromShop ? "nothing has changed yet." : "the shop knows nothing of this order."}
-          </Small>
+          <Small>{t("none-the-shop-knows-nothing", { hasFromShop: fromShop ? "yes" : "no" })}</Small>
         )}
         {news.map((one) => (
           <div key={one.id}>
             {one.deliveredAt ? (
-              <Says meaning="proven">
-                taken <When at={one.deliveredAt} />
-              </Says>
+              <Says meaning="proven">{t("taken-when", { when: <When at={one.deliveredAt} /> })}</Says>
             ) : (
-              <Says meaning="waits">{one.lastOutcome ?? "waits"}</Says>
+              <Says meaning="waits">{one.lastOutcome ?? t("waits")}</Says>
             )}{" "}
             <Small as="span">
-              {one.state} {one.tries > 1 && `after ${one.tries} tries`}
-              {one.nextAt !== null && one.tries > 0 && (
-                <>
-                  , next try <When at={one.nextAt} />
-                </>
-              )}
+              {one.state} {one.tries > 1 && t("after-tries-tries", { tries: one.tries })}
+              {one.nextAt !== null && one.tries > 0 && t("next-try-when", { when: <When at={one.nextAt} /> })}
             </Small>{" "}
             <SendAgain id={one.id} />
           </div>

@@ -5,6 +5,7 @@ import { Button, Wrong } from "../parts/form";
 import { Sheet, Small, Stack } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { When } from "../parts/when";
+import { t } from "../words/pages/payment";
 
 export interface NoteView {
   id: string;
@@ -29,19 +30,19 @@ export function PaymentNotes({ notes }: { notes: readonly NoteView[] }) {
   return (
     <Sheet>
       <Stack>
-        <h2>Notes</h2>
+        <h2>{t("notes")}</h2>
         <fetcher.Form method="post" ref={form}>
           <Stack $gap={0.4}>
-            <TextBox label="For whoever looks at it next" name="note" maxLength={2000} required />
+            <TextBox label={t("for-whoever-looks-at-it")} name="note" maxLength={2000} required />
             <div>
               <Button name="press" value="note" disabled={fetcher.state !== "idle"}>
-                Write it down
+                {t("write-it-down")}
               </Button>
             </div>
             {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
           </Stack>
         </fetcher.Form>
-        {notes.length === 0 && <Small>Nobody has written anything yet.</Small>}
+        {notes.length === 0 && <Small>{t("nobody-has-written-anything-yet")}</Small>}
         {notes.map((one) => (
           <div key={one.id}>
             <Written>{one.text}</Written>

@@ -5,6 +5,7 @@ import { Button, Wrong } from "../parts/form";
 import { type Meaning, Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
+import { t } from "../words/pages/payment";
 
 export interface OperationView {
   id: string;
@@ -21,20 +22,20 @@ export interface OperationView {
 }
 
 const kindWords: Record<OperationKind, string> = {
-  create: "Payment asked for",
-  confirm: "Confirmed with the provider",
-  capture: "Capture",
-  release: "Release",
-  void: "Void",
-  refund: "Refund",
+  create: t("payment-asked-for"),
+  confirm: t("confirmed-with-the-provider"),
+  capture: t("capture"),
+  release: t("release"),
+  void: t("void"),
+  refund: t("refund"),
 };
 const stateSays: Record<OperationState, [Meaning, string]> = {
-  asked: ["running", "being asked"],
-  unknown: ["waits", "not known yet, being looked up"],
+  asked: ["running", t("being-asked")],
+  unknown: ["waits", t("not-known-yet-being-looked")],
   done: ["proven", "done"],
   refused: ["wrong", "refused"],
-  nothing: ["wrong", "came to nothing"],
-  question: ["wrong", "needs your word"],
+  nothing: ["wrong", t("came-to-nothing")],
+  question: ["wrong", t("needs-your-word")],
 };
 
 /** What was wanted of the provider, by whom, and what is known of it. */
@@ -52,16 +53,16 @@ export function Operations({
   return (
     <Sheet>
       <Stack>
-        <h2>Operations</h2>
-        {operations.length === 0 && <Small>Nothing has been asked of {provider} yet.</Small>}
+        <h2>{t("operations")}</h2>
+        {operations.length === 0 && <Small>{t("nothing-has-been-asked-of", { provider })}</Small>}
         {operations.length > 0 && (
           <Table>
             <thead>
               <tr>
-                <th scope="col">What</th>
-                <th scope="col">Known of it</th>
-                <th scope="col">By</th>
-                <th scope="col">When</th>
+                <th scope="col">{t("what")}</th>
+                <th scope="col">{t("known-of-it")}</th>
+                <th scope="col">{t("by")}</th>
+                <th scope="col">{t("when")}</th>
               </tr>
             </thead>
             <tbody>
@@ -76,7 +77,7 @@ export function Operations({
                     </td>
                     <td>
                       <Says meaning={meaning}>{words}</Says>
-                      {one.asks > 1 && <Small as="span"> asked {one.asks} times</Small>}
+                      {one.asks > 1 && <Small as="span">{t("asked-asks-times", { asks: one.asks })}</Small>}
                       {one.says && one.state !== "done" && <Small>{one.says}</Small>}
                       {one.state === "question" && <Answer operation={one} />}
                     </td>
@@ -84,7 +85,7 @@ export function Operations({
                       {one.person === "zahlung"
                         ? "Zahlung"
                         : one.person === "shopper"
-                          ? "the shopper"
+                          ? t("the-shopper")
                           : one.person}
                     </td>
                     <td>
@@ -109,10 +110,10 @@ function Answer({ operation }: { operation: OperationView }) {
   return (
     <Row>
       <Button type="button" disabled={fetcher.state !== "idle"} onClick={() => say("done")}>
-        It was done
+        {t("it-was-done")}
       </Button>
       <Button type="button" disabled={fetcher.state !== "idle"} onClick={() => say("nothing")}>
-        It was not done
+        {t("it-was-not-done")}
       </Button>
       {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
     </Row>

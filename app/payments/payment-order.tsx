@@ -3,6 +3,7 @@ import { nameOfCode } from "#core/places/names";
 import type { Order } from "#core/orders/order";
 import { Amount } from "../parts/amount";
 import { Sheet, Small, Stack, Table } from "../parts/sheet";
+import { t } from "../words/pages/payment";
 
 /** What the shop asked to be paid for. */
 export function PaymentOrder({
@@ -21,7 +22,7 @@ export function PaymentOrder({
   return (
     <Sheet>
       <Stack>
-        <h2>{to ? <Link to={to}>The order</Link> : "The order"}</h2>
+        <h2>{to ? <Link to={to}>{t("the-order")}</Link> : t("the-order")}</h2>
         <Table>
           <tbody>
             {order.lines.map((line, i) => (
@@ -33,18 +34,18 @@ export function PaymentOrder({
               </tr>
             ))}
             <tr>
-              <td>Shipping</td>
+              <td>{t("shipping")}</td>
               <td className="amount">{sum(order.shipping)}</td>
             </tr>
             {choiceFee !== 0 && (
               <tr>
-                <td>{choiceFee > 0 ? "Fee" : "Discount"} for the way of paying</td>
+                <td>{t("discount-for-the-way-of", { hasChoiceFee: choiceFee > 0 ? "yes" : "no" })}</td>
                 <td className="amount">{sum(choiceFee)}</td>
               </tr>
             )}
             <tr>
               <td>
-                <strong>Total</strong>
+                <strong>{t("total")}</strong>
               </td>
               <td className="amount">
                 <strong>{sum(order.total + choiceFee)}</strong>

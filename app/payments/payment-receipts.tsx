@@ -7,12 +7,13 @@ import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/payment";
 
 const kindWords: Record<ReceiptKind, string> = {
-  placed: "Order placed, how to pay",
-  reminder: "Reminder",
-  paid: "Receipt",
-  refunded: "Money on its way back",
+  placed: t("order-placed-how-to-pay"),
+  reminder: t("reminder"),
+  paid: t("receipt"),
+  refunded: t("money-on-its-way-back"),
 };
 
 type Answer = { ok: boolean; says: string };
@@ -40,22 +41,22 @@ export function PaymentReceipts({
   return (
     <Sheet>
       <Stack>
-        <h2>Receipts to the shopper</h2>
+        <h2>{t("receipts-to-the-shopper")}</h2>
         {receipts.map((one) => (
           <div key={one.id}>
-            {kindWords[one.kind]}
-            {one.refunded > 0 && ` (${moneyText({ amount: one.refunded, currency }, locale)})`} to {one.email}
-            :{" "}
+            {t("kind-words-refunded-to-email", {
+              kindWords: kindWords[one.kind],
+              refunded: one.refunded > 0 && ` (${moneyText({ amount: one.refunded, currency }, locale)})`,
+              email: one.email,
+            })}{" "}
             {one.sentAt !== null ? (
-              <Says meaning="proven">
-                sent <When at={one.sentAt} />
-              </Says>
+              <Says meaning="proven">{t("sent-when", { when: <When at={one.sentAt} /> })}</Says>
             ) : (
-              <Says meaning="waits">{one.trouble ?? "waits to be sent"}</Says>
+              <Says meaning="waits">{one.trouble ?? t("waits-to-be-sent")}</Says>
             )}{" "}
             {one.sent > 1 && (
               <Small as="span">
-                {one.sent} times, the last for {one.person ?? "Zahlung"}{" "}
+                {t("sent-times-the-last-for", { sent: one.sent, person: one.person ?? "Zahlung" })}{" "}
               </Small>
             )}
             {one.sentAt !== null && <SendAgain id={one.id} name={kindWords[one.kind]} />}
@@ -63,8 +64,9 @@ export function PaymentReceipts({
         ))}
         {receipts.length === 0 && (
           <Small>
-            None.{" "}
-            {email === "" ? "The shop gave no e-mail address with this order." : `It would go to ${email}.`}
+            {t("none-email", {
+              email: email === "" ? t("the-shop-gave-no-e") : t("it-would-go-to-email", { email }),
+            })}
           </Small>
         )}
         <Row>
@@ -74,7 +76,7 @@ export function PaymentReceipts({
               disabled={fetcher.state !== "idle"}
               onClick={() => void fetcher.submit({ press: "write-receipt" }, { method: "post" })}
             >
-              Send a receipt
+              {t("send-a-receipt")}
             </Button>
           )}
           {waits && email !== "" && !receipts.some((one) => one.kind === "reminder") && (
@@ -83,12 +85,12 @@ export function PaymentReceipts({
               disabled={fetcher.state !== "idle"}
               onClick={() => void fetcher.submit({ press: "remind" }, { method: "post" })}
             >
-              Remind the shopper
+              {t("remind-the-shopper")}
             </Button>
           )}
           {page && (
             <a href={page} target="_blank" rel="noreferrer">
-              What the shopper sees
+              {t("what-the-shopper-sees")}
             </a>
           )}
         </Row>
@@ -104,11 +106,11 @@ function SendAgain({ id, name }: { id: string; name: string }) {
     <Button
       type="button"
       $kind="bare"
-      aria-label={`Send “${name}” again`}
+      aria-label={t("send-name-again", { name })}
       disabled={fetcher.state !== "idle"}
       onClick={() => void fetcher.submit({ press: "send-receipt", receipt: id }, { method: "post" })}
     >
-      Send again
+      {t("send-again")}
     </Button>
   );
 }

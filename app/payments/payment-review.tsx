@@ -2,6 +2,7 @@ import { useFetcher } from "react-router";
 import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
+import { t } from "../words/pages/payment";
 
 /** The provider's check for fraud that is open: let the payment go on, or refuse it. */
 export function PaymentReview({ provider, can }: { provider: string; can: boolean }) {
@@ -10,25 +11,22 @@ export function PaymentReview({ provider, can }: { provider: string; can: boolea
   return (
     <Sheet>
       <Stack>
-        <h2>The check for fraud</h2>
-        <p>
-          {provider} looks at this payment for fraud. Nothing is captured until it is decided; look at what
-          was ordered, where it goes and who ordered before you send anything.
-        </p>
+        <h2>{t("the-check-for-fraud")}</h2>
+        <p>{t("provider-looks-at-this-payment", { provider })}</p>
         {can ? (
           <fetcher.Form method="post">
             <Row>
               <Button $kind="main" name="press" value="pass-review" disabled={busy}>
-                Let it go on
+                {t("let-it-go-on")}
               </Button>
               <Button $kind="danger" name="press" value="refuse-review" disabled={busy}>
-                Refuse it
+                {t("refuse-it")}
               </Button>
-              {busy && <Says meaning="running">asking {provider}</Says>}
+              {busy && <Says meaning="running">{t("asking-provider", { provider })}</Says>}
             </Row>
           </fetcher.Form>
         ) : (
-          <Small>{provider} takes no decision from here: decide it in its dashboard.</Small>
+          <Small>{t("provider-takes-no-decision-from", { provider })}</Small>
         )}
         {fetcher.data && !fetcher.data.ok && !busy && <Wrong>{fetcher.data.says}</Wrong>}
       </Stack>

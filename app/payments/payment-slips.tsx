@@ -3,6 +3,7 @@ import { Button, Wrong } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Sheet, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { t } from "../words/pages/payment";
 
 export interface SlipView {
   id: string;
@@ -21,7 +22,7 @@ export function PaymentSlips({ slips, here }: { slips: readonly SlipView[]; here
   return (
     <Sheet>
       <Stack>
-        <h2>Sent in to show that it was paid</h2>
+        <h2>{t("sent-in-to-show-that")}</h2>
         {slips.map(({ id, kind, words, state, person, createdAt }) => (
           <Stack key={id} $gap={0.4}>
             <Row>
@@ -31,24 +32,22 @@ export function PaymentSlips({ slips, here }: { slips: readonly SlipView[]; here
                 </q>
               ) : (
                 <a href={`${here}/slip/${id}`} target="_blank" rel="noreferrer">
-                  {kind === "pdf" ? "The PDF" : "The picture"}
+                  {t("the-picture", { pdf: kind === "pdf" ? "yes" : "no" })}
                 </a>
               )}
-              <Small as="span">
-                came <When at={createdAt} />
-              </Small>
-              {state === "accepted" && <Says meaning="proven">accepted by {person}</Says>}
-              {state === "refused" && <Says meaning="wrong">refused by {person}</Says>}
+              <Small as="span">{t("came-when", { when: <When at={createdAt} /> })}</Small>
+              {state === "accepted" && <Says meaning="proven">{t("accepted-by-person", { person })}</Says>}
+              {state === "refused" && <Says meaning="wrong">{t("refused-by-person", { person })}</Says>}
             </Row>
             {state === "open" && (
               <fetcher.Form method="post">
                 <input type="hidden" name="slip" value={id} />
                 <Row>
                   <Button $kind="main" name="press" value="accept-slip" disabled={busy}>
-                    It is right: all that is left came
+                    {t("it-is-right-all-that")}
                   </Button>
                   <Button name="press" value="refuse-slip" disabled={busy}>
-                    It is not right
+                    {t("it-is-not-right")}
                   </Button>
                 </Row>
               </fetcher.Form>

@@ -10,6 +10,7 @@ import { color } from "../theme/tokens";
 import { MoneyBar, type MoneyStands } from "./money-bar";
 import { Amount } from "../parts/amount";
 import { authenticationWords } from "./fact-words";
+import { t } from "../words/pages/payment";
 
 const Sums = styled.dl`
   display: grid;
@@ -66,14 +67,14 @@ export function PaymentStands({
   return (
     <Sheet>
       <Stack>
-        <h2>Where it stands</h2>
+        <h2>{t("where-it-stands")}</h2>
         <MoneyBar {...payment} locale={locale} />
         <Sums>
-          <dt>Asked for</dt>
+          <dt>{t("asked-for")}</dt>
           <dd className="amount">{sum(payment.amount)}</dd>
           {payment.held > 0 && payment.heldUntil && (
             <>
-              <dt>Held until</dt>
+              <dt>{t("held-until")}</dt>
               <dd className="amount">
                 <When at={payment.heldUntil} />
               </dd>
@@ -81,46 +82,48 @@ export function PaymentStands({
           )}
           {payment.dispute && (
             <>
-              <dt>Dispute</dt>
+              <dt>{t("dispute")}</dt>
               <dd className="amount">
                 {payment.dispute}
-                {payment.disputeDue && payment.dispute === "open" && (
-                  <>
-                    , to answer until <When at={payment.disputeDue} />
-                  </>
-                )}
+                {payment.disputeDue &&
+                  payment.dispute === "open" &&
+                  t("to-answer-until-when", { when: <When at={payment.disputeDue} /> })}
               </dd>
             </>
           )}
           {payment.review && (
             <>
-              <dt>Check for fraud</dt>
+              <dt>{t("check-for-fraud")}</dt>
               <dd className="amount">{payment.review}</dd>
             </>
           )}
           {authentication && (
             <>
-              <dt>Authentication</dt>
+              <dt>{t("authentication")}</dt>
               <dd className="amount">{authenticationWords(authentication)}</dd>
             </>
           )}
           {instalments && (
             <>
-              <dt>The shopper pays back</dt>
+              <dt>{t("the-shopper-pays-back")}</dt>
               <dd className="amount">
-                {instalments.payments} × {sum(instalments.amount)}, {sum(instalments.total)} in all
+                {t("payments-amount-total-in-all", {
+                  payments: instalments.payments,
+                  amount: sum(instalments.amount),
+                  total: sum(instalments.total),
+                })}
               </dd>
             </>
           )}
           {(payment.fee !== null || expectedFee !== null) && (
             <>
-              <dt>Fee</dt>
+              <dt>{t("fee")}</dt>
               <dd className="amount">
-                {payment.fee === null ? <Small as="span">not told</Small> : sum(payment.fee)}
+                {payment.fee === null ? <Small as="span">{t("not-told")}</Small> : sum(payment.fee)}
                 {expectedFee !== null && expectedFee !== payment.fee && (
                   <>
-                    , expected {sum(expectedFee)}
-                    {payment.fee !== null && <Says meaning="waits">otherwise than published</Says>}
+                    {t("expected-expected-fee", { expectedFee: sum(expectedFee) })}
+                    {payment.fee !== null && <Says meaning="waits">{t("otherwise-than-published")}</Says>}
                   </>
                 )}
               </dd>
@@ -128,14 +131,16 @@ export function PaymentStands({
           )}
           {payouts.length > 0 && (
             <>
-              <dt>Paid out</dt>
+              <dt>{t("paid-out")}</dt>
               <dd className="amount">
                 {payouts.map((one) => (
                   <div key={`${one.id} ${one.amount}`}>
-                    <Amount amount={one.amount} currency={one.currency} locale={locale} />{" "}
-                    {one.state === "failed" ? "came back" : "with"}{" "}
+                    {t("amount-with", {
+                      amount: <Amount amount={one.amount} currency={one.currency} locale={locale} />,
+                      failed: one.state === "failed" ? "yes" : "no",
+                    })}{" "}
                     <Link to={`../operate/payouts/${one.id}`}>
-                      the payout of <When at={one.paidAt} />
+                      {t("the-payout-of-when", { when: <When at={one.paidAt} /> })}
                     </Link>
                   </div>
                 ))}
@@ -144,23 +149,23 @@ export function PaymentStands({
           )}
           {payment.dueAt !== null && (
             <>
-              <dt>Due</dt>
+              <dt>{t("due")}</dt>
               <dd className="amount">
                 <When at={payment.dueAt} />
               </dd>
             </>
           )}
-          <dt>Order stage</dt>
-          <dd className="amount">{payment.stage ?? <Small as="span">none chosen</Small>}</dd>
-          <dt>Paid with</dt>
-          <dd className="amount">{payment.instrument ?? <Small as="span">not known</Small>}</dd>
-          <dt>Our reference</dt>
+          <dt>{t("order-stage")}</dt>
+          <dd className="amount">{payment.stage ?? <Small as="span">{t("none-chosen")}</Small>}</dd>
+          <dt>{t("paid-with")}</dt>
+          <dd className="amount">{payment.instrument ?? <Small as="span">{t("not-known")}</Small>}</dd>
+          <dt>{t("our-reference")}</dt>
           <dd className="amount">
             <CopyValue value={payment.reference} />
           </dd>
           {payment.providerRef && (
             <>
-              <dt>{provider ? `Reference of ${provider}` : "What the shopper quotes"}</dt>
+              <dt>{provider ? t("reference-of-provider", { provider }) : t("what-the-shopper-quotes")}</dt>
               <dd className="amount">
                 <CopyValue value={payment.providerRef} />
               </dd>
@@ -169,7 +174,7 @@ export function PaymentStands({
         </Sums>
         {dashboard && (
           <a href={dashboard} target="_blank" rel="noreferrer">
-            This payment at {provider} <ExternalLink size={13} aria-hidden />
+            {t("this-payment-at-provider", { provider })} <ExternalLink size={13} aria-hidden />
           </a>
         )}
       </Stack>

@@ -3,6 +3,7 @@ import { styled } from "styled-components";
 import { Amount } from "../parts/amount";
 import { Small } from "../parts/sheet";
 import type { PaymentsView } from "./payments-view";
+import { t } from "../words/pages/payments";
 
 const Sums = styled.dl`
   display: flex;
@@ -27,24 +28,28 @@ export function Nothing({ view, at }: { view: PaymentsView; at: string }) {
   if (elsewhere)
     return (
       <Small>
-        Not among the {filter.mode} payments.{" "}
-        <Link to={`?${new URLSearchParams({ q: filter.query, mode: elsewhere }).toString()}`}>
-          It is among the {elsewhere} payments
-        </Link>
+        {t("not-among-the-mode-payments", {
+          mode: filter.mode,
+          elsewhere,
+          link: (inner) => (
+            <Link to={`?${new URLSearchParams({ q: filter.query, mode: elsewhere }).toString()}`}>
+              {inner}
+            </Link>
+          ),
+        })}
       </Small>
     );
   if (filter.query || narrowed)
     return (
       <Small>
-        Nothing fits. <Link to={`${at}?mode=${filter.mode}`}>Show all</Link>
+        {t("nothing-fits-show-all", {
+          link: (inner) => <Link to={`${at}?mode=${filter.mode}`}>{inner}</Link>,
+        })}
       </Small>
     );
   return (
     <Small>
-      No {filter.mode} payments yet.{" "}
-      {filter.mode === "test"
-        ? "Buy something in the shop with its test key, or rehearse."
-        : "They appear here after the cutover."}
+      {t("no-mode-payments-yet-they", { mode: filter.mode, test: filter.mode === "test" ? "yes" : "no" })}
     </Small>
   );
 }
@@ -53,26 +58,28 @@ export function Nothing({ view, at }: { view: PaymentsView; at: string }) {
 export function Summed({ view: { summed, locale } }: { view: PaymentsView }) {
   if (!summed || summed.sums.length === 0) return null;
   return (
-    <div role="group" aria-label="Sums of what is filtered">
+    <div role="group" aria-label={t("sums-of-what-is-filtered")}>
       {summed.sums.map((one) => (
         <Sums key={one.currency}>
           <div>
             <dt>
-              {summed.more ? "The newest " : ""}
-              {one.payments} payment{one.payments === 1 ? "" : "s"}
+              {t("the-newest-payments-payments", {
+                hasMore: summed.more ? "yes" : "no",
+                payments: one.payments,
+              })}
             </dt>
             <dd>
               <Amount amount={one.amount} currency={one.currency} locale={locale} />
             </dd>
           </div>
           <div>
-            <dt>captured</dt>
+            <dt>{t("captured")}</dt>
             <dd>
               <Amount amount={one.captured} currency={one.currency} locale={locale} />
             </dd>
           </div>
           <div>
-            <dt>refunded</dt>
+            <dt>{t("refunded")}</dt>
             <dd>
               <Amount amount={one.refunded} currency={one.currency} locale={locale} />
             </dd>

@@ -56,16 +56,21 @@ import { PaymentStands } from "./payment-stands";
 import { dayOf, zoneOf } from "../parts/zone";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/payment";
+import { t } from "../words/pages/payment";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.payment.orderReference ?? "Payment"} · Zahlung` },
+  {
+    title: t("order-reference-zahlung", {
+      orderReference: loaderData?.payment.orderReference ?? t("payment"),
+    }),
+  },
 ];
 
 async function mustFindPayment(context: Context, storefrontId: string, id: string) {
   const rt = context.get(runtimeContext);
   const storefront = await mustFindStorefront(context, storefrontId);
   const payment = await paymentOf(rt, id);
-  if (payment?.storefrontId !== storefront.id) throw data("There is no such payment here.", { status: 404 });
+  if (payment?.storefrontId !== storefront.id) throw data(t("there-is-no-such-payment"), { status: 404 });
   const profile = isThroughProvider(payment)
     ? (await rt.library.version(payment.profileVersionId)).profile
     : null;
@@ -230,9 +235,10 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <Link to={`/s/${params.storefront}/operate?mode=${payment.mode}`}>All payments</Link>
+          <Link to={`/s/${params.storefront}/operate?mode=${payment.mode}`}>{t("all-payments")}</Link>
           <h1>
-            Order {payment.orderReference} <ModePlate mode={payment.mode} />
+            {t("order-order-reference", { orderReference: payment.orderReference })}{" "}
+            <ModePlate mode={payment.mode} />
           </h1>
         </div>
         <StateMark of={payment} />
@@ -279,10 +285,10 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
       <Halves>
         <Sheet>
           <Stack>
-            <h2>What can be done</h2>
+            <h2>{t("what-can-be-done")}</h2>
             {loaderData.captureDue !== null && (
               <Says meaning="waits">
-                Captured by itself <When at={loaderData.captureDue} />
+                {t("captured-by-itself-when", { when: <When at={loaderData.captureDue} /> })}
               </Says>
             )}
             {through && allowed ? (
@@ -319,7 +325,7 @@ export default function PaymentPage({ loaderData, params }: Route.ComponentProps
       </Halves>
       <Sheet>
         <Stack>
-          <h2>The score</h2>
+          <h2>{t("the-score")}</h2>
           <Score rows={score} details={details} />
         </Stack>
       </Sheet>

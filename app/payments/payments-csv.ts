@@ -7,6 +7,7 @@ import { mustStandAt } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
 import { paymentFilter } from "./filter";
 import type { Route } from "./+types/payments-csv";
+import { t } from "../words/pages/payments-answers";
 
 /** The payments that the page's filter lets through, as a file. Times are UTC. */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -19,21 +20,21 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   return csvResponse(
     `${now.storefront.id}-payments`,
     [
-      "Order",
-      "Payment",
-      "Time",
-      "Mode",
-      "State",
-      "Order stage",
-      "Method",
-      "Account",
-      "Paid with",
-      "Currency",
-      "Amount",
-      "Captured",
-      "Refunded",
-      "Dispute",
-      "Answer by",
+      t("order"),
+      t("payment"),
+      t("time"),
+      t("mode"),
+      t("state"),
+      t("order-stage"),
+      t("method"),
+      t("account"),
+      t("paid-with"),
+      t("currency"),
+      t("amount"),
+      t("captured"),
+      t("refunded"),
+      t("dispute"),
+      t("answer-by"),
     ],
     rows.map((row) => [
       row.orderReference,

@@ -28,8 +28,9 @@ import { PaymentFilters } from "./payment-filters";
 import { Nothing, Summed } from "./payment-sums";
 import type { PaymentsView } from "./payments-view";
 import type { Route } from "./+types/payments";
+import { t } from "../words/pages/payments";
 
-export const meta: Route.MetaFunction = () => [{ title: "Payments · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("payments-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -91,13 +92,13 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
   return [
     {
       id: "order",
-      head: "Order",
+      head: t("order"),
       always: true,
       cell: (row) => (
         <>
           <Mono>{row.orderReference}</Mono>
           {row.origin !== "shop" && (
-            <Small as="span"> {row.origin === "walk" ? "walked" : "rehearsal"}</Small>
+            <Small as="span"> {t("rehearsal", { walk: row.origin === "walk" ? "yes" : "no" })}</Small>
           )}
           {filter.mode === "both" && (
             <>
@@ -108,39 +109,39 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
         </>
       ),
     },
-    { id: "at", head: "When", sort: "time", cell: (row) => <When at={row.createdAt} /> },
+    { id: "at", head: t("when"), sort: "time", cell: (row) => <When at={row.createdAt} /> },
     {
       id: "state",
-      head: "State",
+      head: t("state"),
       cell: (row) => (
         <>
           <StateMark of={row} />
-          {row.lookAt === 1 && <Wrong>needs a look</Wrong>}
+          {row.lookAt === 1 && <Wrong>{t("needs-a-look")}</Wrong>}
         </>
       ),
     },
     // Whoever looks at what is disputed looks for what is to be answered next.
     ...(filter.state === "disputed"
-      ? [{ id: "answer-by", head: "Answer by", always: true, cell: answerBy } satisfies Column<PaymentRow>]
+      ? [{ id: "answer-by", head: t("answer-by"), always: true, cell: answerBy } satisfies Column<PaymentRow>]
       : []),
-    { id: "stage", head: "Order stage", wide: true, extra: true, cell: (row) => row.stage },
+    { id: "stage", head: t("order-stage"), wide: true, extra: true, cell: (row) => row.stage },
     {
       id: "method",
-      head: "Method",
+      head: t("method"),
       wide: true,
       cell: (row) => offer.get(row.offerId)?.name ?? "removed",
     },
     {
       id: "provider",
-      head: "Account",
+      head: t("account"),
       wide: true,
       cell: (row) =>
-        row.connectionId === null ? "no provider" : (account.get(row.connectionId) ?? "disconnected"),
+        row.connectionId === null ? t("no-provider") : (account.get(row.connectionId) ?? "disconnected"),
     },
-    { id: "with", head: "Paid with", wide: true, cell: (row) => row.instrument },
+    { id: "with", head: t("paid-with"), wide: true, cell: (row) => row.instrument },
     {
       id: "amount",
-      head: "Amount",
+      head: t("amount"),
       amount: true,
       always: true,
       sort: "amount",
@@ -148,7 +149,7 @@ function columnsFor({ locale, offers, accounts, filter }: PaymentsView): Column<
     },
     {
       id: "refunded",
-      head: "Refunded",
+      head: t("refunded-title"),
       amount: true,
       wide: true,
       cell: (row) =>
@@ -165,7 +166,7 @@ export default function Payments({ loaderData, params }: Route.ComponentProps) {
   return (
     <>
       <PageHead>
-        <h1>Payments</h1>
+        <h1>{t("payments")}</h1>
       </PageHead>
       <Sheet>
         <Stack>
@@ -176,7 +177,7 @@ export default function Payments({ loaderData, params }: Route.ComponentProps) {
             clear={`?mode=${filter.mode}`}
           />
           <DataTable
-            label="Payments"
+            label={t("payments")}
             columns={columnsFor(loaderData)}
             rows={rows}
             rowKey={(row) => row.id}

@@ -23,6 +23,7 @@ import { type Entry, giveBack, giveUp, receive, takeBack } from "#server/ways/of
 import { localeOf } from "../frame/storefront-context";
 import { dayIn } from "../parts/zone";
 import { spokenIn, tell } from "../words/spoken.server";
+import { t } from "../words/pages/payments-answers";
 
 export interface Press {
   rt: Runtime;
@@ -49,7 +50,7 @@ export async function press(pressed: Press) {
   switch (what) {
     case "look-up":
       await lookUp(rt, payment);
-      return done("Looked up.");
+      return done(t("looked-up"));
     case "came":
     case "gave-back": {
       const entry = entryOf(pressed);
@@ -65,27 +66,27 @@ export async function press(pressed: Press) {
       return outcome(await giveUp(rt, person, payment));
     case "send-again": {
       const news = await newsOfPaymentBy(rt, payment.id, text("news"));
-      if (!news) throw data("There is no such news here.", { status: 404 });
+      if (!news) throw data(t("there-is-no-such-news"), { status: 404 });
       await sendAgain(rt, news);
-      return done("It is being sent again.");
+      return done(t("it-is-being-sent-again"));
     }
     case "send-receipt":
       await sendReceiptAgain(rt, person, payment.id, text("receipt"));
-      return done("It is being sent again.");
+      return done(t("it-is-being-sent-again"));
     case "remind":
-      return outcome(await writeReminder(rt, payment), "It is being sent.");
+      return outcome(await writeReminder(rt, payment), t("it-is-being-sent"));
     case "write-receipt":
-      return outcome(await writeReceiptNow(rt, payment), "It is being sent.");
+      return outcome(await writeReceiptNow(rt, payment), t("it-is-being-sent"));
     case "newer-keys":
       return (await takeNewerKeys(rt, person, payment))
-        ? done("It goes on with the newer keys.")
-        : refused("There are no newer proven keys of this account.");
+        ? done(t("it-goes-on-with-the"))
+        : refused(t("there-are-no-newer-proven"));
     case "note":
       return (await addNote(rt, person, payment.id, text("note")))
-        ? done("Written down.")
-        : refused("Write a few words, 2,000 letters at most.");
+        ? done(t("written-down"))
+        : refused(t("write-a-few-words"));
     case "take-late":
-      return outcome(await takeLate(rt, person, payment), "Taken for the order.");
+      return outcome(await takeLate(rt, person, payment), t("taken-for-the-order"));
     case "answer-dispute": {
       const evidence = await readEvidence(form.getAll("file").filter((one) => one instanceof File));
       if (!evidence.ok) return refused(tell(evidence.says));
@@ -104,14 +105,14 @@ export async function press(pressed: Press) {
     case "decline": {
       const agrees = what === "agree";
       const decided = await decideRefund(rt, person, payment, text("request"), agrees);
-      return outcome(decided, agrees ? "Refunded." : "Not refunded.");
+      return outcome(decided, agrees ? t("refunded-title") : t("not-refunded"));
     }
     case "settle": {
       const found = form.get("found") === "done" ? "done" : "nothing";
-      return outcome(await settle(rt, person, payment, text("operation"), found), "Noted.");
+      return outcome(await settle(rt, person, payment, text("operation"), found), t("noted"));
     }
     default:
-      if (!isAction(what)) throw data("That cannot be done here.", { status: 400 });
+      if (!isAction(what)) throw data(t("that-cannot-be-done-here"), { status: 400 });
       return moveMoney(pressed, what);
   }
 }
@@ -119,7 +120,7 @@ export async function press(pressed: Press) {
 const isAction = (value: unknown): value is ActionKind => actionKinds.some((kind) => kind === value);
 
 const noAmount = (text: string, { currency }: Payment) =>
-  `“${text.slice(0, 30)}” is not an amount in ${currency}.`;
+  t("text-is-not-an-amount", { text: text.slice(0, 30), currency });
 
 /** What a person writes down about money, or what is wrong with it. */
 function entryOf({ form, payment, storefront, zone }: Press): Entry | string {
@@ -127,14 +128,14 @@ function entryOf({ form, payment, storefront, zone }: Press): Entry | string {
   const parsed = parseTyped(text("amount"), payment.currency, localeOf(storefront));
   if (!parsed.ok) return noAmount(text("amount"), payment);
   const day = dayIn(text("on"), zone);
-  if (!day) return "Say on which day it was.";
+  if (!day) return t("say-on-which-day-it");
   return { amount: parsed.money.amount, on: day.from, note: text("note"), once: onceOf(form, 80) };
 }
 
 /** Tells one press from another, so that the same press counts once. */
 function onceOf(form: FormData, longest: number): string {
   const once = String(form.get("once") ?? "").slice(0, longest);
-  if (once === "") throw data("The form is malformed.", { status: 400 });
+  if (once === "") throw data(t("the-form-is-malformed"), { status: 400 });
   return once;
 }
 

@@ -4,6 +4,7 @@ import { Button, Wrong } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { When } from "../parts/when";
+import { t } from "../words/pages/payment";
 
 export interface RefundRequestView {
   id: string;
@@ -31,14 +32,17 @@ export function RefundRequests({ requests, currency, locale, viewer }: Props) {
       <Waiting key={one.id} request={one} currency={currency} locale={locale} own={one.person === viewer} />
     ) : (
       <Small key={one.id}>
-        A refund of <Amount amount={one.amount} currency={currency} locale={locale} /> that {one.person} asked
-        for was {one.state === "agreed" ? "agreed to" : "declined"} by {one.decidedBy}
-        {one.decidedAt !== null && (
-          <>
-            , <When at={one.decidedAt} />
-          </>
-        )}
-        .
+        {t("a-refund-of-amount-that", {
+          amount: <Amount amount={one.amount} currency={currency} locale={locale} />,
+          person: one.person,
+          agreed: one.state === "agreed" ? "yes" : "no",
+          decidedBy: one.decidedBy,
+          decidedAt: one.decidedAt !== null && (
+            <>
+              , <When at={one.decidedAt} />
+            </>
+          ),
+        })}
       </Small>
     ),
   );
@@ -62,22 +66,27 @@ function Waiting({
       <fetcher.Form method="post">
         <Stack $gap={0.4}>
           <span>
-            {own ? "You want" : `${request.person} wants`} to refund{" "}
-            <strong>
-              <Amount amount={request.amount} currency={currency} locale={locale} />
-            </strong>
-            : “{request.reason}” (<When at={request.at} />
-            ). {own ? "Somebody else has to agree." : "It needs your yes."}
+            {t("person-wants-to-refund-b", {
+              hasOwn: own ? "yes" : "no",
+              person: request.person,
+              b: (
+                <strong>
+                  <Amount amount={request.amount} currency={currency} locale={locale} />
+                </strong>
+              ),
+              reason: request.reason,
+              when: <When at={request.at} />,
+            })}
           </span>
           <input type="hidden" name="request" value={request.id} />
           <Row>
             {!own && (
               <Button name="press" value="agree" $kind="danger" disabled={busy}>
-                Agree, and refund it
+                {t("agree-and-refund-it")}
               </Button>
             )}
             <Button name="press" value="decline" disabled={busy}>
-              {own ? "Take it back" : "Decline"}
+              {t("decline", { hasOwn: own ? "yes" : "no" })}
             </Button>
           </Row>
           {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}

@@ -4,6 +4,7 @@ import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { paymentOf } from "#server/payments/record";
 import type { Route } from "./+types/slip-file";
+import { t } from "../words/pages/payments-answers";
 
 /** What a shopper sent in, for signed-in people alone: shown in a frame of its own that can do nothing. */
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -11,7 +12,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const payment = await paymentOf(rt, params.payment);
   const file = payment?.storefrontId === storefront.id ? await slipFile(rt, payment.id, params.slip) : null;
-  if (!file) throw data("There is no such file here.", { status: 404 });
+  if (!file) throw data(t("there-is-no-such-file"), { status: 404 });
   return new Response(new Uint8Array(file.bytes), {
     headers: {
       "content-type": file.type,

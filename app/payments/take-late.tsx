@@ -1,5 +1,6 @@
 import { useFetcher } from "react-router";
 import { Button, Wrong } from "../parts/form";
+import { t } from "../words/pages/payments";
 
 /** Takes money for its order that came after the checkout was over. */
 export function TakeLate() {
@@ -7,7 +8,7 @@ export function TakeLate() {
   return (
     <fetcher.Form method="post">
       <Button name="press" value="take-late" $kind="main" disabled={fetcher.state !== "idle"}>
-        Take it for the order
+        {t("take-it-for-the-order")}
       </Button>
       {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}
     </fetcher.Form>

@@ -21,8 +21,9 @@ import { When } from "../parts/when";
 import { dayIn, dayOf, zoneOf } from "../parts/zone";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/to-be-paid";
+import { t } from "../words/pages/payments";
 
-export const meta: Route.MetaFunction = () => [{ title: "To be paid · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("to-be-paid-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -57,10 +58,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   const ids = form.getAll("payment").map(String);
   const once = String(form.get("once") ?? "").slice(0, 60);
-  if (once === "") throw data("The form is malformed.", { status: 400 });
+  if (once === "") throw data(t("the-form-is-malformed"), { status: 400 });
   const day = dayIn(String(form.get("on") ?? ""), zoneOf(request) ?? "UTC");
-  if (!day) return data({ says: "Say on which day it came.", results: [] }, { status: 422 });
-  if (ids.length === 0) return data({ says: "Choose what came.", results: [] }, { status: 422 });
+  if (!day) return data({ says: t("say-on-which-day-it"), results: [] }, { status: 422 });
+  if (ids.length === 0) return data({ says: t("choose-what-came"), results: [] }, { status: 422 });
   const results = await receiveMany(rt, person.email, storefront.id, ids, { on: day.from, once });
   return spokenIn(localeOf(storefront)).spoken({ says: null, results });
 }
@@ -87,7 +88,7 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
       always: true,
       cell: (row) => (
         <CheckBox
-          label={`All of order ${row.orderReference} came`}
+          label={t("all-of-order-order-reference", { orderReference: row.orderReference })}
           checked={chosen.has(row.id)}
           onChange={() => toggle(row.id)}
         />
@@ -95,7 +96,7 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
     },
     {
       id: "order",
-      head: "Order",
+      head: t("order"),
       always: true,
       cell: (row) => (
         <Link to={`/s/${params.storefront}/operate/${row.id}`}>
@@ -103,24 +104,24 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
         </Link>
       ),
     },
-    { id: "method", head: "Method", wide: true, cell: (row) => row.method },
-    { id: "quoted", head: "Quotes", wide: true, cell: (row) => <Mono>{row.quoted}</Mono> },
-    { id: "since", head: "Ordered", wide: true, cell: (row) => <When at={row.createdAt} /> },
+    { id: "method", head: t("method"), wide: true, cell: (row) => row.method },
+    { id: "quoted", head: t("quotes"), wide: true, cell: (row) => <Mono>{row.quoted}</Mono> },
+    { id: "since", head: t("ordered"), wide: true, cell: (row) => <When at={row.createdAt} /> },
     {
       id: "due",
-      head: "Due",
+      head: t("due"),
       always: true,
       cell: (row) => (
         <>
           {row.dueAt !== null && <When at={row.dueAt} />}{" "}
-          {row.overdue && <Says meaning="wrong">overdue</Says>}
-          {row.slip && <Says meaning="waits">something sent in</Says>}
+          {row.overdue && <Says meaning="wrong">{t("overdue")}</Says>}
+          {row.slip && <Says meaning="waits">{t("something-sent-in")}</Says>}
         </>
       ),
     },
     {
       id: "left",
-      head: "Still to come",
+      head: t("still-to-come"),
       amount: true,
       always: true,
       cell: (row) => (
@@ -128,7 +129,9 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
           <Amount amount={row.left} currency={row.currency} locale={locale} />
           {row.captured > 0 && (
             <Small>
-              <Amount amount={row.captured} currency={row.currency} locale={locale} /> came
+              {t("amount-came", {
+                amount: <Amount amount={row.captured} currency={row.currency} locale={locale} />,
+              })}
             </Small>
           )}
         </>
@@ -139,18 +142,18 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>To be paid</h1>
-          <p>
-            Orders that shoppers pay without a provider: by transfer, on invoice, in cash. What is due first
-            stands in front.
-          </p>
+          <h1>{t("to-be-paid")}</h1>
+          <p>{t("orders-that-shoppers-pay-without")}</p>
         </div>
       </PageHead>
       {results.length > 0 && (
         <Note meaning={results.every((one) => one.ok) ? "proven" : "waits"}>
           <Stack $gap={0.3}>
             <strong>
-              {results.filter((one) => one.ok).length} of {results.length} written down as paid.
+              {t("done-of-all-written-down", {
+                done: results.filter((one) => one.ok).length,
+                all: results.length,
+              })}
             </strong>
             {results
               .filter((one) => !one.ok)
@@ -172,30 +175,33 @@ export default function ToBePaid({ loaderData, params }: Route.ComponentProps) {
                 <input key={one.id} type="hidden" name="payment" value={one.id} />
               ))}
               <Row>
-                <DateBox label="Came on" name="on" defaultValue={today} max={today} required />
+                <DateBox label={t("came-on")} name="on" defaultValue={today} max={today} required />
                 <Button $kind="main" disabled={busy || mine.length === 0}>
                   {busy
-                    ? "Writing it down…"
+                    ? t("writing-it-down")
                     : mine.length === 0
-                      ? "Choose what came in full"
-                      : `All of ${mine.length === 1 ? "one order" : `${mine.length} orders`} came, ${sumsText(
-                          mine.map((one) => ({ amount: one.left, currency: one.currency })),
-                          locale,
-                        )}`}
+                      ? t("choose-what-came-in-full")
+                      : t("all-of-orders-came", {
+                          orders: mine.length,
+                          sums: sumsText(
+                            mine.map((one) => ({ amount: one.left, currency: one.currency })),
+                            locale,
+                          ),
+                        })}
                 </Button>
-                <Small>A part, or too much, is written down at the payment.</Small>
-                {full && <Small>The first hundred; more come when these are paid.</Small>}
+                <Small>{t("a-part-or-too-much")}</Small>
+                {full && <Small>{t("the-first-hundred-more-come")}</Small>}
               </Row>
             </fetcher.Form>
           )}
           <DataTable
-            label="To be paid"
+            label={t("to-be-paid")}
             columns={columns}
             rows={rows}
             rowKey={(row) => row.id}
             next={null}
             first
-            empty={<Says meaning="none">nobody has to pay anything without a provider in {mode}</Says>}
+            empty={<Says meaning="none">{t("nobody-has-to-pay-anything", { mode })}</Says>}
           />
         </Stack>
       </Sheet>

@@ -20,8 +20,9 @@ import { sumsText } from "../parts/sums";
 import { When } from "../parts/when";
 import { spokenIn } from "../words/spoken.server";
 import type { Route } from "./+types/to-capture";
+import { t } from "../words/pages/payments";
 
-export const meta: Route.MetaFunction = () => [{ title: "To capture · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("to-capture-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -49,8 +50,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const form = await request.formData();
   const ids = form.getAll("payment").map(String);
   const once = String(form.get("once") ?? "").slice(0, 60);
-  if (once === "") throw data("The form is malformed.", { status: 400 });
-  if (ids.length === 0) return data({ says: "Choose what to capture.", results: [] }, { status: 422 });
+  if (once === "") throw data(t("the-form-is-malformed"), { status: 400 });
+  if (ids.length === 0) return data({ says: t("choose-what-to-capture"), results: [] }, { status: 422 });
   const results = await captureMany(rt, person.email, storefront.id, ids, once);
   return spokenIn(localeOf(storefront)).spoken({ says: null, results });
 }
@@ -73,10 +74,13 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
   };
   const results = busy ? [] : (fetcher.data?.results ?? []);
   const done = results.filter((one) => one.as === "done").length;
-  const words = `Capture ${chosen.length === 1 ? "one payment" : `${chosen.length} payments`}, ${sumsText(
-    chosen.map((one) => ({ amount: one.held, currency: one.currency })),
-    locale,
-  )}`;
+  const words = t("capture-payments-sums", {
+    payments: chosen.length,
+    sums: sumsText(
+      chosen.map((one) => ({ amount: one.held, currency: one.currency })),
+      locale,
+    ),
+  });
   const columns: Column<RowView>[] = [
     {
       id: "chosen",
@@ -84,7 +88,7 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
       always: true,
       cell: (row) => (
         <CheckBox
-          label={`Capture order ${row.orderReference}`}
+          label={t("capture-order-order-reference", { orderReference: row.orderReference })}
           checked={!left.has(row.id)}
           onChange={() => toggle(row.id)}
         />
@@ -92,7 +96,7 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
     },
     {
       id: "order",
-      head: "Order",
+      head: t("order"),
       always: true,
       cell: (row) => (
         <Link to={`/s/${params.storefront}/operate/${row.id}`}>
@@ -100,22 +104,22 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
         </Link>
       ),
     },
-    { id: "method", head: "Method", wide: true, cell: (row) => row.method },
-    { id: "since", head: "Held since", wide: true, cell: (row) => <When at={row.createdAt} /> },
+    { id: "method", head: t("method"), wide: true, cell: (row) => row.method },
+    { id: "since", head: t("held-since"), wide: true, cell: (row) => <When at={row.createdAt} /> },
     {
       id: "until",
-      head: "Ends",
+      head: t("ends"),
       always: true,
       cell: (row) =>
         row.heldUntil === null ? (
-          <Small as="span">not said</Small>
+          <Small as="span">{t("not-said")}</Small>
         ) : (
           <Ends until={row.heldUntil} soon={row.soon} />
         ),
     },
     {
       id: "held",
-      head: "Held",
+      head: t("held"),
       amount: true,
       always: true,
       cell: (row) => <Amount amount={row.held} currency={row.currency} locale={locale} />,
@@ -125,16 +129,14 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>To capture</h1>
-          <p>Money that is held and not taken yet; what ends first stands in front.</p>
+          <h1>{t("to-capture")}</h1>
+          <p>{t("money-that-is-held-and")}</p>
         </div>
       </PageHead>
       {results.length > 0 && (
         <Note meaning={done === results.length ? "proven" : "waits"}>
           <Stack $gap={0.3}>
-            <strong>
-              {done} of {results.length} captured.
-            </strong>
+            <strong>{t("done-of-results-captured", { done, results: results.length })}</strong>
             {results
               .filter((one) => one.as !== "done")
               .map((one) => (
@@ -156,33 +158,33 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
                 disabled={busy || chosen.length === 0}
                 onClick={() => setAsking(form)}
               >
-                {busy ? "Asking the providers…" : chosen.length === 0 ? "Nothing is chosen" : words}
+                {busy ? t("asking-the-providers") : chosen.length === 0 ? t("nothing-is-chosen") : words}
               </Button>
               <Button
                 type="button"
                 $kind="bare"
                 onClick={() => setLeft(new Set(left.size === 0 ? rows.map((one) => one.id) : []))}
               >
-                {left.size === 0 ? "Choose none" : "Choose all"}
+                {t("choose-all", { noLeft: left.size === 0 ? "yes" : "no" })}
               </Button>
-              {full && <Small>The first hundred; more come when these are captured.</Small>}
+              {full && <Small>{t("the-first-hundred-more-come-when")}</Small>}
             </Row>
           )}
           <DataTable
-            label="To capture"
+            label={t("to-capture")}
             columns={columns}
             rows={rows}
             rowKey={(row) => row.id}
             next={null}
             first
-            empty={<Says meaning="none">nothing is held in {mode}</Says>}
+            empty={<Says meaning="none">{t("nothing-is-held-in-mode", { mode })}</Says>}
           />
         </Stack>
       </Sheet>
       {asking && (
         <Ask
           title={`${words}?`}
-          says={<p>All that is held of each is taken, in {mode}. What a provider refuses is said here.</p>}
+          says={<p>{t("all-that-is-held-of", { mode })}</p>}
           onClose={() => setAsking(null)}
         >
           <Button
@@ -199,7 +201,7 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
             {words}
           </Button>
           <Button type="button" onClick={() => setAsking(null)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}
@@ -210,7 +212,7 @@ export default function ToCapture({ loaderData, params }: Route.ComponentProps) 
 function Ends({ until, soon }: { until: number; soon: boolean }) {
   return (
     <>
-      <When at={until} /> {soon && <Says meaning="waits">soon</Says>}
+      <When at={until} /> {soon && <Says meaning="waits">{t("soon")}</Says>}
     </>
   );
 }

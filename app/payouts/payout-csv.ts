@@ -5,19 +5,29 @@ import { runtimeContext } from "../context";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { csvResponse } from "../parts/csv";
 import type { Route } from "./+types/payout-csv";
+import { t } from "../words/pages/payouts-answers";
 
 /** What a payout is made of, as a file. */
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { id } = await mustFindStorefront(context, params.storefront);
   const found = await exportedEntries(context.get(runtimeContext), id, params.payout);
-  if (!found) throw data("There is no such payout here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-payout"), { status: 404 });
   const { payout, entries } = found;
   const inPayout = (amount: number) => decimalText({ amount, currency: payout.currency });
   return csvResponse(
     `payout-${payout.id}`,
     [
-      ...["What", "When", "Order", "Payment", "Our reference", "Provider’s reference", "Currency", "Amount"],
-      ...["Payout currency", "Kept", "Paid out"],
+      ...[
+        t("what"),
+        t("when"),
+        t("order"),
+        t("payment"),
+        t("our-reference"),
+        t("providers-reference"),
+        t("currency"),
+        t("amount"),
+      ],
+      ...[t("payout-currency"), t("kept"), t("paid-out")],
     ],
     entries.map((row) => [
       row.kind === "other" ? row.word : row.kind,

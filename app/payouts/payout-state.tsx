@@ -1,5 +1,6 @@
 import type { PayoutState as State } from "#core/profiles/profile";
 import { Says } from "../parts/marks";
+import { t } from "../words/pages/payouts";
 
 export interface PayoutStands {
   state: State;
@@ -12,13 +13,13 @@ export interface PayoutStands {
 
 /** Where a payout stands, as people say it. */
 export function PayoutState({ payout: { state, word, isRead, amount, sum } }: { payout: PayoutStands }) {
-  if (word !== null) return <Says meaning="waits">“{word}”, which no profile explains</Says>;
-  if (state === "announced") return <Says meaning="none">announced</Says>;
-  if (state === "failed") return <Says meaning="wrong">came back</Says>;
-  if (!isRead) return <Says meaning="waits">entries still come in</Says>;
+  if (word !== null) return <Says meaning="waits">{t("word-which-no-profile-explains", { word })}</Says>;
+  if (state === "announced") return <Says meaning="none">{t("announced")}</Says>;
+  if (state === "failed") return <Says meaning="wrong">{t("came-back")}</Says>;
+  if (!isRead) return <Says meaning="waits">{t("entries-still-come-in")}</Says>;
   return amount === sum ? (
-    <Says meaning="proven">paid, adds up</Says>
+    <Says meaning="proven">{t("paid-adds-up")}</Says>
   ) : (
-    <Says meaning="wrong">paid, does not add up</Says>
+    <Says meaning="wrong">{t("paid-does-not-add-up")}</Says>
   );
 }

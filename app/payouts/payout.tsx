@@ -12,9 +12,10 @@ import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet"
 import { When } from "../parts/when";
 import { PayoutState } from "./payout-state";
 import type { Route } from "./+types/payout";
+import { t } from "../words/pages/payouts";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Payout ${loaderData?.payout.providerId ?? ""} · Zahlung` },
+  { title: t("payout-provider-id-zahlung", { providerId: loaderData?.payout.providerId ?? "" }) },
 ];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -22,7 +23,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const after = new URL(request.url).searchParams.get("after");
   const found = await payoutHere(rt, now.storefront.id, params.payout, after);
-  if (!found) throw data("There is no such payout here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-payout"), { status: 404 });
   const account = now.connections.find(({ connection }) => connection.id === found.payout.connectionId);
   return {
     looking: { mode: found.payout.mode, may: [] } satisfies Looking,
@@ -36,11 +37,11 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 type View = Route.ComponentProps["loaderData"];
 
 const kinds: Record<EntryKind, string> = {
-  payment: "Payment",
-  refund: "Refund",
-  dispute: "Dispute",
-  fee: "Fee",
-  other: "Other",
+  payment: t("payment"),
+  refund: t("refund"),
+  dispute: t("dispute"),
+  fee: t("fee"),
+  other: t("other"),
 };
 
 const whenOf = ({ at }: View["entries"][number]) => at !== null && <When at={at} />;
@@ -50,13 +51,13 @@ function columnsOf({ locale, payout, entries }: View, at: string): Column<View["
   return [
     {
       id: "what",
-      head: "What",
+      head: t("what"),
       always: true,
       cell: ({ kind, word }) => (kind === "other" ? word : kinds[kind]),
     },
     {
       id: "order",
-      head: "Order",
+      head: t("order"),
       always: true,
       cell: ({ here, order, paymentId, reference, ref }) =>
         here ? (
@@ -65,25 +66,27 @@ function columnsOf({ locale, payout, entries }: View, at: string): Column<View["
           </Link>
         ) : order !== null ? (
           <>
-            <Mono>{order}</Mono> <Small as="span">another storefront</Small>
+            <Mono>{order}</Mono> <Small as="span">{t("another-storefront")}</Small>
           </>
         ) : (reference ?? ref) !== null ? (
           <Says meaning="none">
-            <Mono>{reference ?? ref}</Mono> not made here
+            <Mono>{reference ?? ref}</Mono> {t("not-made-here")}
           </Says>
         ) : null,
     },
     // Not every provider says when.
-    ...(entries.some((one) => one.at !== null) ? [{ id: "at", head: "When", wide: true, cell: whenOf }] : []),
+    ...(entries.some((one) => one.at !== null)
+      ? [{ id: "at", head: t("when"), wide: true, cell: whenOf }]
+      : []),
     {
       id: "amount",
-      head: "Amount",
+      head: t("amount"),
       amount: true,
       wide: true,
       cell: (row) => <Amount amount={row.amount} currency={row.currency} locale={locale} />,
     },
-    { id: "fee", head: "Kept", amount: true, wide: true, cell: (row) => row.fee !== 0 && net(row.fee) },
-    { id: "net", head: "Paid out", amount: true, always: true, cell: (row) => net(row.net) },
+    { id: "fee", head: t("kept"), amount: true, wide: true, cell: (row) => row.fee !== 0 && net(row.fee) },
+    { id: "net", head: t("paid-out"), amount: true, always: true, cell: (row) => net(row.net) },
   ];
 }
 
@@ -98,41 +101,43 @@ export default function PayoutPage({ loaderData, params }: Route.ComponentProps)
       <PageHead>
         <div>
           <h1>
-            {sum(payout.amount)} from {account} <ModePlate mode={payout.mode} />
+            {t("amount-from-account", { amount: sum(payout.amount), account })}{" "}
+            <ModePlate mode={payout.mode} />
           </h1>
           <p>
-            <Mono>{payout.providerId}</Mono>, paid <When at={payout.paidAt} />
-            {payout.arrivesAt !== null && (
-              <>
-                , on the account <When at={payout.arrivesAt} />
-              </>
-            )}
+            <Mono>{payout.providerId}</Mono>
+            {t("paid-when", { when: <When at={payout.paidAt} /> })}
+            {payout.arrivesAt !== null && t("on-the-account-when", { when: <When at={payout.arrivesAt} /> })}
           </p>
         </div>
         <PayoutState payout={payout} />
       </PageHead>
       {payout.state === "failed" && (
         <Note meaning="wrong">
-          <strong>This payout came back.</strong> Its payments count as not paid out. Look at the bank account
-          that {account} has of you.
+          {t("this-payout-came-back-its", { b: (inner) => <strong>{inner}</strong>, account })}
         </Note>
       )}
       {payout.isRead && payout.sum !== payout.amount && (
         <Note meaning="wrong">
-          <strong>The entries do not add up.</strong> They come to {sum(payout.sum)}, and {sum(payout.amount)}{" "}
-          was paid. Ask {account} what the other {sum(payout.amount - payout.sum)} are.
+          {t("the-entries-do-not-add", {
+            b: (inner) => <strong>{inner}</strong>,
+            sum: sum(payout.sum),
+            amount: sum(payout.amount),
+            account,
+            difference: sum(payout.amount - payout.sum),
+          })}
         </Note>
       )}
       <Sheet>
         <Stack>
-          <h2>What it comes to</h2>
+          <h2>{t("what-it-comes-to")}</h2>
           <Table>
             <thead>
               <tr>
-                <th>What</th>
-                <th className="amount">Entries</th>
-                <th className="amount">Kept</th>
-                <th className="amount">Paid out</th>
+                <th>{t("what")}</th>
+                <th className="amount">{t("entries")}</th>
+                <th className="amount">{t("kept")}</th>
+                <th className="amount">{t("paid-out")}</th>
               </tr>
             </thead>
             <tbody>
@@ -146,7 +151,7 @@ export default function PayoutPage({ loaderData, params }: Route.ComponentProps)
               ))}
               <tr>
                 <td>
-                  <strong>All</strong>
+                  <strong>{t("all")}</strong>
                 </td>
                 <td className="amount">{payout.entries}</td>
                 <td className="amount">{sum(sums.reduce((total, one) => total + one.fee, 0))}</td>
@@ -156,28 +161,23 @@ export default function PayoutPage({ loaderData, params }: Route.ComponentProps)
               </tr>
             </tbody>
           </Table>
-          {strange > 0 && (
-            <Small>
-              {strange === 1 ? "One entry names" : `${strange} entries name`} no payment that was made here:
-              what was sold elsewhere through the same account, or a fee.
-            </Small>
-          )}
+          {strange > 0 && <Small>{t("strange-entries-name-no-payment", { strange })}</Small>}
         </Stack>
       </Sheet>
       <Sheet>
         <Stack>
           <Row $gap={1}>
-            <h2>Entries</h2>
+            <h2>{t("entries")}</h2>
           </Row>
           <DataTable
-            label="Entries"
+            label={t("entries")}
             columns={columnsOf(loaderData, at)}
             rows={entries}
             rowKey={(row) => row.id}
             next={next}
             first={first}
             csv={`${at}/operate/payouts/${payout.id}/entries.csv`}
-            empty={<Says meaning="none">no entry has come in yet</Says>}
+            empty={<Says meaning="none">{t("no-entry-has-come-in")}</Says>}
           />
         </Stack>
       </Sheet>

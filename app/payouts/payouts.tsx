@@ -19,8 +19,9 @@ import type { Spoken } from "../words/speak";
 import { spokenIn } from "../words/spoken.server";
 import { PayoutState } from "./payout-state";
 import type { Route } from "./+types/payouts";
+import { t } from "../words/pages/payouts";
 
-export const meta: Route.MetaFunction = () => [{ title: "Payouts · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("payouts-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const now = await mustStandAt(context, params.storefront);
@@ -56,7 +57,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const id = String(form.get("connection"));
   const mode = form.get("mode") === "live" ? "live" : "test";
   if (!now.connections.some(({ connection }) => connection.id === id))
-    throw data("There is no such account here.", { status: 404 });
+    throw data(t("there-is-no-such-account"), { status: 404 });
   await rt.db.write([askForPayouts(rt, id, mode)]);
   rt.nudge();
   return { ok: true };
@@ -66,14 +67,14 @@ type RowView = Route.ComponentProps["loaderData"]["rows"][number];
 
 function columnsOf(locale: string): Column<RowView>[] {
   return [
-    { id: "paid", head: "Paid", always: true, cell: (row) => <When at={row.paidAt} /> },
-    { id: "account", head: "Account", cell: (row) => row.account },
-    { id: "name", head: "Name over there", wide: true, cell: (row) => <Mono>{row.providerId}</Mono> },
-    { id: "entries", head: "Entries", amount: true, wide: true, cell: (row) => row.entries },
-    { id: "state", head: "State", always: true, cell: (row) => <PayoutState payout={row} /> },
+    { id: "paid", head: t("paid"), always: true, cell: (row) => <When at={row.paidAt} /> },
+    { id: "account", head: t("account"), cell: (row) => row.account },
+    { id: "name", head: t("name-over-there"), wide: true, cell: (row) => <Mono>{row.providerId}</Mono> },
+    { id: "entries", head: t("entries"), amount: true, wide: true, cell: (row) => row.entries },
+    { id: "state", head: t("state"), always: true, cell: (row) => <PayoutState payout={row} /> },
     {
       id: "amount",
-      head: "Amount",
+      head: t("amount"),
       amount: true,
       always: true,
       cell: (row) => <Amount amount={row.amount} currency={row.currency} locale={locale} />,
@@ -89,27 +90,27 @@ export default function Payouts({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>Payouts</h1>
-          <p>What each account paid to your bank or balance, and which payments are in it.</p>
+          <h1>{t("payouts")}</h1>
+          <p>{t("what-each-account-paid-to")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
           {tell.length > 1 && (
-            <Filters label="Payouts" keep={["mode", "columns"]}>
+            <Filters label={t("payouts")} keep={["mode", "columns"]}>
               <SelectBox
-                label="Account"
+                label={t("account")}
                 name="connection"
                 defaultValue={filter.connectionId ?? ""}
                 choices={[
-                  { id: "", name: "Any" },
+                  { id: "", name: t("any") },
                   ...tell.map((one) => ({ id: one.connectionId, name: one.name })),
                 ]}
               />
             </Filters>
           )}
           <DataTable
-            label="Payouts"
+            label={t("payouts")}
             columns={columnsOf(locale)}
             rows={rows}
             rowKey={(row) => row.id}
@@ -118,9 +119,10 @@ export default function Payouts({ loaderData, params }: Route.ComponentProps) {
             first={filter.after === null}
             empty={
               <Says meaning="none">
-                {tell.length === 0
-                  ? `no account in ${filter.mode} tells of payouts`
-                  : `nothing was paid out in ${filter.mode} yet`}
+                {t("nothing-was-paid-out-in", {
+                  noTell: tell.length === 0 ? "yes" : "no",
+                  mode: filter.mode,
+                })}
               </Says>
             }
           />
@@ -128,13 +130,13 @@ export default function Payouts({ loaderData, params }: Route.ComponentProps) {
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>Accounts</h2>
+          <h2>{t("accounts")}</h2>
           <DataTable
-            label="Accounts"
+            label={t("accounts")}
             columns={accountColumns(locale, filter.mode, `/s/${params.storefront}`)}
             rows={accounts}
             rowKey={(row) => row.connectionId}
-            empty={<Says meaning="none">{`no account has keys in ${filter.mode} yet`}</Says>}
+            empty={<Says meaning="none">{t("no-account-has-keys-in", { mode: filter.mode })}</Says>}
           />
         </Stack>
       </Sheet>
@@ -148,14 +150,14 @@ function accountColumns(locale: string, mode: string, at: string): Column<Accoun
   return [
     {
       id: "account",
-      head: "Account",
+      head: t("account"),
       always: true,
       cell: (row) => <Link to={`${at}/connect/${row.connectionId}`}>{row.name}</Link>,
     },
-    { id: "read", head: "Read", always: true, cell: (row) => <ReadLast account={row} /> },
+    { id: "read", head: t("read"), always: true, cell: (row) => <ReadLast account={row} /> },
     {
       id: "missed",
-      head: "Captured, and in no payout in its time",
+      head: t("captured-and-in-no-payout"),
       always: true,
       cell: (row) => <Missed account={row} locale={locale} />,
     },
@@ -169,20 +171,22 @@ function accountColumns(locale: string, mode: string, at: string): Column<Accoun
 }
 
 function ReadLast({ account: { tells, askedAt, outcome } }: { account: AccountView }) {
-  if (!tells) return <Small as="span">its profile tells of no payouts; see its dashboard</Small>;
+  if (!tells) return <Small as="span">{t("its-profile-tells-of-no")}</Small>;
   if (outcome !== null) return <Says meaning="waits">{outcome}</Says>;
-  return askedAt === null ? <Says meaning="none">not yet</Says> : <When at={askedAt} />;
+  return askedAt === null ? <Says meaning="none">{t("not-yet")}</Says> : <When at={askedAt} />;
 }
 
 function Missed({ account: { tells, missed }, locale }: { account: AccountView; locale: string }) {
   if (!tells) return null;
-  if (missed.length === 0) return <Says meaning="proven">nothing</Says>;
+  if (missed.length === 0) return <Says meaning="proven">{t("nothing")}</Says>;
   return (
     <Stack $gap={0.1}>
       {missed.map(({ currency, amount, payments }) => (
         <Says key={currency} meaning="waits">
-          <Amount amount={amount} currency={currency} locale={locale} /> of{" "}
-          {payments === 1 ? "one payment" : `${payments} payments`}
+          {t("amount-of-payments-payments", {
+            amount: <Amount amount={amount} currency={currency} locale={locale} />,
+            payments,
+          })}
         </Says>
       ))}
     </Stack>
@@ -196,7 +200,7 @@ function ReadNow({ connectionId, mode }: { connectionId: string; mode: string })
       <input type="hidden" name="connection" value={connectionId} />
       <input type="hidden" name="mode" value={mode} />
       <Button type="submit" $kind="plain" disabled={fetcher.state !== "idle"}>
-        Read now
+        {t("read-now")}
       </Button>
     </fetcher.Form>
   );

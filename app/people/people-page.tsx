@@ -16,8 +16,9 @@ import { mustOwn, sessionToken } from "./session";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/people-page";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/people";
 
-export const meta: Route.MetaFunction = () => [{ title: "People · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("people-zahlung") }];
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { id, role } = context.get(personContext);
@@ -48,7 +49,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     case "invite": {
       const { rt, person } = mustOwn(context);
       const role = form.get("role");
-      if (!isRole(role)) throw data("There is no such role.", { status: 400 });
+      if (!isRole(role)) throw data(t("there-is-no-such-role"), { status: 400 });
       return data<Answer>({ invited: await invite(rt, person.email, role) });
     }
     case "remove": {
@@ -62,30 +63,30 @@ export async function action({ request, context }: Route.ActionArgs) {
       return wrong ? data<Answer>(spoken(wrong), { status: 422 }) : data<Answer>({ changed: true });
     }
     default:
-      throw data("That cannot be done here.", { status: 400 });
+      throw data(t("that-cannot-be-done-here"), { status: 400 });
   }
 }
 
 const roleSays: Record<Role, string> = {
-  owner: "Owner: everything, people too",
-  operator: "Operator: everything but people",
-  viewer: "Viewer: looks, changes nothing",
+  owner: t("owner-everything-people-too"),
+  operator: t("operator-everything-but-people"),
+  viewer: t("viewer-looks-changes-nothing"),
 };
 
 type Shown = Route.ComponentProps["loaderData"];
 
 const columns = (me: Shown["me"]): Column<Shown["people"][number]>[] => [
   {
-    ...{ id: "name", head: "Name", sort: "name", always: true },
+    ...{ id: "name", head: t("name"), sort: "name", always: true },
     cell: (one) => (
       <>
-        {one.name} {one.id === me.id && <Small as="span">(you)</Small>}
+        {one.name} {one.id === me.id && <Small as="span">{t("you")}</Small>}
       </>
     ),
   },
-  { id: "email", head: "E-mail", sort: "email", always: true, cell: (one) => one.email },
-  { id: "role", head: "Role", sort: "role", always: true, cell: (one) => roleSays[one.role] },
-  { id: "since", head: "Since", sort: "since", wide: true, cell: (one) => <When at={one.createdAt} /> },
+  { id: "email", head: t("e-mail"), sort: "email", always: true, cell: (one) => one.email },
+  { id: "role", head: t("role"), sort: "role", always: true, cell: (one) => roleSays[one.role] },
+  { id: "since", head: t("since"), sort: "since", wide: true, cell: (one) => <When at={one.createdAt} /> },
   ...(me.owner
     ? [
         {
@@ -102,15 +103,15 @@ export default function PeoplePage({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>People</h1>
-          <p>Who may come in, and what they may do.</p>
+          <h1>{t("people")}</h1>
+          <p>{t("who-may-come-in-and")}</p>
         </div>
       </PageHead>
       <Stack $gap={1.1}>
         <Sheet>
           <Stack>
             <DataTable
-              label="People"
+              label={t("people")}
               columns={columns(me)}
               rows={people}
               rowKey={(one) => one.id}
@@ -131,12 +132,12 @@ function TakeOut({ person }: { person: { id: string; name: string; email: string
   return (
     <>
       <AskFirst
-        label="Take out"
-        name={`Take out ${person.name}`}
-        title={`Take out ${person.name}?`}
-        says={`${person.email} can no longer sign in, and is signed out everywhere at once. What they did stays in the audit trail.`}
-        yes="Take out"
-        no="Keep"
+        label={t("take-out")}
+        name={t("take-out-name", { name: person.name })}
+        title={t("ask-take-out-name", { name: person.name })}
+        says={t("email-can-no-longer-sign", { email: person.email })}
+        yes={t("take-out")}
+        no={t("keep")}
         onYes={() => void fetcher.submit({ press: "remove", person: person.id }, { method: "post" })}
       />
       <Wrong>{fetcher.data?.says}</Wrong>
@@ -150,21 +151,21 @@ function Invite() {
   return (
     <fetcher.Form method="post">
       <Stack $gap={0.7}>
-        <h2>Invite somebody</h2>
+        <h2>{t("invite-somebody")}</h2>
         <Row $gap={0.8} $align="end">
           <SelectBox
-            label="Role"
+            label={t("role")}
             name="role"
             defaultValue="operator"
             choices={roles.map((role) => ({ id: role, name: roleSays[role] }))}
           />
           <Button name="press" value="invite" disabled={fetcher.state !== "idle"}>
-            Make a one-time address
+            {t("make-a-one-time-address")}
           </Button>
         </Row>
         {invited && (
           <Note meaning="waits">
-            <p>Shown this once. It opens once, within a day; send it to them on a way you trust.</p>
+            <p>{t("shown-this-once-it-opens")}</p>
             <CopyValue value={invited} />
           </Note>
         )}
@@ -181,10 +182,10 @@ function OwnPassword() {
     <Sheet>
       <fetcher.Form method="post" key={answer?.changed ? "changed" : "entering"}>
         <Stack>
-          <h2>Your password</h2>
+          <h2>{t("your-password")}</h2>
           <Row $gap={1.2}>
             <TextBox
-              label="The one you have"
+              label={t("the-one-you-have")}
               name="old"
               type="password"
               autoComplete="current-password"
@@ -193,7 +194,7 @@ function OwnPassword() {
               wrong={wrong("old")}
             />
             <TextBox
-              label="The new one"
+              label={t("the-new-one")}
               name="next"
               type="password"
               autoComplete="new-password"
@@ -202,14 +203,14 @@ function OwnPassword() {
               wrong={wrong("next")}
             />
           </Row>
-          <Hint>12 characters or more. Your sessions elsewhere end when it changes.</Hint>
+          <Hint>{t("12-characters-or-more-your")}</Hint>
           <Row>
             <Button name="press" value="password" disabled={fetcher.state !== "idle"}>
-              {fetcher.state === "idle" ? "Change it" : "Changing…"}
+              {t("changing", { idle: fetcher.state === "idle" ? "yes" : "no" })}
             </Button>
             {answer?.changed && (
               <Says meaning="proven" role="status">
-                changed
+                {t("changed")}
               </Says>
             )}
           </Row>

@@ -3,6 +3,7 @@ import type { Person } from "#server/people/people";
 import { personOf } from "#server/people/sign-in";
 import type { Runtime } from "#server/runtime";
 import { type Context, personContext, runtimeContext } from "../context";
+import { t } from "../words/pages/people-answers";
 
 const NAME = "zahlung_session";
 
@@ -29,14 +30,13 @@ export async function mustBeSignedIn(rt: Runtime, request: Request): Promise<Per
 /** For actions on people: the person, who must be an owner. */
 export function mustOwn(context: Context): { rt: Runtime; person: Person } {
   const person = context.get(personContext);
-  if (person.role !== "owner") throw data("Only an owner may do that.", { status: 403 });
+  if (person.role !== "owner") throw data(t("only-an-owner-may-do"), { status: 403 });
   return { rt: context.get(runtimeContext), person };
 }
 
 /** For actions: the person, who must be allowed to change things. */
 export function mustOperate(context: Context): { rt: Runtime; person: Person } {
   const person = context.get(personContext);
-  if (person.role === "viewer")
-    throw data("You may look, but not change anything. Ask an owner for more.", { status: 403 });
+  if (person.role === "viewer") throw data(t("you-may-look-but-not"), { status: 403 });
   return { rt: context.get(runtimeContext), person };
 }

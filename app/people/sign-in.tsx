@@ -9,8 +9,9 @@ import { sessionCookie } from "./session";
 import { tell } from "../words/spoken.server";
 import type { Route } from "./+types/sign-in";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/people";
 
-export const meta: Route.MetaFunction = () => [{ title: "Sign in · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("sign-in-zahlung") }];
 
 /** Only a path of our own may be returned to. */
 const ownPath = (to: string | null) => (to && /^\/(?![/\\])/.test(to) ? to : "/");
@@ -36,10 +37,10 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
       <Sheet>
         <Form method="post" replace>
           <Stack>
-            <h1>Sign in</h1>
+            <h1>{t("sign-in")}</h1>
             {actionData && <Note meaning="wrong">{actionData.says}</Note>}
             <TextBox
-              label="E-mail"
+              label={t("e-mail")}
               name="email"
               type="text"
               inputMode="email"
@@ -49,7 +50,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
               defaultValue={actionData?.email}
             />
             <TextBox
-              label="Password"
+              label={t("password")}
               name="password"
               type="password"
               autoComplete="current-password"
@@ -57,7 +58,7 @@ export default function SignIn({ actionData }: Route.ComponentProps) {
               maxLength={1000}
             />
             <Button $kind="main" disabled={busy}>
-              {busy ? "Checking…" : "Sign in"}
+              {t("sign-in-or-checking", { hasBusy: busy ? "yes" : "no" })}
             </Button>
           </Stack>
         </Form>

@@ -9,16 +9,16 @@ import { DoorPage } from "../frame/door-page";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/welcome";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/people";
 
-export const meta: Route.MetaFunction = () => [{ title: "Welcome · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("welcome-zahlung") }];
 
-const OVER =
-  "This address has been used or is over. Ask an owner for another; before there is one, starting Zahlung again prints one.";
+const OVER = t("this-address-has-been-used");
 
 const says: Record<Role, string> = {
-  owner: "As an owner you can do everything here, and invite others.",
-  operator: "As an operator you can do everything here but invite others.",
-  viewer: "As a viewer you can look at everything here, and change nothing.",
+  owner: t("as-an-owner-you-can"),
+  operator: t("as-an-operator-you-can"),
+  viewer: t("as-a-viewer-you-can"),
 };
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -38,7 +38,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const accepted = await acceptInvitation(context.get(runtimeContext), params.token, person);
   if (accepted === "over") throw data(OVER, { status: 404 });
   if (accepted === "address-taken") {
-    const taken = { email: "Somebody signs in with this address already." };
+    const taken = { email: t("somebody-signs-in-with-this") };
     return data({ problems: taken, email: person.email, name: person.name }, { status: 422 });
   }
   return redirect("/sign-in");
@@ -51,17 +51,17 @@ export default function Welcome({ loaderData, actionData }: Route.ComponentProps
       <Sheet>
         <Form method="post">
           <Stack>
-            <h1>Welcome to Zahlung</h1>
-            <Small>{says[loaderData.role]} This address works once.</Small>
+            <h1>{t("welcome-to-zahlung")}</h1>
+            <Small>{t("says-this-address-works-once", { says: says[loaderData.role] })}</Small>
             <TextBox
-              label="Your name"
+              label={t("your-name")}
               name="name"
               autoComplete="name"
               defaultValue={actionData?.name}
               wrong={wrong.name}
             />
             <TextBox
-              label="E-mail"
+              label={t("e-mail")}
               name="email"
               inputMode="email"
               autoComplete="username"
@@ -69,14 +69,14 @@ export default function Welcome({ loaderData, actionData }: Route.ComponentProps
               wrong={wrong.email}
             />
             <TextBox
-              label="Password"
+              label={t("password")}
               name="password"
               type="password"
               autoComplete="new-password"
-              hint="12 characters or more. A few unrelated words do well."
+              hint={t("12-characters-or-more-a")}
               wrong={wrong.password}
             />
-            <Button $kind="main">Come in</Button>
+            <Button $kind="main">{t("come-in")}</Button>
           </Stack>
         </Form>
       </Sheet>

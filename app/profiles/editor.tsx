@@ -8,6 +8,7 @@ import { useEffect, useRef } from "react";
 import type { DocumentProblem as SaidDocumentProblem } from "#core/profiles/limits";
 import { useNonce } from "../nonce";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/profiles";
 
 type DocumentProblem = Spoken<SaidDocumentProblem>;
 
@@ -70,7 +71,7 @@ export default function Editor({
         syntaxHighlighting(inks),
         look,
         EditorView.cspNonce.of(nonce),
-        EditorView.contentAttributes.of({ "aria-label": "The document" }),
+        EditorView.contentAttributes.of({ "aria-label": t("the-document") }),
         EditorView.updateListener.of((update) => {
           if (update.docChanged) tell.current(update.state.doc.toString());
         }),

@@ -14,11 +14,12 @@ import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/install";
 import type { Spoken } from "../words/speak";
 import { FileBox } from "../parts/file-box";
+import { t } from "../words/pages/profiles";
 
 type DocumentProblem = Spoken<SaidDocumentProblem>;
 type Looked = Spoken<SaidLooked>;
 
-export const meta: Route.MetaFunction = () => [{ title: "Install a profile · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("install-a-profile-zahlung") }];
 
 /** What was read, without the document itself. */
 type Answer = Extract<Looked, { ok: false }> | Omit<Extract<Looked, { ok: true }>, "profile">;
@@ -101,37 +102,42 @@ export default function Install() {
     <>
       <PageHead>
         <div>
-          <h1>Install a profile from a file</h1>
-          <p>
-            It is read and shown in plain words first. Nothing is called, and nothing is kept, until you
-            confirm.
-          </p>
+          <h1>{t("install-a-profile-from-a")}</h1>
+          <p>{t("it-is-read-and-shown")}</p>
         </div>
       </PageHead>
       <Stack $gap={1.1}>
-        <Sheet aria-label="The document">
+        <Sheet aria-label={t("the-document")}>
           <Stack $gap={0.8}>
             <FileBox
-              label="Profile file"
-              press="Choose the file"
-              hint="Or drop it here, or paste the document below"
+              label={t("profile-file")}
+              press={t("choose-the-file")}
+              hint={t("or-drop-it-here-or")}
               accept=".json,application/json"
-              wrong={tooLong ? `At most ${LONGEST_DOCUMENT} letters are read; no profile needs more.` : null}
+              wrong={
+                tooLong
+                  ? t("at-most-longestdocument-letters-are", { LONGESTDOCUMENT: LONGEST_DOCUMENT })
+                  : null
+              }
               onFile={(file) => void take(file)}
             />
             {awake ? (
-              <Suspense fallback={<Small>The editor is coming…</Small>}>
+              <Suspense fallback={<Small>{t("the-editor-is-coming")}</Small>}>
                 <Editor text={text} problems={problems} onText={setText} />
               </Suspense>
             ) : (
-              <Plain aria-label="The document" readOnly />
+              <Plain aria-label={t("the-document")} readOnly />
             )}
             {problems.length > 0 && (
               <Note meaning="wrong">
                 <ul>
                   {problems.map((one) => (
                     <li key={`${one.line}${one.at}${one.says}`}>
-                      Line {one.line}: {one.at && <Mono>{one.at}</Mono>} {one.says}
+                      {t("line-line-at-says", {
+                        line: one.line,
+                        at: one.at && <Mono>{one.at}</Mono>,
+                        says: one.says,
+                      })}
                     </li>
                   ))}
                 </ul>
@@ -144,7 +150,7 @@ export default function Install() {
                 disabled={text.trim() === "" || fetcher.state !== "idle"}
                 onClick={() => read("look")}
               >
-                {fetcher.state === "idle" ? "Read it" : "Reading…"}
+                {t("reading", { idle: fetcher.state === "idle" ? "yes" : "no" })}
               </Button>
             </Row>
           </Stack>
@@ -180,29 +186,29 @@ function InPlainWords({
   );
   const same = installed && installed.differs.gone.length + installed.differs.new.length === 0;
   return (
-    <Sheet aria-label="In plain words">
+    <Sheet aria-label={t("in-plain-words")}>
       <Stack>
-        <h2>In plain words</h2>
+        <h2>{t("in-plain-words")}</h2>
         {words.who.map((line) => (
           <p key={line}>{line}</p>
         ))}
         <Halves>
-          {list("Zahlung will call", words.calls)}
+          {list(t("zahlung-will-call"), words.calls)}
           {list(
-            "People will be shown",
-            words.shows.length > 0 ? words.shows : ["nothing of it but its dashboard"],
+            t("people-will-be-shown"),
+            words.shows.length > 0 ? words.shows : [t("nothing-of-it-but-its")],
           )}
-          {list("It will ask you for", words.asksFor)}
-          {list("It can", words.can)}
+          {list(t("it-will-ask-you-for"), words.asksFor)}
+          {list(t("it-can"), words.can)}
         </Halves>
         {installed && (
           <Stack $gap={0.4}>
-            <h3>Against version {installed.version}, which is installed</h3>
-            {same && <p>Nothing differs.</p>}
+            <h3>{t("against-version-version-which-is", { version: installed.version })}</h3>
+            {same && <p>{t("nothing-differs")}</p>}
             {installed.differs.gone.length > 0 && (
               <>
-                <Small>Goes</Small>
-                <Differs tabIndex={0} aria-label="Goes">
+                <Small>{t("goes")}</Small>
+                <Differs tabIndex={0} aria-label={t("goes")}>
                   {installed.differs.gone.map((line) => (
                     <li key={line}>{line}</li>
                   ))}
@@ -211,8 +217,8 @@ function InPlainWords({
             )}
             {installed.differs.new.length > 0 && (
               <>
-                <Small>Comes</Small>
-                <Differs tabIndex={0} aria-label="Comes">
+                <Small>{t("comes")}</Small>
+                <Differs tabIndex={0} aria-label={t("comes")}>
                   {installed.differs.new.map((line) => (
                     <li key={line}>{line}</li>
                   ))}
@@ -220,16 +226,13 @@ function InPlainWords({
               </>
             )}
             {installed.usedBy.length > 0 && (
-              <p>
-                {installed.usedBy.join(", ")} will go on with this version; rehearsals done with the earlier
-                one go stale.
-              </p>
+              <p>{t("used-by-will-go-on", { usedBy: installed.usedBy.join(", ") })}</p>
             )}
           </Stack>
         )}
         <Row>
           <Button type="button" $kind="main" onClick={onInstall} disabled={busy}>
-            {installed ? "Put it in its place" : "Install it"}
+            {t("install-it", { hasInstalled: installed ? "yes" : "no" })}
           </Button>
         </Row>
       </Stack>

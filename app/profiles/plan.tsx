@@ -19,8 +19,9 @@ import { color } from "../theme/tokens";
 import { ProviderRow, type ProviderView } from "./provider-row";
 import { say, spoken } from "../words/spoken.server";
 import type { Route } from "./+types/plan";
+import { t } from "../words/pages/profiles";
 
-export const meta: Route.MetaFunction = () => [{ title: "Plan · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("plan-zahlung") }];
 
 const code = (value: string | null, form: RegExp) => (value && form.test(value) ? value : null);
 
@@ -110,9 +111,9 @@ function viewOf(
       currencies: method.currencies,
       shopperCountries: method.shopperCountries,
       can: [
-        method.capture.includes("later") && "capture later",
+        method.capture.includes("later") && t("capture-later"),
         method.refund && "refund",
-        method.partialRefund && "refund in part",
+        method.partialRefund && t("refund-in-part"),
       ].filter((one): one is string => typeof one === "string"),
       fits: fit.methods.find((one) => one.id === method.id)?.fits ?? true,
       cost: costs.find((one) => one.method === method.id)?.cost ?? null,
@@ -125,7 +126,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
   const form = await request.formData();
   const profile = await profileOf(rt, String(form.get("profile") ?? ""));
-  if (!profile) throw data("There is no such provider.", { status: 404 });
+  if (!profile) throw data(t("there-is-no-such-provider"), { status: 404 });
   switch (form.get("press")) {
     case "list":
     case "unlist":
@@ -134,7 +135,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     case "use": {
       const where = await connectionOf(rt, String(form.get("connection") ?? ""));
       if (where?.connection.profileId !== profile.id)
-        throw data("There is no such connection.", { status: 404 });
+        throw data(t("there-is-no-such-connection"), { status: 404 });
       await serveStorefront(rt, person.email, where, storefront.id, true);
       return redirect(`/s/${storefront.id}/connect/${where.connection.id}`);
     }
@@ -195,13 +196,10 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>What can {storefront.name} take?</h1>
-          <p>
-            Every installed provider, held against this storefront. What each costs is calculated on{" "}
-            {loaderData.said ? "your own volume" : "an assumed volume; say at Costs what you really sell"}.
-          </p>
+          <h1>{t("what-can-name-take", { name: storefront.name })}</h1>
+          <p>{t("every-installed-provider-held-against", { hasSaid: loaderData.said ? "yes" : "no" })}</p>
         </div>
-        <Link to="/profiles/install">Install a provider from a file</Link>
+        <Link to="/profiles/install">{t("install-a-provider-from-a")}</Link>
       </PageHead>
       <Stack $gap={1.1} data-answers aria-busy={typed !== sought}>
         <Filters
@@ -216,16 +214,16 @@ export default function Plan({ loaderData, params }: Route.ComponentProps) {
             {clash.says} {clash.wayOut}
           </Note>
         ))}
-        <Sheet aria-label="Providers that fit">
+        <Sheet aria-label={t("providers-that-fit")}>
           <Stack $gap={0}>
-            {!any(fitting) && <Small>No provider that fits is found.</Small>}
+            {!any(fitting) && <Small>{t("no-provider-that-fits-is")}</Small>}
             {rows(fitting)}
           </Stack>
         </Sheet>
         {others.length > 0 && (
-          <Sheet aria-label="Providers that cannot serve" hidden={!any(others)}>
+          <Sheet aria-label={t("providers-that-cannot-serve")} hidden={!any(others)}>
             <Stack $gap={0}>
-              <h2>Cannot serve {storefront.name}</h2>
+              <h2>{t("cannot-serve-name", { name: storefront.name })}</h2>
               {rows(others)}
             </Stack>
           </Sheet>
@@ -255,16 +253,16 @@ function Filters({
     <Form
       method="get"
       role="search"
-      aria-label="Providers"
+      aria-label={t("providers")}
       onChange={(event) => void submit(event.currentTarget, { replace: true })}
     >
       <Seek>
         <Field>
-          Provider, method or network
+          {t("provider-method-or-network")}
           <Input
             type="search"
             value={typed}
-            placeholder="For example: Norda, instalments, scan to pay"
+            placeholder={t("for-example-norda-instalments-scan")}
             onChange={(event) => {
               event.stopPropagation();
               onType(event.currentTarget.value);
@@ -272,36 +270,36 @@ function Filters({
           />
         </Field>
         <SelectBox
-          label="Merchant in"
+          label={t("merchant-in")}
           name="country"
           defaultValue={wanted.country}
           choices={choices.countries.map((one) => ({
             id: one,
-            name: `${nameOfCode("region", one)}${one === country ? " (this storefront)" : ""}`,
+            name: `${nameOfCode("region", one)}${one === country ? t("this-storefront") : ""}`,
           }))}
         />
         <SelectBox
-          label="Shoppers in"
+          label={t("shoppers-in")}
           name="shoppers"
           defaultValue={wanted.shoppers ?? ""}
           choices={[
-            { id: "", name: "Anywhere" },
+            { id: "", name: t("anywhere") },
             ...choices.shoppers.map((one) => ({ id: one, name: nameOfCode("region", one) })),
           ]}
         />
         <SelectBox
-          label="Charged in"
+          label={t("charged-in")}
           name="currency"
           defaultValue={wanted.currency ?? ""}
           choices={[
-            { id: "", name: "Its own currencies" },
+            { id: "", name: t("its-own-currencies") },
             ...choices.currencies.map((one) => ({ id: one, name: `${nameOfCode("currency", one)}, ${one}` })),
           ]}
         />
       </Seek>
       <noscript>
         <Row>
-          <button>Show</button>
+          <button>{t("show")}</button>
         </Row>
       </noscript>
     </Form>

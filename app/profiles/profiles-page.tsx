@@ -9,8 +9,9 @@ import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { sortedBy } from "../parts/sorted";
 import { When } from "../parts/when";
 import type { Route } from "./+types/profiles-page";
+import { t } from "../words/pages/profiles";
 
-export const meta: Route.MetaFunction = () => [{ title: "Profiles · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("profiles-zahlung") }];
 
 export const loader = async ({ request, context }: Route.LoaderArgs) =>
   sortedBy(
@@ -36,23 +37,23 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 const columns: Column<Route.ComponentProps["loaderData"][number]>[] = [
   {
-    ...{ id: "name", head: "Provider", sort: "name", always: true },
+    ...{ id: "name", head: t("provider"), sort: "name", always: true },
     cell: (one) => (
       <>
         {one.name} <Small as="span">{one.id}</Small>
       </>
     ),
   },
-  { id: "version", head: "Version", sort: "version", always: true, cell: (one) => one.version },
+  { id: "version", head: t("version"), sort: "version", always: true, cell: (one) => one.version },
   {
-    ...{ id: "source", head: "From", sort: "source", wide: true },
-    cell: (one) => (one.source === "file" ? "a file" : "comes with Zahlung"),
+    ...{ id: "source", head: t("from"), sort: "source", wide: true },
+    cell: (one) => (one.source === "file" ? t("a-file") : t("comes-with-zahlung")),
   },
   {
-    ...{ id: "installed", head: "Installed", sort: "installed", wide: true },
+    ...{ id: "installed", head: t("installed"), sort: "installed", wide: true },
     cell: (one) => <When at={one.installedAt} />,
   },
-  { id: "used", head: "Used by", prose: true, cell: (one) => one.usedBy.join(", ") || "nothing yet" },
+  { id: "used", head: t("used-by"), prose: true, cell: (one) => one.usedBy.join(", ") || t("nothing-yet") },
   {
     ...{ id: "acts", head: "", always: true },
     cell: (one) => one.source === "file" && <Remove id={one.id} name={one.name} />,
@@ -65,29 +66,26 @@ export default function Profiles({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>Profiles</h1>
+          <h1>{t("profiles")}</h1>
           <p>
-            Each document teaches Zahlung one provider: whom to call, what to ask for, and how to read what
-            comes back. Its form is a <a href="/schemas/profile-2.json">JSON Schema</a>.
+            {t("each-document-teaches-zahlung-one", {
+              a: (inner) => <a href="/schemas/profile-2.json">{inner}</a>,
+            })}
           </p>
         </div>
         <Row>
           <Button as={Link} to="/profiles/install" $kind="main">
-            Install from a file
+            {t("install-from-a-file")}
           </Button>
         </Row>
       </PageHead>
       <Sheet>
         <DataTable
-          label="Profiles"
+          label={t("profiles")}
           columns={columns}
           rows={loaderData}
           rowKey={(one) => one.id}
-          empty={
-            <Small>
-              No profile is installed. The ones that come with Zahlung are installed as it starts.
-            </Small>
-          }
+          empty={<Small>{t("no-profile-is-installed-the")}</Small>}
         />
       </Sheet>
     </>
@@ -99,12 +97,12 @@ function Remove({ id, name }: { id: string; name: string }) {
   return (
     <Stack $gap={0.2}>
       <AskFirst
-        label="Remove"
-        name={`Remove ${name}`}
-        title={`Remove ${name}?`}
-        says="It can no longer be connected. Installing the file again brings it back."
-        yes="Remove it"
-        no="Keep it"
+        label={t("remove")}
+        name={t("remove-name", { name })}
+        title={t("ask-remove-name", { name })}
+        says={t("it-can-no-longer-be")}
+        yes={t("remove-it")}
+        no={t("keep-it")}
         onYes={() => void fetcher.submit({ profile: id }, { method: "post" })}
       />
       <Wrong>{fetcher.data?.says}</Wrong>

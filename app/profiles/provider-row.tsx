@@ -10,6 +10,8 @@ import { Button } from "../parts/form";
 import { Says } from "../parts/marks";
 import { Row, Small, Stack } from "../parts/sheet";
 import { color, tabular } from "../theme/tokens";
+import { listed } from "../words/listed";
+import { t } from "../words/pages/profiles";
 
 /** A provider as the plan's list shows it. */
 export interface ProviderView {
@@ -121,7 +123,7 @@ export const ProviderRow = memo(function ProviderRow({
       <Stack $gap={0.35}>
         <h2>{name}</h2>
         <p>{provider.about}</p>
-        {fit.ok && fit.notes.length === 0 && <Says meaning="proven">fits this storefront</Says>}
+        {fit.ok && fit.notes.length === 0 && <Says meaning="proven">{t("fits-this-storefront")}</Says>}
         {[...fit.because, ...fit.notes].map((says) => (
           <Says key={says} meaning={fit.ok ? "waits" : "wrong"}>
             {says}
@@ -129,26 +131,29 @@ export const ProviderRow = memo(function ProviderRow({
         ))}
         {provider.carriers.length > 0 && (
           <Small>
-            {name} moves no money itself: it rides on {provider.carriers.join(" or ")}.
-            {provider.ridesOn && ` Its costs hold the fees of ${provider.ridesOn}.`}
+            {t("name-moves-no-money-itself", {
+              name,
+              carriers: listed(provider.carriers, "or"),
+              ridesOn: provider.ridesOn && t("its-costs-hold-the-fees", { ridesOn: provider.ridesOn }),
+            })}
           </Small>
         )}
         {provider.roads.length > 0 && (
-          <Small>
-            {name} can also be had through {provider.roads.join(" and ")}: offer it by one road only.
-          </Small>
+          <Small>{t("name-can-also-be-had", { name, roads: listed(provider.roads) })}</Small>
         )}
       </Stack>
-      <Cost aria-label={`What ${name} costs`}>
+      <Cost aria-label={t("what-name-costs", { name })}>
         <tbody>
           {methods.map((method) => (
             <tr key={method.id}>
               <td>{method.name}</td>
               <td>
                 {method.cost ? (
-                  <>{moneyText({ amount: Math.round(method.cost.perOrder), currency }, locale)} an order</>
+                  t("money-text-an-order", {
+                    moneyText: moneyText({ amount: Math.round(method.cost.perOrder), currency }, locale),
+                  })
                 ) : (
-                  <Small as="span">not in {currency}</Small>
+                  <Small as="span">{t("not-in-currency", { currency })}</Small>
                 )}
               </td>
             </tr>
@@ -160,10 +165,10 @@ export const ProviderRow = memo(function ProviderRow({
         <ListIt provider={provider} />
       </End>
       <More>
-        <summary>More about {name}</summary>
+        <summary>{t("more-about-name", { name })}</summary>
         <Leaves>
           <div>
-            <h3>Methods</h3>
+            <h3>{t("methods")}</h3>
             <ul>
               {methods.map((method) => (
                 <li key={method.id}>
@@ -171,35 +176,37 @@ export const ProviderRow = memo(function ProviderRow({
                   {method.networks.length > 0 && ` (${method.networks.join(", ")})`}:{" "}
                   {method.currencies.join(", ")}
                   {method.shopperCountries.length > 0 &&
-                    `, shoppers in ${countriesWithin(method.shopperCountries)}`}
+                    t("shoppers-in-shopper-countries", {
+                      shopperCountries: countriesWithin(method.shopperCountries),
+                    })}
                   {method.can.length > 0 && `; ${method.can.join(", ")}`}
                 </li>
               ))}
             </ul>
           </div>
           <div>
-            <h3>Have at hand</h3>
+            <h3>{t("have-at-hand")}</h3>
             <ul>
               {provider.atHand.map((one) => (
                 <li key={one}>{one}</li>
               ))}
               {provider.fields.map((field) => (
                 <li key={field.label}>
-                  {field.label}
-                  {field.once && " (shown only once over there)"}
+                  {t("label-shown-only-once-over", {
+                    label: field.label,
+                    hasOnce: field.once ? "yes" : "no",
+                  })}
                 </li>
               ))}
             </ul>
           </div>
           <div>
-            <h3>Where the money lands</h3>
+            <h3>{t("where-the-money-lands")}</h3>
             <p>{provider.payout}</p>
-            <Small>Merchants in {countriesWithin(provider.countries)}</Small>
-            <Small>
-              Profile {provider.version}. Costs are for {orders} orders a month.
-            </Small>
+            <Small>{t("merchants-in-countries", { countries: countriesWithin(provider.countries) })}</Small>
+            <Small>{t("profile-version-costs-are-for", { version: provider.version, orders })}</Small>
             <a href={provider.dashboard} target="_blank" rel="noreferrer">
-              Its dashboard <ExternalLink size={13} aria-hidden />
+              {t("its-dashboard")} <ExternalLink size={13} aria-hidden />
             </a>
           </div>
         </Leaves>
@@ -219,7 +226,7 @@ function Connect({
     <>
       {connections.map((one) => (
         <Button key={one.id} as={Link} to={`/s/${storefrontId}/connect/${one.id}`}>
-          Open {one.name}
+          {t("open-name", { name: one.name })}
         </Button>
       ))}
       {elsewhere.map((one) => (
@@ -227,14 +234,14 @@ function Connect({
           <input type="hidden" name="profile" value={id} />
           <input type="hidden" name="connection" value={one.id} />
           <Button name="press" value="use">
-            Use {one.name} here too
+            {t("use-name-here-too", { name: one.name })}
           </Button>
         </Form>
       ))}
       <Form method="post">
         <input type="hidden" name="profile" value={id} />
         <Button $kind={connections.length > 0 ? "bare" : fit.ok ? "main" : "plain"}>
-          {connections.length > 0 ? `Another account at ${name}` : `Connect ${name}`}
+          {t("connect-name", { hasConnections: connections.length > 0 ? "yes" : "no", name })}
         </Button>
       </Form>
     </>
@@ -248,14 +255,16 @@ function ListIt({ provider: { id, name, listed } }: { provider: ProviderView }) 
     <fetcher.Form method="post">
       <input type="hidden" name="profile" value={id} />
       <Row>
-        {shown && <Says meaning="none">on the shortlist</Says>}
+        {shown && <Says meaning="none">{t("on-the-shortlist")}</Says>}
         <Button
           $kind="bare"
           name="press"
           value={shown ? "unlist" : "list"}
-          aria-label={shown ? `Take ${name} off the shortlist` : `Put ${name} on the shortlist`}
+          aria-label={
+            shown ? t("take-name-off-the-shortlist", { name }) : t("put-name-on-the-shortlist", { name })
+          }
         >
-          {shown ? "Take off" : "Put on the shortlist"}
+          {t("put-on-the-shortlist", { hasShown: shown ? "yes" : "no" })}
         </Button>
       </Row>
     </fetcher.Form>

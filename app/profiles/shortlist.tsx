@@ -10,8 +10,9 @@ import { PageHead, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/shortlist";
+import { t } from "../words/pages/profiles";
 
-export const meta: Route.MetaFunction = () => [{ title: "Shortlist · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("shortlist-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -82,12 +83,12 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
     <>
       <PageHead>
         <div>
-          <h1>What to have at hand for {name}</h1>
-          <p>For each provider on the shortlist. Few good methods beat many.</p>
+          <h1>{t("what-to-have-at-hand", { name })}</h1>
+          <p>{t("for-each-provider-on-the")}</p>
         </div>
         {providers.length > 0 && (
           <Button type="button" onClick={() => window.print()} className="screen-only">
-            Print
+            {t("print")}
           </Button>
         )}
       </PageHead>
@@ -99,8 +100,8 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
       {providers.length === 0 && (
         <Sheet>
           <Stack>
-            <p>Nothing is on the shortlist yet.</p>
-            <Link to={`/s/${params.storefront}/plan`}>Find providers</Link>
+            <p>{t("nothing-is-on-the-shortlist")}</p>
+            <Link to={`/s/${params.storefront}/plan`}>{t("find-providers")}</Link>
           </Stack>
         </Sheet>
       )}
@@ -114,7 +115,7 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
             ))}
             <Columns>
               <div>
-                <h3>Before you start</h3>
+                <h3>{t("before-you-start")}</h3>
                 <ul>
                   {one.atHand.map((thing) => (
                     <Task key={thing}>
@@ -123,33 +124,34 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
                   ))}
                   {one.apply && (
                     <Task>
-                      <span>The account: {one.apply}</span>
+                      <span>{t("the-account-apply", { apply: one.apply })}</span>
                     </Task>
                   )}
                 </ul>
                 {one.meanwhile && <Small>{one.meanwhile}</Small>}
               </div>
               <div>
-                <h3>To carry across, for test and for live</h3>
+                <h3>{t("to-carry-across-for-test")}</h3>
                 <ul>
                   {one.fields.map((field) => (
                     <Task key={field.label}>
                       <span>
-                        {field.label}
-                        {field.shownOnce && ", shown only once"}. <Small as="span">{field.where}</Small>
+                        {t("label-shown-only-once", {
+                          label: field.label,
+                          hasShownOnce: field.shownOnce ? "yes" : "no",
+                        })}{" "}
+                        <Small as="span">{field.where}</Small>
                       </span>
                     </Task>
                   ))}
                   {one.hooks && (
                     <Task>
-                      <span>The webhook address, from Zahlung to {one.name}</span>
+                      <span>{t("the-webhook-address-from-zahlung", { name: one.name })}</span>
                     </Task>
                   )}
                   {one.file && (
                     <Task>
-                      <span>
-                        The {one.file}, from {one.name} to the shop’s domain
-                      </span>
+                      <span>{t("the-file-from-name-to", { file: one.file, name: one.name })}</span>
                     </Task>
                   )}
                 </ul>
@@ -160,7 +162,7 @@ export default function Shortlist({ loaderData, params }: Route.ComponentProps) 
               {one.costs
                 .map(
                   (cost) =>
-                    `${cost.name}: ${cost.perOrder ? `${cost.perOrder} an order` : "not in this currency"}`,
+                    `${cost.name}: ${cost.perOrder ? t("per-order-an-order", { perOrder: cost.perOrder }) : t("not-in-this-currency")}`,
                 )
                 .join("; ")}
             </Small>

@@ -19,8 +19,9 @@ import { CellProof } from "./cell-proof";
 import { Progress } from "./progress";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/board";
+import { t } from "../words/pages/rehearsal";
 
-export const meta: Route.MetaFunction = () => [{ title: "Rehearse · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("rehearse-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { now, standings } = await standAt(context, params.storefront);
@@ -86,19 +87,19 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     offer: offers.find((one) => one.offer.id === offerId),
     cases,
   }));
-  if (chosen.some((one) => !one.offer)) throw data("There is no such offer here.", { status: 404 });
+  if (chosen.some((one) => !one.offer)) throw data(t("there-is-no-such-offer"), { status: 404 });
   if (stop) {
     await Promise.all(runs.map((one) => stopRehearsal(rt, one.offerId)));
     return { says: null } satisfies Answer;
   }
   const full = chosen.filter((one) => one.cases.length > 0);
-  if (full.length === 0) return data<Answer>({ says: "Choose a case to run." }, { status: 422 });
+  if (full.length === 0) return data<Answer>({ says: t("choose-a-case-to-run") }, { status: 422 });
   const started = await Promise.all(
     full.map(({ offer, cases }) => (offer ? startRehearsal(rt, person.email, offer, cases) : null)),
   );
   return started.some((one) => one !== null)
     ? data<Answer>({ says: null })
-    : data<Answer>({ says: "These are running already." }, { status: 409 });
+    : data<Answer>({ says: t("these-are-running-already") }, { status: 409 });
 }
 
 const Board = styled.div<{ $open: boolean }>`
@@ -157,11 +158,11 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
     return (
       <Sheet>
         <Stack>
-          <h1>Rehearse</h1>
-          <p>There is nothing to rehearse before something is offered.</p>
+          <h1>{t("rehearse")}</h1>
+          <p>{t("there-is-nothing-to-rehearse")}</p>
           <Row>
             <Button as={Link} to={`/s/${params.storefront}/offer`} $kind="main">
-              Make an offer
+              {t("make-an-offer")}
             </Button>
           </Row>
         </Stack>
@@ -171,11 +172,11 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
     <>
       <PageHead>
         <Row $gap={1}>
-          <h1>Rehearse</h1>
+          <h1>{t("rehearse")}</h1>
           {green === needed ? (
-            <Says meaning="proven">all {needed} required cases passed</Says>
+            <Says meaning="proven">{t("all-needed-required-cases-passed", { needed })}</Says>
           ) : (
-            <Says meaning="waits">{`${green} of ${needed} required cases passed`}</Says>
+            <Says meaning="waits">{t("green-of-needed-required-cases", { green, needed })}</Says>
           )}
         </Row>
         <Row $gap={0.8}>
@@ -192,10 +193,10 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
           ) : (
             <>
               <Button type="button" $kind="main" onClick={() => submit(all)}>
-                <Play size={14} aria-hidden /> Run all
+                <Play size={14} aria-hidden /> {t("run-all")}
               </Button>
               <Button type="button" onClick={() => submit(left)} disabled={left.length === 0}>
-                Run what has not passed
+                {t("run-what-has-not-passed")}
               </Button>
             </>
           )}
@@ -203,7 +204,7 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
       </PageHead>
       <Wrong>{fetcher.data?.says}</Wrong>
       <Board $open={opened !== undefined}>
-        <Sheet aria-label="Cases">
+        <Sheet aria-label={t("cases")}>
           <CaseMatrix
             columns={columns}
             groups={groups}
@@ -211,17 +212,19 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
             onOpen={open}
             onRun={submit}
           />
-          <Small>
-            Outlined: this offer needs the case before live. A dot: it does not, so it is not run. The arrows
-            move between cells; a press opens the proof.
-          </Small>
+          <Small>{t("outlined-this-offer-needs-the")}</Small>
         </Sheet>
         {opened && openedCase && (
           <ProofSheet aria-label={`${openedCase.title}, ${opened.name}`}>
             <Stack $gap={0.7}>
               <Row>
                 <h2>{openedCase.title}</h2>
-                <Button type="button" $kind="bare" onClick={() => open(null)} aria-label="Close the proof">
+                <Button
+                  type="button"
+                  $kind="bare"
+                  onClick={() => open(null)}
+                  aria-label={t("close-the-proof")}
+                >
                   <X size={16} aria-hidden />
                 </Button>
               </Row>

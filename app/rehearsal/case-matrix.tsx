@@ -4,6 +4,7 @@ import { styled } from "styled-components";
 import type { CaseId } from "#core/rehearsal/cases";
 import { color } from "../theme/tokens";
 import { type BoardColumn, Cell } from "./cell";
+import { t } from "../words/pages/rehearsal";
 
 const Scroller = styled.div`
   overflow-x: auto;
@@ -138,12 +139,12 @@ export function CaseMatrix({
     body.current?.querySelector<HTMLElement>(`[data-at="${row + step[0]} ${column + step[1]}"]`)?.focus();
   };
   return (
-    <Scroller tabIndex={0} role="region" aria-label="Cases by offer">
-      <Matrix ref={body} $dense={rows.length > 20} aria-label="Cases by offer" onKeyDown={onKeyDown}>
+    <Scroller tabIndex={0} role="region" aria-label={t("cases-by-offer")}>
+      <Matrix ref={body} $dense={rows.length > 20} aria-label={t("cases-by-offer")} onKeyDown={onKeyDown}>
         <thead>
           <tr>
             <th scope="col">
-              <span className="quiet">Case</span>
+              <span className="quiet">{t("case")}</span>
             </th>
             {columns.map((one) => (
               <th scope="col" key={one.id}>
@@ -154,9 +155,10 @@ export function CaseMatrix({
                     type="button"
                     disabled={one.running !== null}
                     onClick={() => onRun([{ offer: one, cases: requiredOf(rows, one) }])}
-                    aria-label={`Run ${one.name} of ${one.account}`}
+                    aria-label={t("run-name-of-account", { name: one.name, account: one.account })}
                   >
-                    <Play size={11} aria-hidden /> {one.green} of {one.required}
+                    <Play size={11} aria-hidden />{" "}
+                    {t("green-of-required", { green: one.green, required: one.required })}
                   </Tiny>
                 </ColumnHead>
               </th>
@@ -180,7 +182,7 @@ export function CaseMatrix({
                       type="button"
                       disabled={who.length === 0}
                       onClick={() => onRun(who.map((offer) => ({ offer, cases: [one.id] })))}
-                      aria-label={`Run ${one.title} on every offer that needs it`}
+                      aria-label={t("run-title-on-every-offer", { title: one.title })}
                     >
                       <Play size={11} aria-hidden />
                     </Tiny>{" "}

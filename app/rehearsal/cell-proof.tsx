@@ -6,6 +6,7 @@ import { Note, Says } from "../parts/marks";
 import { Row, Small, Stack, Table } from "../parts/sheet";
 import { secondsText, When } from "../parts/when";
 import { type BoardColumn, type CellView, meaningOf } from "./cell";
+import { t } from "../words/pages/rehearsal";
 
 /** A verdict's value; a payment state in its words. */
 const valueWords = (value: string) =>
@@ -30,43 +31,52 @@ export function CellProof({
   return (
     <Stack $gap={0.6}>
       <p>
-        <strong>{offer.name}</strong> of {offer.account}, in test. {about}
+        <strong>{offer.name}</strong> {t("of-account-in-test-about", { account: offer.account, about })}
       </p>
       {cell?.because && <Small>{cell.because}</Small>}
       {!cell?.required ? (
-        <Says meaning="none">this offer does not need it</Says>
+        <Says meaning="none">{t("this-offer-does-not-need")}</Says>
       ) : (
         <Row>
           <Button type="button" onClick={onRun} disabled={offer.running !== null}>
-            <Play size={14} aria-hidden /> {proof ? "Run it again" : "Run it"}
+            <Play size={14} aria-hidden /> {t("run-it", { hasProof: proof ? "yes" : "no" })}
           </Button>
-          {offer.running !== null && <Small>This offer is being rehearsed.</Small>}
+          {offer.running !== null && <Small>{t("this-offer-is-being-rehearsed")}</Small>}
         </Row>
       )}
       {proof && cell?.required && (
         <>
           {meaning === "running" ? (
-            <Says meaning="running">running</Says>
+            <Says meaning="running">{t("running")}</Says>
           ) : (
             <Says meaning={meaning}>
-              {meaning === "proven" ? "passed" : meaning === "waits" ? "passed, but stale" : proof.state}
-              {proof.how === "walked" ? ", walked by a person" : ""}
-              {proof.duration !== null && proof.how !== "walked"
-                ? ` in ${secondsText(proof.duration)}`
-                : ""}, <When at={proof.at} />
+              {t("meaning-walked-by-a-person", {
+                meaning:
+                  meaning === "proven"
+                    ? t("passed")
+                    : meaning === "waits"
+                      ? t("passed-but-stale")
+                      : proof.state,
+                walked: proof.how === "walked" ? "yes" : "no",
+                duration:
+                  proof.duration !== null && proof.how !== "walked"
+                    ? t("in-duration", { duration: secondsText(proof.duration) })
+                    : "",
+                when: <When at={proof.at} />,
+              })}
             </Says>
           )}
           {proof.changed.length > 0 && (
-            <Note meaning="waits">Changed since: {proof.changed.join(", ")}.</Note>
+            <Note meaning="waits">{t("changed-since-changed", { changed: proof.changed.join(", ") })}</Note>
           )}
           {proof.error && <Note meaning="wrong">{proof.error}</Note>}
           {proof.verdicts.length > 0 && (
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">What</th>
-                  <th scope="col">Expected</th>
-                  <th scope="col">Happened</th>
+                  <th scope="col">{t("what")}</th>
+                  <th scope="col">{t("expected")}</th>
+                  <th scope="col">{t("happened")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -87,7 +97,7 @@ export function CellProof({
             </Table>
           )}
           {proof.state !== "running" && (
-            <Link to={`/s/${storefrontId}/rehearse/${proof.id}`}>Every message of it</Link>
+            <Link to={`/s/${storefrontId}/rehearse/${proof.id}`}>{t("every-message-of-it")}</Link>
           )}
         </>
       )}

@@ -5,6 +5,7 @@ import { Mark, type Meaning } from "../parts/marks";
 import { ageText } from "../parts/when";
 import { color } from "../theme/tokens";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/rehearsal";
 
 type BoardCell = Spoken<SaidBoardCell>;
 
@@ -57,11 +58,11 @@ export function meaningOf(cell: CellView | undefined): Meaning {
 }
 
 const words: Record<Meaning, string> = {
-  none: "not run",
-  running: "running",
-  wrong: "failed",
-  waits: "stale",
-  proven: "passed",
+  none: t("not-run"),
+  running: t("running"),
+  wrong: t("failed"),
+  waits: t("stale"),
+  proven: t("passed"),
 };
 
 /** One mark with its age: outlined where the offer needs the case, a dot where it does not. */
@@ -87,7 +88,7 @@ export function Cell({
   const required = cell?.required ?? false;
   const meaning = meaningOf(cell);
   const age = cell?.proof && meaning !== "running" ? ageText(cell.proof.at) : "";
-  const says = required ? words[meaning] : "not needed";
+  const says = required ? words[meaning] : t("not-needed");
   return (
     <Press
       type="button"
@@ -96,7 +97,7 @@ export function Cell({
       $required={required}
       $open={open}
       aria-expanded={open}
-      aria-label={`${title}, ${offer.name}: ${says}${required && age ? `, ${age} ago` : ""}`}
+      aria-label={`${title}, ${offer.name}: ${says}${required && age ? t("age-ago", { age }) : ""}`}
       onClick={onOpen}
     >
       {required ? (

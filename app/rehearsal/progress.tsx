@@ -3,6 +3,7 @@ import { styled } from "styled-components";
 import { Button } from "../parts/form";
 import { color, hatch } from "../theme/tokens";
 import type { BoardColumn } from "./cell";
+import { t } from "../words/pages/rehearsal";
 
 const Bar = styled.div`
   height: 0.7rem;
@@ -27,7 +28,7 @@ export function Progress({ running, onStop }: { running: readonly BoardColumn[];
     <>
       <Bar
         role="progressbar"
-        aria-label="Rehearsal"
+        aria-label={t("rehearsal")}
         aria-valuenow={done}
         aria-valuemin={0}
         aria-valuemax={total}
@@ -36,11 +37,9 @@ export function Progress({ running, onStop }: { running: readonly BoardColumn[];
           <rect width={(100 * done) / Math.max(1, total)} height="1" fill={color.ink} />
         </svg>
       </Bar>
-      <span role="status">
-        {done} of {total}
-      </span>
+      <span role="status">{t("done-of-total", { done, total })}</span>
       <Button type="button" disabled={stopping} onClick={onStop}>
-        <Square size={14} aria-hidden /> {stopping ? "Stopping…" : "Stop"}
+        <Square size={14} aria-hidden /> {t("stop", { hasStopping: stopping ? "yes" : "no" })}
       </Button>
     </>
   );

@@ -15,9 +15,10 @@ import { When } from "../parts/when";
 import { Score } from "../score/score";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/proof";
+import { t } from "../words/pages/rehearsal";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `${loaderData?.title ?? "Proof"} · Zahlung` },
+  { title: t("title-zahlung", { title: loaderData?.title ?? t("proof") }) },
 ];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -26,7 +27,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const proof = await proofOf(rt, params.proof);
   const offer = proof && offerIn(now, proof.offerId);
   const script = proof && caseOf(proof.caseId);
-  if (!proof || !offer || !script) throw data("There is no such proof here.", { status: 404 });
+  if (!proof || !offer || !script) throw data(t("there-is-no-such-proof"), { status: 404 });
   const payment = proof.paymentId ? await paymentOf(rt, proof.paymentId) : null;
   return spoken({
     title: caseTitle(script.id),
@@ -54,29 +55,36 @@ export default function Proof({ loaderData, params }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <Link to={`/s/${params.storefront}/rehearse`}>All cases</Link>
+          <Link to={`/s/${params.storefront}/rehearse`}>{t("all-cases")}</Link>
           <h1>{title}</h1>
           <p>
-            {about} {how === "walked" ? "Walked through the checkout by a person" : "Rehearsed"},{" "}
-            <When at={at} />.
+            {t("about-rehearsed-when", {
+              about,
+              walked: how === "walked" ? "yes" : "no",
+              when: <When at={at} />,
+            })}
           </p>
         </div>
-        {state === "passed" ? <Says meaning="proven">passed</Says> : <Says meaning="wrong">{state}</Says>}
+        {state === "passed" ? (
+          <Says meaning="proven">{t("passed")}</Says>
+        ) : (
+          <Says meaning="wrong">{state}</Says>
+        )}
       </PageHead>
       {changed.length > 0 && (
-        <Note meaning="waits">This proof is stale: {changed.join(", ")} changed since it was won.</Note>
+        <Note meaning="waits">{t("this-proof-is-stale-changed", { changed: changed.join(", ") })}</Note>
       )}
       {error && <Note meaning="wrong">{error}</Note>}
       {verdicts.length > 0 && (
         <Sheet>
-          <h2>What had to happen, and what did</h2>
+          <h2>{t("what-had-to-happen-and")}</h2>
           <Table>
             <thead>
               <tr>
-                <th scope="col">What</th>
-                <th scope="col">Expected</th>
-                <th scope="col">Happened</th>
-                <th scope="col">So</th>
+                <th scope="col">{t("what")}</th>
+                <th scope="col">{t("expected")}</th>
+                <th scope="col">{t("happened")}</th>
+                <th scope="col">{t("so")}</th>
               </tr>
             </thead>
             <tbody>
@@ -87,9 +95,9 @@ export default function Proof({ loaderData, params }: Route.ComponentProps) {
                   <td>{one.happened}</td>
                   <td>
                     {one.ok ? (
-                      <Says meaning="proven">holds</Says>
+                      <Says meaning="proven">{t("holds")}</Says>
                     ) : (
-                      <Says meaning="wrong">does not hold</Says>
+                      <Says meaning="wrong">{t("does-not-hold")}</Says>
                     )}
                   </td>
                 </tr>
@@ -101,19 +109,20 @@ export default function Proof({ loaderData, params }: Route.ComponentProps) {
       {!payment && (
         <Sheet>
           <p>
-            No payment was made of it.{" "}
-            <Link to={`/s/${params.storefront}/exchanges?${exchanges}`}>What was said that day</Link> stands
-            among the exchanges.
+            {t("no-payment-was-made-of", {
+              link: (inner) => <Link to={`/s/${params.storefront}/exchanges?${exchanges}`}>{inner}</Link>,
+            })}
           </p>
         </Sheet>
       )}
       {story && payment && (
         <Sheet>
           <Stack>
-            <h2>The score</h2>
+            <h2>{t("the-score")}</h2>
             <p>
-              Every message about it, as recorded.{" "}
-              <Link to={`/s/${params.storefront}/operate/${payment.id}`}>The payment’s page</Link>
+              {t("every-message-about-it-as", {
+                link: (inner) => <Link to={`/s/${params.storefront}/operate/${payment.id}`}>{inner}</Link>,
+              })}
             </p>
             <Score rows={story.score} details={story.details} />
           </Stack>

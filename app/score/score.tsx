@@ -7,15 +7,16 @@ import { Mark } from "../parts/marks";
 import { Mono, Row, Small, Stack } from "../parts/sheet";
 import { color, mono, tabular } from "../theme/tokens";
 import type { Spoken } from "../words/speak";
+import { t } from "../words/pages/score";
 
 type ScoreRow = Spoken<SaidScoreRow>;
 type MessageDetail = Spoken<SaidMessageDetail>;
 
 const laneNames: Record<Lane, string> = {
-  shopper: "Shopper",
-  shop: "Shop",
+  shopper: t("shopper"),
+  shop: t("shop"),
   zahlung: "Zahlung",
-  provider: "Provider",
+  provider: t("provider"),
 };
 /** Centre of each lane, per cent of the staff's width. */
 const laneAt: Record<Lane, number> = { shopper: 12.5, shop: 37.5, zahlung: 62.5, provider: 87.5 };
@@ -127,11 +128,11 @@ const Opened = styled.div`
 
 const since = (ms: number) =>
   ms < 1000
-    ? `+${ms} ms`
+    ? t("ms-ms", { ms })
     : ms < 60_000
       ? `+${(ms / 1000).toFixed(1)} s`
       : ms < 3_600_000
-        ? `+${Math.round(ms / 60_000)} min`
+        ? t("ms-min", { ms: Math.round(ms / 60_000) })
         : ms < 172_800_000
           ? `+${Math.round(ms / 3_600_000)} h`
           : `+${Math.round(ms / 86_400_000)} d`;
@@ -145,7 +146,7 @@ export function Score({
   details: Record<string, MessageDetail>;
 }) {
   const [open, setOpen] = useState<string | null>(null);
-  if (rows.length === 0) return <Small>No message is recorded.</Small>;
+  if (rows.length === 0) return <Small>{t("no-message-is-recorded")}</Small>;
   return (
     <div>
       <Heads>
@@ -159,7 +160,9 @@ export function Score({
       <Lines>
         {rows.flatMap((row) => [
           row.pause !== null ? (
-            <Pause key={`${row.id}-pause`}>{since(row.pause).slice(1)} of silence</Pause>
+            <Pause key={`${row.id}-pause`}>
+              {t("pause-of-silence", { pause: since(row.pause).slice(1) })}
+            </Pause>
           ) : row.gap > 0 ? (
             <Wait key={`${row.id}-wait`} $gap={row.gap} aria-hidden="true" />
           ) : null,
@@ -175,8 +178,13 @@ export function Score({
               </time>
               <Arrow row={row} />
               <span className="quiet">
-                {laneNames[row.from]} to {laneNames[row.to]}: {row.label}. {row.answer ?? ""}{" "}
-                {row.ok ? "" : "Not as it should be."}
+                {t("from-to-label-answer", {
+                  from: laneNames[row.from],
+                  to: laneNames[row.to],
+                  label: row.label,
+                  answer: row.answer ?? "",
+                  hasOk: row.ok ? "yes" : "no",
+                })}
               </span>
             </Press>
             {open === row.id && <Detail row={row} detail={details[row.id]} />}
@@ -233,10 +241,12 @@ function Detail({ row, detail }: { row: ScoreRow; detail: MessageDetail | undefi
         <Row>
           <Mark meaning={row.ok ? "proven" : "wrong"} />
           <strong>{row.label}</strong>
-          {row.duration !== null && <Small as="span">took {row.duration} ms</Small>}
+          {row.duration !== null && (
+            <Small as="span">{t("took-duration-ms", { duration: row.duration })}</Small>
+          )}
           <CopyValue
             value={JSON.stringify({ at: new Date(row.at).toISOString(), ...detail }, null, 2)}
-            label="Copy as JSON"
+            label={t("copy-as-json")}
             plain
           />
         </Row>
@@ -249,7 +259,7 @@ function Detail({ row, detail }: { row: ScoreRow; detail: MessageDetail | undefi
         {outcome && <p>{outcome}</p>}
         {response && (
           <>
-            <Mono>answered {response.status}</Mono>
+            <Mono>{t("answered-status", { status: response.status })}</Mono>
             {response.body && <pre tabIndex={0}>{pretty(response.body)}</pre>}
           </>
         )}

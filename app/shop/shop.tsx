@@ -12,8 +12,9 @@ import { ModePlate, Note, Says } from "../parts/marks";
 import { Mono, PageHead, Row, Sheet, Small, Stack, Table } from "../parts/sheet";
 import { When } from "../parts/when";
 import type { Route } from "./+types/shop";
+import { t } from "../words/pages/shop";
 
-export const meta: Route.MetaFunction = () => [{ title: "The shop’s side · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("the-shops-side-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
@@ -39,7 +40,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return { issued: null };
   }
   const mode = form.get("mode");
-  if (form.get("press") !== "make" || !isMode(mode)) throw data("That cannot be done here.", { status: 400 });
+  if (form.get("press") !== "make" || !isMode(mode))
+    throw data(t("that-cannot-be-done-here"), { status: 400 });
   return { issued: await issueApiKey(rt, person.email, storefront.id, mode) };
 }
 
@@ -53,19 +55,16 @@ export default function Shop({ loaderData }: Route.ComponentProps) {
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <h1>The shop’s side of {name}</h1>
-          <p>
-            A shop opens checkouts and hears news by the shop API. It needs a key for each mode, the address
-            of the API, and nothing else.
-          </p>
+          <h1>{t("the-shops-side-of-name", { name })}</h1>
+          <p>{t("a-shop-opens-checkouts-and")}</p>
         </div>
       </PageHead>
       <Sheet>
         <Stack>
-          <h2>Address of the shop API</h2>
+          <h2>{t("address-of-the-shop-api")}</h2>
           <Row>
             <CopyValue value={api} />
-            <a href={`${api}/openapi.json`}>Its description (OpenAPI)</a>
+            <a href={`${api}/openapi.json`}>{t("its-description-open-api")}</a>
           </Row>
         </Stack>
       </Sheet>
@@ -74,14 +73,10 @@ export default function Shop({ loaderData }: Route.ComponentProps) {
       ))}
       <Sheet>
         <Stack>
-          <h2>What the shop has said</h2>
+          <h2>{t("what-the-shop-has-said")}</h2>
           <p>
-            Order stages:{" "}
-            {stages.length ? (
-              stages.join(", ")
-            ) : (
-              <Small as="span">none declared yet; the shop declares them with its key.</Small>
-            )}
+            {t("order-stages")}{" "}
+            {stages.length ? stages.join(", ") : <Small as="span">{t("none-declared-yet-the-shop")}</Small>}
           </p>
           {modes.map((mode) => {
             const address = news.find((one) => one.mode === mode)?.address;
@@ -90,10 +85,10 @@ export default function Shop({ loaderData }: Route.ComponentProps) {
                 <ModePlate mode={mode} />
                 {address ? (
                   <span>
-                    news goes to <Mono>{address}</Mono>
+                    {t("news-goes-to")} <Mono>{address}</Mono>
                   </span>
                 ) : (
-                  <Small>it has not said where it listens.</Small>
+                  <Small>{t("it-has-not-said-where")}</Small>
                 )}
               </Row>
             );
@@ -110,15 +105,15 @@ function Keys({ mode, keys }: { mode: Mode; keys: KeyView[] }) {
   const fetcher = useFetcher<{ issued: string | null }>();
   const issued = fetcher.data?.issued;
   return (
-    <Sheet aria-label={`${mode} keys`}>
+    <Sheet aria-label={t("mode-keys", { mode })}>
       <Stack>
         <Row>
           <ModePlate mode={mode} />
-          <h2>Keys</h2>
+          <h2>{t("keys")}</h2>
         </Row>
         {issued && (
           <Note meaning="waits">
-            <p>Shown this once. Put it into the shop now:</p>
+            <p>{t("shown-this-once-put-it")}</p>
             <CopyValue value={issued} />
           </Note>
         )}
@@ -130,28 +125,22 @@ function Keys({ mode, keys }: { mode: Mode; keys: KeyView[] }) {
                   <td>
                     <Mono>…{key.hint}</Mono>
                   </td>
-                  <td>
-                    made <When at={key.createdAt} />
-                  </td>
+                  <td>{t("made-when", { when: <When at={key.createdAt} /> })}</td>
                   <td>
                     {key.usedAt ? (
-                      <Says meaning="proven">
-                        used, last <When at={key.usedAt} />
-                      </Says>
+                      <Says meaning="proven">{t("used-last-when", { when: <When at={key.usedAt} /> })}</Says>
                     ) : (
-                      <Says meaning="none">never used</Says>
+                      <Says meaning="none">{t("never-used")}</Says>
                     )}
                   </td>
                   <td className="amount">
                     <AskFirst
-                      label="Revoke"
-                      name={`Revoke key ending in ${key.hint}`}
-                      title={`Revoke the ${mode} key …${key.hint}?`}
-                      says={`Calls with it are refused from then on${
-                        key.usedAt ? `: the shop cannot open ${mode} checkouts until it has another` : ""
-                      }. It cannot be brought back.`}
-                      yes="Revoke it"
-                      no="Keep it"
+                      label={t("revoke")}
+                      name={t("revoke-key-ending-in-hint", { hint: key.hint })}
+                      title={t("revoke-the-mode-key-hint", { mode, hint: key.hint })}
+                      says={t("calls-with-it-are-refused", { hasUsedAt: key.usedAt ? "yes" : "no", mode })}
+                      yes={t("revoke-it")}
+                      no={t("keep-it")}
                       onYes={() => void fetcher.submit({ press: "revoke", key: key.id }, { method: "post" })}
                     />
                   </td>
@@ -163,7 +152,7 @@ function Keys({ mode, keys }: { mode: Mode; keys: KeyView[] }) {
         <fetcher.Form method="post">
           <input type="hidden" name="mode" value={mode} />
           <Button name="press" value="make" disabled={fetcher.state !== "idle"}>
-            Make a {mode} key
+            {t("make-a-mode-key", { mode })}
           </Button>
         </fetcher.Form>
       </Stack>

@@ -8,6 +8,7 @@ import { Row, Small, Stack } from "../parts/sheet";
 import { AmountBox } from "../parts/text-box";
 import type { SpokenProblem } from "../words/speak";
 import { NarrowSheet } from "./storefront-form";
+import { t } from "../words/pages/storefronts";
 
 type Answer = { ok: true } | { ok: false; problems: SpokenProblem[] };
 
@@ -33,42 +34,35 @@ export function MoneySettings({
     <NarrowSheet>
       <fetcher.Form method="post" noValidate>
         <Stack>
-          <h2>Money</h2>
+          <h2>{t("money")}</h2>
           <SelectBox
-            label="When money comes after its checkout was over"
+            label={t("when-money-comes-after-its")}
             name="late"
             defaultValue={late}
             choices={[
-              { id: "accept", name: "take it for the order, and tell" },
-              { id: "return", name: "give it back, and tell" },
-              { id: "ask", name: "ask a person" },
+              { id: "accept", name: t("take-it-for-the-order") },
+              { id: "return", name: t("give-it-back-and-tell") },
+              { id: "ask", name: t("ask-a-person") },
             ]}
           />
-          <Small>
-            A bank or a wallet may say yes when the shopper has long gone. Until a person has decided, the
-            order stays unpaid.
-          </Small>
+          <Small>{t("a-bank-or-a-wallet")}</Small>
           <SelectBox
-            label="Fees for choosing a way of paying"
+            label={t("fees-for-choosing-a-way")}
             name="fees"
             defaultValue={fees}
             choices={[
-              { id: "law", name: `as the law of the country has it: ${forbidden ? "refused" : "allowed"}` },
-              { id: "allow", name: "allowed" },
-              { id: "refuse", name: "refused" },
+              { id: "law", name: t("as-the-law-of-the", { hasForbidden: forbidden ? "yes" : "no" }) },
+              { id: "allow", name: t("allowed") },
+              { id: "refuse", name: t("refused") },
             ]}
           />
-          <Small>
-            {forbidden
-              ? "In this country fees are forbidden for cards and transfers of private shoppers. Other ways, such as cash on delivery, may cost one: allow fees only for those."
-              : "We know of no law of this country against them; what networks and providers agreed with you holds all the same."}
-          </Small>
+          <Small>{t("we-know-of-no-law", { hasForbidden: forbidden ? "yes" : "no" })}</Small>
           <Row $align="end">
             {from.map(({ currency }) => (
               <AmountBox
                 key={currency}
                 name={`from-${currency}`}
-                label={`Refunds that want two people, from (${currency})`}
+                label={t("refunds-that-want-two-people", { currency })}
                 currency={currency}
                 value={typed[currency] ?? ""}
                 onChange={(text) => setTyped({ ...typed, [currency]: text })}
@@ -77,11 +71,11 @@ export function MoneySettings({
               />
             ))}
           </Row>
-          <Small>Left empty: one person is enough. The shop’s own calls are held to it as well.</Small>
-          {fetcher.data?.ok && fetcher.state === "idle" && <Note meaning="proven">Saved.</Note>}
+          <Small>{t("left-empty-one-person-is")}</Small>
+          {fetcher.data?.ok && fetcher.state === "idle" && <Note meaning="proven">{t("saved")}</Note>}
           <div>
             <Button name="press" value="money" disabled={fetcher.state !== "idle"}>
-              Save what becomes of money
+              {t("save-what-becomes-of-money")}
             </Button>
           </div>
         </Stack>

@@ -10,8 +10,9 @@ import { Small, Stack } from "../parts/sheet";
 import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/new-storefront";
+import { t } from "../words/pages/storefronts";
 
-export const meta: Route.MetaFunction = () => [{ title: "New storefront · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("new-storefront-zahlung") }];
 
 const blank: StorefrontEntry = {
   name: "",
@@ -42,12 +43,12 @@ export default function NewStorefront({ loaderData, actionData }: Route.Componen
     <NarrowSheet>
       <Form method="post" noValidate>
         <Stack>
-          <h1>{loaderData.first ? "Your first storefront" : "A new storefront"}</h1>
-          <Small>One selling site of your shop. Providers are held against what you say here.</Small>
+          <h1>{t("a-new-storefront", { hasFirst: loaderData.first ? "yes" : "no" })}</h1>
+          <Small>{t("one-selling-site-of-your")}</Small>
           <StorefrontFields entry={actionData?.entry ?? blank} problems={actionData?.problems ?? []} />
           <div>
             <Button $kind="main" disabled={busy}>
-              Add the storefront
+              {t("add-the-storefront")}
             </Button>
           </div>
         </Stack>

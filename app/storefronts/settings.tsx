@@ -25,8 +25,9 @@ import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
 import type { Spoken, SpokenProblem } from "../words/speak";
 import { spoken } from "../words/spoken.server";
 import type { Route } from "./+types/settings";
+import { t } from "../words/pages/storefronts";
 
-export const meta: Route.MetaFunction = () => [{ title: "Settings of the storefront · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("settings-of-the-storefront-zahlung") }];
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { storefront } = await mustStandAt(context, params.storefront);
@@ -115,10 +116,8 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
     <>
       <PageHead>
         <div>
-          <h1>Settings of the storefront</h1>
-          <p>
-            The shop knows it as <Mono>{loaderData.id}</Mono>; that stays, whatever its name.
-          </p>
+          <h1>{t("settings-of-the-storefront")}</h1>
+          <p>{t("the-shop-knows-it-as", { mono: <Mono>{loaderData.id}</Mono> })}</p>
         </div>
       </PageHead>
       <Stack $gap={1.3}>
@@ -136,7 +135,7 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
               <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? []} />
               {barred && (
                 <Note meaning="wrong">
-                  <strong>Not saved.</strong>
+                  <strong>{t("not-saved")}</strong>
                   <ul>
                     {refused?.touched
                       .filter((one) => one.bars)
@@ -146,13 +145,13 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
                   </ul>
                 </Note>
               )}
-              {answer?.ok && fetcher.state === "idle" && <Note meaning="proven">Saved.</Note>}
+              {answer?.ok && fetcher.state === "idle" && <Note meaning="proven">{t("saved")}</Note>}
               <div>
                 <Button $kind="main" disabled={fetcher.state !== "idle"}>
-                  Save
+                  {t("save")}
                 </Button>
               </div>
-              <Small>What a change would touch is said before it is made.</Small>
+              <Small>{t("what-a-change-would-touch")}</Small>
             </Stack>
           </form>
         </NarrowSheet>
@@ -160,7 +159,7 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
       </Stack>
       {asking && sent && (
         <Ask
-          title="Save these settings?"
+          title={t("save-these-settings")}
           says={
             <ul>
               {refused.touched.map((one) => (
@@ -179,10 +178,10 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
               send(sent);
             }}
           >
-            Save them
+            {t("save-them")}
           </Button>
           <Button type="button" onClick={close}>
-            Not yet
+            {t("not-yet")}
           </Button>
         </Ask>
       )}

@@ -7,6 +7,7 @@ import { Sheet, Stack } from "../parts/sheet";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import { TextBox } from "../parts/text-box";
+import { t } from "../words/pages/storefronts";
 
 export const NarrowSheet = styled(Sheet)`
   max-width: 40rem;
@@ -28,23 +29,23 @@ export function StorefrontFields({
   return (
     <Stack>
       <TextBox
-        label="Name"
+        label={t("name")}
         name="name"
         defaultValue={entry.name}
         maxLength={60}
-        hint="As your shoppers know it."
+        hint={t("as-your-shoppers-know-it")}
         wrong={saysAt(problems, "name")}
       />
       <TextBox
-        label="Address"
+        label={t("address")}
         name="address"
         defaultValue={entry.address}
         maxLength={300}
-        hint="Where it sells, with https:// in front."
+        hint={t("where-it-sells-with-https")}
         wrong={saysAt(problems, "address")}
       />
       <ChooseOne
-        label="Country it sells from"
+        label={t("country-it-sells-from")}
         name="country"
         choices={countryChoices()}
         value={country}
@@ -52,37 +53,37 @@ export function StorefrontFields({
         wrong={saysAt(problems, "country")}
       />
       <ChooseMany
-        label="Languages"
+        label={t("languages")}
         name="languages"
-        hint="The first is the main one."
+        hint={t("the-first-is-the-main")}
         choices={languageChoices(languages)}
         value={languages}
         onChange={setLanguages}
         wrong={saysAt(problems, "languages")}
       />
       <ChooseMany
-        label="Currencies"
+        label={t("currencies")}
         name="currencies"
-        hint="All that shoppers can switch between, the main one first."
+        hint={t("all-that-shoppers-can-switch")}
         choices={currencyChoices()}
         value={currencies}
         onChange={setCurrencies}
         wrong={saysAt(problems, "currencies")}
       />
       <TextBox
-        label="Shopper groups"
+        label={t("shopper-groups")}
         name="groups"
         defaultValue={entry.groups}
         maxLength={2000}
-        hint="Shoppers who are treated alike, with commas between: Retail, Dealers."
+        hint={t("shoppers-who-are-treated-alike")}
         wrong={saysAt(problems, "groups")}
       />
       <TextBox
-        label="Apps"
+        label={t("apps")}
         name="apps"
         defaultValue={entry.apps ?? ""}
         maxLength={2000}
-        hint="Only if shoppers come back to an app of yours: what its addresses begin with, such as com.example.app, with commas between."
+        hint={t("only-if-shoppers-come-back")}
         wrong={saysAt(problems, "apps")}
       />
     </Stack>

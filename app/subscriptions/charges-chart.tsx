@@ -13,6 +13,7 @@ import type { Forecast } from "#server/subscriptions/list";
 import { Small } from "../parts/sheet";
 import { useInBrowser } from "../parts/when";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/subscriptions";
 
 /** What was due and what came of it, day by day; and what is to be charged from today on. */
 export default function ChargesChart({ forecast, locale }: { forecast: Forecast; locale: string }) {
@@ -32,7 +33,7 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
   const dayText = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });
   const short = (day: string) => dayText.format(Date.parse(day));
   // The library's own markup has inline styles, which the page's policy takes from scripts alone.
-  if (!drawn) return <Small>Drawing…</Small>;
+  if (!drawn) return <Small>{t("drawing")}</Small>;
   return (
     <ResponsiveContainer width="100%" height={200}>
       <BarChart data={rows} margin={{ top: 8, right: 8, bottom: 0, left: 16 }} accessibilityLayer>
@@ -55,7 +56,7 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
         <Bar dataKey="came" name="came" stackId="sum" fill={color.moss} isAnimationActive={false} />
         <Bar
           dataKey="missing"
-          name="did not come"
+          name={t("did-not-come")}
           stackId="sum"
           fill={color.madderSoft}
           stroke={color.madder}
@@ -64,7 +65,7 @@ export default function ChargesChart({ forecast, locale }: { forecast: Forecast;
         />
         <Bar
           dataKey="coming"
-          name="to be charged"
+          name={t("to-be-charged")}
           stackId="sum"
           fill={color.sheet}
           stroke={color.petrol}

@@ -1,6 +1,7 @@
 import type { Ending, SubscriptionState as State } from "#core/subscriptions/course";
 import { Says } from "../parts/marks";
 import { endingNames, stateNames } from "./words";
+import { t } from "../words/pages/subscriptions";
 
 const meanings = {
   waiting: "none",
@@ -16,11 +17,11 @@ export function SubscriptionState({
 }: {
   subscription: { state: State; ending: Ending | null; ends: boolean };
 }) {
-  if (state === "ended" && ending) return <Says meaning="none">ended: {endingNames[ending]}</Says>;
+  if (state === "ended" && ending)
+    return <Says meaning="none">{t("ended-ending-names", { endingNames: endingNames[ending] })}</Says>;
   return (
     <Says meaning={ends ? "waits" : meanings[state]}>
-      {stateNames[state]}
-      {ends && ", ends with its period"}
+      {t("state-names-ends-with-its", { stateNames: stateNames[state], hasEnds: ends ? "yes" : "no" })}
     </Says>
   );
 }

@@ -31,15 +31,16 @@ import { tell } from "../words/spoken.server";
 import { SubscriptionState } from "./subscription-state";
 import { eventWords, rhythmWords } from "./words";
 import type { Route } from "./+types/subscription";
+import { t } from "../words/pages/subscriptions";
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: `Subscription ${loaderData?.subscription.reference ?? ""} · Zahlung` },
+  { title: t("subscription-reference-zahlung", { reference: loaderData?.subscription.reference ?? "" }) },
 ];
 
 async function mustFind(context: Context, params: Route.LoaderArgs["params"]) {
   const now = await mustStandAt(context, params.storefront);
   const found = await subscriptionHere(context.get(runtimeContext), now.storefront.id, params.subscription);
-  if (!found) throw data("There is no such subscription here.", { status: 404 });
+  if (!found) throw data(t("there-is-no-such-subscription"), { status: 404 });
   return { now, found };
 }
 
@@ -65,12 +66,12 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 type Answer = { ok: boolean; says: string };
 
 const saidDone: Record<SubscriptionAct, string> = {
-  pause: "Paused. Nothing is charged until it is gone on with.",
-  resume: "It goes on.",
-  skip: "The next period is left out.",
-  cancel: "Ended.",
-  "cancel-at-end": "It ends when the next period would begin.",
-  "go-on": "It goes on after all.",
+  pause: t("paused-nothing-is-charged-until"),
+  resume: t("it-goes-on"),
+  skip: t("the-next-period-is-left"),
+  cancel: t("ended"),
+  "cancel-at-end": t("it-ends-when-the-next"),
+  "go-on": t("it-goes-on-after-all"),
 };
 
 export async function action({ request, params, context }: Route.ActionArgs) {
@@ -86,36 +87,41 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   };
   if (isSubscriptionAct(press))
     return told(await actOn(rt, id, press, person.email), saidDone[press], `subscription: ${press}`);
-  if (press !== "change") throw data("That cannot be done here.", { status: 400 });
+  if (press !== "change") throw data(t("that-cannot-be-done-here"), { status: 400 });
   const typed = String(form.get("quantity") ?? "");
   const quantity = /^[1-9]\d{0,2}$/.test(typed.trim()) ? Number(typed) : null;
   if (quantity === null)
-    return data<Answer>({ ok: false, says: "Write how many, from 1 to 999." }, { status: 422 });
+    return data<Answer>({ ok: false, says: t("write-how-many-from-1") }, { status: 422 });
   const plan = String(form.get("plan") ?? "");
   const other =
     plan === terms.plan
       ? null
       : termsIn(now, mode, plan, { currency: terms.currency, language: customer.language });
   if (plan !== terms.plan && !other)
-    return data<Answer>({ ok: false, says: "No offer has such a plan any more." }, { status: 422 });
+    return data<Answer>({ ok: false, says: t("no-offer-has-such-a") }, { status: 422 });
   const change = { quantity, ...(other && { terms: other }) };
   return told(
     await changePlan(rt, id, change, person.email),
-    "Changed from the next period on.",
+    t("changed-from-the-next-period"),
     "subscription changed",
   );
 }
 
 const actNames: Record<SubscriptionAct, string> = {
-  pause: "Pause",
-  resume: "Go on",
-  skip: "Leave the next period out",
-  "cancel-at-end": "End with its period",
-  "go-on": "Go on after all",
-  cancel: "End now",
+  pause: t("pause"),
+  resume: t("go-on"),
+  skip: t("leave-the-next-period-out"),
+  "cancel-at-end": t("end-with-its-period"),
+  "go-on": t("go-on-after-all"),
+  cancel: t("end-now"),
 };
 
-const periodWords = { open: "waits", paid: "paid", skipped: "left out", unpaid: "not paid" } as const;
+const periodWords = {
+  open: t("waits"),
+  paid: t("paid"),
+  skipped: t("left-out"),
+  unpaid: t("not-paid"),
+} as const;
 const periodMeanings = { open: "waits", paid: "proven", skipped: "none", unpaid: "wrong" } as const;
 
 export default function SubscriptionPage({ loaderData, params }: Route.ComponentProps) {
@@ -132,14 +138,14 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
     <Stack $gap={1.3}>
       <PageHead>
         <div>
-          <Link to={`${at}/subscriptions?mode=${mode}`}>All subscriptions</Link>
+          <Link to={`${at}/subscriptions?mode=${mode}`}>{t("all-subscriptions")}</Link>
           <h1>
-            Subscription {subscription.reference} <ModePlate mode={mode} />
+            {t("subscription-reference", { reference: subscription.reference })} <ModePlate mode={mode} />
           </h1>
           <p>
             {subscription.quantity === 1 ? terms.name : `${subscription.quantity} × ${terms.name}`},{" "}
             {sum(subscription.amount)} {rhythmWords(terms.rhythm)}
-            {terms.times === null ? "" : `, ${terms.times} times`}.
+            {terms.times === null ? "" : t("times-times", { times: terms.times })}.
           </p>
         </div>
         <SubscriptionState subscription={subscription} />
@@ -149,34 +155,34 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
       )}
       <Sheet>
         <Stack>
-          <h2>Whose it is, and what it is charged to</h2>
+          <h2>{t("whose-it-is-and-what")}</h2>
           <Table>
             <thead>
               <tr>
-                <th scope="col">Shopper</th>
-                <th scope="col">E-mail</th>
-                <th scope="col">Charged by</th>
-                <th scope="col">To</th>
-                <th scope="col">Next charge</th>
+                <th scope="col">{t("shopper")}</th>
+                <th scope="col">{t("e-mail")}</th>
+                <th scope="col">{t("charged-by")}</th>
+                <th scope="col">{t("to")}</th>
+                <th scope="col">{t("next-charge")}</th>
               </tr>
             </thead>
             <tbody>
               <tr>
-                <td>{subscription.shopper || <Small as="span">erased</Small>}</td>
-                <td>{subscription.customer.email || <Small as="span">none</Small>}</td>
-                <td>{offer ?? <Small as="span">nobody yet</Small>}</td>
+                <td>{subscription.shopper || <Small as="span">{t("erased")}</Small>}</td>
+                <td>{subscription.customer.email || <Small as="span">{t("none")}</Small>}</td>
+                <td>{offer ?? <Small as="span">{t("nobody-yet")}</Small>}</td>
                 <td>
                   {instrument?.state === "kept" ? (
                     <Link to={`${at}/kept/${instrument.id}`}>{instrument.name}</Link>
                   ) : (
                     <Says meaning={state === "ended" || state === "waiting" ? "none" : "wrong"}>
-                      nothing is kept
+                      {t("nothing-is-kept")}
                     </Says>
                   )}
                 </td>
                 <td>
                   {subscription.nextDue === null || state === "paused" || subscription.ends ? (
-                    <Small as="span">none</Small>
+                    <Small as="span">{t("none")}</Small>
                   ) : (
                     <When at={subscription.nextDue} />
                   )}
@@ -187,7 +193,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
           {subscription.mandate && (
             <details>
               <summary>
-                What the shopper agreed to, <When at={subscription.mandate.at} />
+                {t("what-the-shopper-agreed-to", { when: <When at={subscription.mandate.at} /> })}
               </summary>
               <AgreedWords of={subscription.mandate} />
             </details>
@@ -211,7 +217,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
             <fetcher.Form method="post">
               <Row $align="end">
                 <SelectBox
-                  label="Plan"
+                  label={t("plan")}
                   name="plan"
                   defaultValue={terms.plan}
                   choices={[
@@ -222,7 +228,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
                   ]}
                 />
                 <TextBox
-                  label="Pieces"
+                  label={t("pieces")}
                   name="quantity"
                   inputMode="numeric"
                   maxLength={3}
@@ -230,7 +236,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
                   defaultValue={String(subscription.quantity)}
                 />
                 <Button name="press" value="change" disabled={busy}>
-                  Change from the next period on
+                  {t("change-from-the-next-period")}
                 </Button>
               </Row>
             </fetcher.Form>
@@ -239,21 +245,21 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>Its periods</h2>
+          <h2>{t("its-periods")}</h2>
           {periods.length === 0 ? (
-            <Small>None yet: the first begins when the shopper has paid.</Small>
+            <Small>{t("none-yet-the-first-begins")}</Small>
           ) : (
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">Period</th>
-                  <th scope="col">From</th>
-                  <th scope="col">Until</th>
-                  <th scope="col">Order</th>
-                  <th scope="col">State</th>
-                  <th scope="col">Charged</th>
+                  <th scope="col">{t("period")}</th>
+                  <th scope="col">{t("from")}</th>
+                  <th scope="col">{t("until")}</th>
+                  <th scope="col">{t("order")}</th>
+                  <th scope="col">{t("state")}</th>
+                  <th scope="col">{t("charged")}</th>
                   <th scope="col" className="amount">
-                    Amount
+                    {t("amount")}
                   </th>
                 </tr>
               </thead>
@@ -275,12 +281,10 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
                     </td>
                     <td>
                       {one.number === 0
-                        ? "by the shopper"
+                        ? t("by-the-shopper")
                         : one.tries === 0
                           ? ""
-                          : one.tries === 1
-                            ? "once"
-                            : `${one.tries} times`}
+                          : t("tries-times", { tries: one.tries })}
                     </td>
                     <td className="amount">{sum(one.amount)}</td>
                   </tr>
@@ -292,16 +296,16 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
       </Sheet>
       <Sheet>
         <Stack>
-          <h2>What happened</h2>
+          <h2>{t("what-happened")}</h2>
           {events.length === 0 ? (
-            <Small>Nothing yet.</Small>
+            <Small>{t("nothing-yet")}</Small>
           ) : (
             <Table>
               <thead>
                 <tr>
-                  <th scope="col">When</th>
-                  <th scope="col">What</th>
-                  <th scope="col">By</th>
+                  <th scope="col">{t("when")}</th>
+                  <th scope="col">{t("what")}</th>
+                  <th scope="col">{t("by")}</th>
                 </tr>
               </thead>
               <tbody>
@@ -311,7 +315,7 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
                       <When at={when} />
                     </td>
                     <td>{says}</td>
-                    <td>{by === "zahlung" ? "by itself" : by === "shop" ? "the shop" : by}</td>
+                    <td>{by === "zahlung" ? t("by-itself") : by === "shop" ? t("the-shop") : by}</td>
                   </tr>
                 ))}
               </tbody>
@@ -321,13 +325,8 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
       </Sheet>
       {asking && (
         <Ask
-          title={`End subscription ${subscription.reference}?`}
-          says={
-            <p>
-              Nothing is charged any more, from this moment on. What was paid stays paid: refunds are made at
-              the payments. It cannot be taken up again.
-            </p>
-          }
+          title={t("end-subscription-reference", { reference: subscription.reference })}
+          says={<p>{t("nothing-is-charged-any-more")}</p>}
           onClose={() => setAsking(false)}
         >
           <Button
@@ -338,10 +337,10 @@ export default function SubscriptionPage({ loaderData, params }: Route.Component
               send("cancel");
             }}
           >
-            End it now
+            {t("end-it-now")}
           </Button>
           <Button type="button" onClick={() => setAsking(false)}>
-            Leave it
+            {t("leave-it")}
           </Button>
         </Ask>
       )}

@@ -7,6 +7,7 @@ import { csvResponse } from "../parts/csv";
 import { filterIn } from "./filter";
 import { endingNames, rhythmWords, stateNames } from "./words";
 import type { Route } from "./+types/subscriptions-csv";
+import { t } from "../words/pages/subscriptions-answers";
 
 /** The subscriptions that the page's filter lets through, as a file. Times are UTC. */
 export async function loader({ request, params, context }: Route.LoaderArgs) {
@@ -18,8 +19,18 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   return csvResponse(
     `${storefront.id}-subscriptions`,
     [
-      ...["Number", "Subscription", "Mode", "Shopper", "Plan", "Quantity", "How often", "State", "Because"],
-      ...["Begun", "Next charge", "Currency", "Each time", "Periods charged"],
+      ...[
+        t("number"),
+        t("subscription"),
+        t("mode"),
+        t("shopper"),
+        t("plan"),
+        t("quantity"),
+        t("how-often"),
+        t("state"),
+        t("because"),
+      ],
+      ...[t("begun"), t("next-charge"), t("currency"), t("each-time"), t("periods-charged")],
     ],
     rows.map((row) => [
       ...[row.reference, row.id, row.mode, row.shopper, row.terms.plan, row.quantity],

@@ -19,8 +19,9 @@ import { filterIn } from "./filter";
 import { SubscriptionState } from "./subscription-state";
 import { rhythmWords, stateNames } from "./words";
 import type { Route } from "./+types/subscriptions";
+import { t } from "../words/pages/subscriptions";
 
-export const meta: Route.MetaFunction = () => [{ title: "Subscriptions · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("subscriptions-zahlung") }];
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const storefront = await mustFindStorefront(context, params.storefront);
@@ -47,23 +48,23 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 type View = Route.ComponentProps["loaderData"];
 
 const columnsOf = (locale: string): Column<View["rows"][number]>[] => [
-  { id: "reference", head: "Number", always: true, cell: (row) => <Mono>{row.reference}</Mono> },
-  { id: "shopper", head: "Shopper", cell: (row) => row.shopper || <Small as="span">erased</Small> },
+  { id: "reference", head: t("number"), always: true, cell: (row) => <Mono>{row.reference}</Mono> },
+  { id: "shopper", head: t("shopper"), cell: (row) => row.shopper || <Small as="span">{t("erased")}</Small> },
   {
     id: "plan",
-    head: "Plan",
+    head: t("plan"),
     cell: (row) => (row.quantity === 1 ? row.plan : `${row.quantity} × ${row.plan}`),
   },
-  { id: "state", head: "State", cell: (row) => <SubscriptionState subscription={row} /> },
-  { id: "rhythm", head: "How often", wide: true, cell: (row) => rhythmWords(row.rhythm) },
+  { id: "state", head: t("state"), cell: (row) => <SubscriptionState subscription={row} /> },
+  { id: "rhythm", head: t("how-often"), wide: true, cell: (row) => rhythmWords(row.rhythm) },
   {
     id: "next",
-    head: "Next charge",
+    head: t("next-charge"),
     cell: (row) => row.nextDue !== null && row.state !== "paused" && !row.ends && <When at={row.nextDue} />,
   },
   {
     id: "amount",
-    head: "Each time",
+    head: t("each-time"),
     amount: true,
     always: true,
     cell: (row) => <Amount amount={row.amount} currency={row.currency} locale={locale} />,
@@ -79,7 +80,7 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
   return (
     <>
       <PageHead>
-        <h1>Subscriptions</h1>
+        <h1>{t("subscriptions")}</h1>
       </PageHead>
       <Stack $gap={1.3}>
         {forecasts.map((one) => {
@@ -97,12 +98,16 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
           return (
             <Sheet key={one.currency}>
               <Stack>
-                <h2>Charges in {one.currency}</h2>
+                <h2>{t("charges-in-currency", { currency: one.currency })}</h2>
                 <p>
-                  In the next 30 days: {sum(ahead)} by {charges} charge{charges === 1 ? "" : "s"}. In the last
-                  30 days {sum(came)} came of {sum(expected)} that were due.
+                  {t("in-the-next-30-days", {
+                    ahead: sum(ahead),
+                    charges,
+                    came: sum(came),
+                    expected: sum(expected),
+                  })}
                 </p>
-                <Suspense fallback={<Small>Drawing…</Small>}>
+                <Suspense fallback={<Small>{t("drawing")}</Small>}>
                   <Charges forecast={one} locale={locale} />
                 </Suspense>
               </Stack>
@@ -111,20 +116,20 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
         })}
         <Sheet>
           <Stack>
-            <Filters label="Subscriptions" keep={["mode", "columns"]}>
-              <TextBox label="Number or shopper" name="q" defaultValue={filter.query} maxLength={64} />
+            <Filters label={t("subscriptions")} keep={["mode", "columns"]}>
+              <TextBox label={t("number-or-shopper")} name="q" defaultValue={filter.query} maxLength={64} />
               <SelectBox
-                label="State"
+                label={t("state")}
                 name="state"
                 defaultValue={filter.state ?? ""}
                 choices={[
-                  { id: "", name: "Any" },
+                  { id: "", name: t("any") },
                   ...subscriptionStates.map((state) => ({ id: state, name: stateNames[state] })),
                 ]}
               />
             </Filters>
             <DataTable
-              label="Subscriptions"
+              label={t("subscriptions")}
               columns={columnsOf(locale)}
               rows={rows}
               rowKey={(row) => row.id}
@@ -134,8 +139,8 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
               empty={
                 <Says meaning="none">
                   {filter.query || filter.state
-                    ? `no subscription in ${filter.mode} fits`
-                    : `nobody has subscribed in ${filter.mode} yet; an offer with a plan lets shoppers do so`}
+                    ? t("no-subscription-in-mode-fits", { mode: filter.mode })
+                    : t("nobody-has-subscribed-in-mode", { mode: filter.mode })}
                 </Says>
               }
             />
@@ -148,7 +153,7 @@ export default function Subscriptions({ loaderData, params }: Route.ComponentPro
                     state: filter.state ?? "",
                   })}`}
                 >
-                  All of them as a file
+                  {t("all-of-them-as-a")}
                 </a>
               </Row>
             )}

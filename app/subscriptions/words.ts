@@ -2,19 +2,20 @@ import type { Ending, SubscriptionState } from "#core/subscriptions/course";
 import type { SubscriptionEvent } from "#core/subscriptions/event";
 import type { Rhythm } from "#core/subscriptions/schedule";
 import { refusalWords } from "../payments/fact-words";
+import { t } from "../words/pages/subscriptions";
 
 export const stateNames: Record<SubscriptionState, string> = {
-  waiting: "not begun",
-  running: "running",
-  behind: "not paid",
-  paused: "paused",
-  ended: "ended",
+  waiting: t("not-begun"),
+  running: t("running"),
+  behind: t("not-paid"),
+  paused: t("paused"),
+  ended: t("ended-within"),
 };
 export const endingNames: Record<Ending, string> = {
-  cancelled: "cancelled",
-  complete: "all periods are over",
-  unpaid: "it was not paid",
-  "never-begun": "its shopper never paid",
+  cancelled: t("cancelled"),
+  complete: t("all-periods-are-over"),
+  unpaid: t("it-was-not-paid"),
+  "never-begun": t("its-shopper-never-paid"),
 };
 
 const units = { day: "day", week: "week", month: "month" };
@@ -23,43 +24,46 @@ const units = { day: "day", week: "week", month: "month" };
 export function rhythmWords({ count, unit }: Rhythm): string {
   const inYears = unit === "month" && count % 12 === 0;
   const [times, name] = inYears ? [count / 12, "year"] : [count, units[unit]];
-  return times === 1 ? `every ${name}` : `every ${times} ${name}s`;
+  return t("every-times-name-s", { times, name });
 }
 
 /** What happened to a subscription. */
 export function eventWords(event: SubscriptionEvent): string {
   switch (event.what) {
     case "begun":
-      return "The shopper paid; it runs.";
+      return t("the-shopper-paid-it-runs");
     case "opened":
-      return `Period ${event.number} was due.`;
+      return t("period-number-was-due", { number: event.number });
     case "paid":
-      return `Period ${event.number} is paid.`;
+      return t("period-number-is-paid", { number: event.number });
     case "refused":
-      return `Period ${event.number} was refused${event.reason ? refusalWords({ reason: event.reason }) : ""}.`;
+      return t("period-number-was-refused-reason", {
+        number: event.number,
+        reason: event.reason ? refusalWords({ reason: event.reason }) : "",
+      });
     case "asked":
       return event.sent
-        ? `The shopper was asked by mail for something else to pay period ${event.number} with.`
-        : `The shopper is to be asked for period ${event.number}; there is no address to write to.`;
+        ? t("the-shopper-was-asked-by", { number: event.number })
+        : t("the-shopper-is-to-be", { number: event.number });
     case "instrument-ends":
-      return "What it is charged to ends before the next charge.";
+      return t("what-it-is-charged-to");
     case "instrument-changed":
-      return "From now on it is charged to something else that the shopper has kept.";
+      return t("from-now-on-it-is");
     case "paused":
-      return "Paused.";
+      return t("paused-done");
     case "resumed":
-      return "Gone on with.";
+      return t("gone-on-with");
     case "skipped":
-      return `Period ${event.number} is left out.`;
+      return t("period-number-is-left-out", { number: event.number });
     case "let-off":
-      return `Period ${event.number} is over without being paid.`;
+      return t("period-number-is-over-without", { number: event.number });
     case "changed":
-      return `From the next period on: ${event.quantity} × ${event.plan}.`;
+      return t("from-the-next-period-on", { quantity: event.quantity, plan: event.plan });
     case "ends-then":
-      return "Cancelled for the end of the period.";
+      return t("cancelled-for-the-end-of");
     case "goes-on":
-      return "Goes on after all.";
+      return t("goes-on-after-all");
     case "ended":
-      return `Ended: ${endingNames[event.because]}.`;
+      return t("ended-ending-names-done", { endingNames: endingNames[event.because] });
   }
 }

@@ -6,6 +6,7 @@ import { Button, Wrong } from "../parts/form";
 import { Row } from "../parts/sheet";
 import { TextBox } from "../parts/text-box";
 import { color } from "../theme/tokens";
+import { t } from "../words/pages/parts";
 
 const Kept = styled.span`
   display: inline-flex;
@@ -57,7 +58,7 @@ export function SavedViews({
           <Button
             type="button"
             $kind="bare"
-            aria-label={`Forget the view ${one.name}`}
+            aria-label={t("forget-the-view-name", { name: one.name })}
             onClick={() => send({ press: "forget-view", view: one.id })}
           >
             <X size={13} aria-hidden />
@@ -68,7 +69,7 @@ export function SavedViews({
         (naming ? (
           <>
             <TextBox
-              label="Name of this view"
+              label={t("name-of-this-view")}
               value={name}
               maxLength={60}
               size={16}
@@ -84,20 +85,20 @@ export function SavedViews({
                 send({ press: "save-view", name, query: search });
               }}
             >
-              Keep it
+              {t("keep-it")}
             </Button>
             <Button type="button" $kind="bare" onClick={() => setNaming(false)}>
-              Leave it
+              {t("leave-it")}
             </Button>
           </>
         ) : (
           <Button type="button" $kind="bare" onClick={() => setNaming(true)}>
-            <Bookmark size={13} aria-hidden /> Keep this view
+            <Bookmark size={13} aria-hidden /> {t("keep-this-view")}
           </Button>
         ))}
       {narrowed && (
         <Button as={Link} to={clear} $kind="bare">
-          Clear the filter
+          {t("clear-the-filter")}
         </Button>
       )}
       {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.says}</Wrong>}

@@ -13,8 +13,9 @@ import { mustFindOffer, pressedOn, sheetView } from "../sheet-view.server";
 import { More, SwitchOff } from "../switches";
 import { OfflineFields } from "./offline-fields";
 import type { Route } from "./+types/edit-offline";
+import { t } from "../../words/pages/ways-offline";
 
-export const meta: Route.MetaFunction = () => [{ title: "Offer · Zahlung" }];
+export const meta: Route.MetaFunction = () => [{ title: t("offer-zahlung") }];
 
 export async function loader(args: Route.LoaderArgs) {
   const here = await mustFindOffer(args.context, args.params, "offline");
@@ -36,12 +37,17 @@ export default function EditOffline({ loaderData }: Route.ComponentProps) {
       way={(part) => <OfflineFields {...part} languages={terms.languages} />}
       head={
         <>
-          <h1>{name || "An offer without a name"}, without a provider</h1>
+          <h1>{t("name-without-a-provider", { name: name || t("an-offer-without-a-name") })}</h1>
           <p>
-            Working revision {working.number}, saved <When at={working.at} /> by {working.person}. Test runs
-            it; live runs {live ? `revision ${live.number}` : "nothing yet"}. All{" "}
-            <Link to={`/s/${loaderData.storefront.id}/offer/${loaderData.id}/revisions`}>revisions</Link> are
-            kept.
+            {t("working-revision-number-saved-when", {
+              number: working.number,
+              when: <When at={working.at} />,
+              person: working.person,
+              live: live ? t("revision-number", { number: live.number }) : t("nothing-yet"),
+              link: (inner) => (
+                <Link to={`/s/${loaderData.storefront.id}/offer/${loaderData.id}/revisions`}>{inner}</Link>
+              ),
+            })}
           </p>
           <PutLive working={working.number} live={live?.number ?? null} lacks={lacks} />
         </>
@@ -86,9 +92,7 @@ function PutLive({
   if (lacks.length > 0)
     return (
       <Stack $gap={0.2}>
-        <Says meaning="waits">
-          {live === null ? "It cannot go live yet." : "What is saved cannot go live yet."}
-        </Says>
+        <Says meaning="waits">{t("what-is-saved-cannot-go", { noLive: live === null ? "yes" : "no" })}</Says>
         <Lacks>
           {lacks.map((one) => (
             <li key={one.path + one.says}>
@@ -98,13 +102,13 @@ function PutLive({
         </Lacks>
       </Stack>
     );
-  if (live === working) return <Says meaning="proven">live runs what is saved</Says>;
+  if (live === working) return <Says meaning="proven">{t("live-runs-what-is-saved")}</Says>;
   return (
     <fetcher.Form method="post">
       <input type="hidden" name="revision" value={working} />
       <Row>
         <Button $kind="main" name="press" value="put-live" disabled={fetcher.state !== "idle"}>
-          Put revision {working} live
+          {t("put-revision-working-live", { working })}
         </Button>
         {fetcher.data && !fetcher.data.ok && <Wrong>{fetcher.data.clash}</Wrong>}
       </Row>

@@ -13,6 +13,7 @@ import { saysAt } from "../../words/says-at";
 import { type OfferPart, Pair } from "../fields";
 import { ReminderChart } from "./reminder-chart";
 import { SlipFields } from "./slip-fields";
+import { t } from "../../words/pages/ways-offline";
 
 const RichTextBox = lazy(() => import("../../parts/rich-text-box"));
 
@@ -35,14 +36,14 @@ export function OfflineFields({
   return (
     <Stack $gap={1.6}>
       <Stack>
-        <h2>Where the money goes</h2>
+        <h2>{t("where-the-money-goes")}</h2>
         <CheckBox checked={terms.account !== null} onChange={(on) => put({ account: on ? account : null })}>
-          Shoppers transfer it to a bank account
+          {t("shoppers-transfer-it-to-a")}
         </CheckBox>
         {terms.account && (
           <Pair>
             <TextBox
-              label="Account holder"
+              label={t("account-holder")}
               id={fieldId("offline.account.holder")}
               value={account.holder}
               maxLength={70}
@@ -50,7 +51,7 @@ export function OfflineFields({
               wrong={wrong("account.holder")}
             />
             <TextBox
-              label="IBAN"
+              label={t("iban")}
               id={fieldId("offline.account.iban")}
               value={account.iban}
               maxLength={60}
@@ -58,7 +59,7 @@ export function OfflineFields({
               wrong={wrong("account.iban")}
             />
             <TextBox
-              label="BIC, where one is needed"
+              label={t("bic-where-one-is-needed")}
               id={fieldId("offline.account.bic")}
               value={account.bic}
               maxLength={20}
@@ -66,7 +67,7 @@ export function OfflineFields({
               wrong={wrong("account.bic")}
             />
             <TextBox
-              label="Name of the bank"
+              label={t("name-of-the-bank")}
               value={account.bank}
               maxLength={70}
               onChange={(bank) => putAccount({ bank })}
@@ -74,39 +75,37 @@ export function OfflineFields({
           </Pair>
         )}
         <FieldSet>
-          <legend>What shoppers quote</legend>
+          <legend>{t("what-shoppers-quote")}</legend>
           <Radios
-            label="What shoppers quote"
+            label={t("what-shoppers-quote")}
             value={terms.reference}
             onChange={(reference) => put({ reference })}
           >
-            <Radio value="creditor">
-              A creditor reference with check digits (ISO 11649), which banks hold to
-            </Radio>
-            <Radio value="order">The order’s number as it is</Radio>
+            <Radio value="creditor">{t("a-creditor-reference-with-check")}</Radio>
+            <Radio value="order">{t("the-orders-number-as-it")}</Radio>
           </Radios>
         </FieldSet>
       </Stack>
       <SlipFields terms={terms} languages={languages} put={put} wrong={wrong} />
       <Stack>
-        <h2>When it is due</h2>
+        <h2>{t("when-it-is-due")}</h2>
         <Pair>
           <Days
-            label="Days until it is due"
+            label={t("days-until-it-is-due")}
             value={terms.dueDays}
             onChange={(dueDays) => put({ dueDays: dueDays ?? 0 })}
           />
           <Days
-            label="Days overdue until it is given up"
+            label={t("days-overdue-until-it-is")}
             value={terms.expireDays}
-            placeholder="Never"
+            placeholder={t("never")}
             onChange={(expireDays) => put({ expireDays })}
           />
         </Pair>
         <ReminderChart terms={terms} put={put} wrong={wrong("reminders")} />
       </Stack>
       <Stack>
-        <h2>What shoppers read once they have ordered</h2>
+        <h2>{t("what-shoppers-read-once-they")}</h2>
         {languages.map((language) => (
           <div key={language} id={fieldId(`offline.instructions.${language}`)}>
             <Suspense
@@ -117,7 +116,7 @@ export function OfflineFields({
               }
             >
               <RichTextBox
-                label={`Instructions, ${nameOfCode("language", language)}`}
+                label={t("instructions-language", { language: nameOfCode("language", language) })}
                 lang={language}
                 value={terms.instructions[language] ?? null}
                 places={places}

@@ -2,6 +2,7 @@ import { remindersOf, type OfflineTerms } from "#core/ways/offline/terms";
 import { fieldId } from "../../parts/error-summary";
 import { FieldSet, Hint, Wrong } from "../../parts/form";
 import { DayChart, dayMarks, toggled } from "../day-chart";
+import { t } from "../../words/pages/ways-offline";
 
 /** So many days are drawn at most; whoever waits longer than that types it. */
 const MOST_DRAWN = 60;
@@ -27,12 +28,12 @@ export function ReminderChart({
   };
   return (
     <FieldSet id={fieldId("offline.reminders")}>
-      <legend>When it is overdue</legend>
+      <legend>{t("when-it-is-overdue")}</legend>
       <DayChart<RowName>
         rows={[
-          { name: "reminders", says: "Reminded by mail", mark: dayMarks.letter, days: reminders, from: 0 },
+          { name: "reminders", says: t("reminded-by-mail"), mark: dayMarks.letter, days: reminders, from: 0 },
           {
-            ...{ name: "ends", says: "Given up", mark: dayMarks.end, from: 0 },
+            ...{ name: "ends", says: t("given-up"), mark: dayMarks.end, from: 0 },
             days: ends === null ? [] : [ends],
           },
         ]}
@@ -40,10 +41,7 @@ export function ReminderChart({
         longest={MOST_DRAWN}
         onPress={press}
       />
-      <Hint>
-        Reminders go to shoppers by e-mail where receipts are sent, see Look. What is overdue stands under
-        Operate, To be paid, and in the findings. What is given up ends as expired, and the shop is told.
-      </Hint>
+      <Hint>{t("reminders-go-to-shoppers-by")}</Hint>
       <Wrong>{wrong}</Wrong>
     </FieldSet>
   );

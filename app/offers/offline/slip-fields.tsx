@@ -7,6 +7,7 @@ import { SelectBox } from "../../parts/select-box";
 import { Stack } from "../../parts/sheet";
 import { TextBox } from "../../parts/text-box";
 import { Pair } from "../fields";
+import { t } from "../../words/pages/ways-offline";
 
 /** Where shoppers pay other than to an account, and what they are asked to send in. */
 export function SlipFields({
@@ -27,51 +28,46 @@ export function SlipFields({
     slip && put({ slip: { ...slip, says: { ...slip.says, ...change } } });
   return (
     <Stack>
-      <h2>How shoppers show that they paid</h2>
+      <h2>{t("how-shoppers-show-that-they")}</h2>
       <Pair>
         <TextBox
-          label="Telephone number to pay to"
+          label={t("telephone-number-to-pay-to")}
           id={fieldId("offline.phone")}
           value={phone}
           maxLength={40}
-          placeholder="None"
+          placeholder={t("none")}
           inputMode="tel"
           onChange={(text) => put({ phone: text })}
           wrong={wrong("phone")}
         />
         <SelectBox
           id={fieldId("offline.slip")}
-          label="Proof"
+          label={t("proof")}
           value={slip?.asks ?? "none"}
           onChange={ask}
           choices={[
-            { id: "none", name: "is not asked for" },
-            { id: "text", name: "is a text, such as the number of a voucher" },
-            { id: "file", name: "is a picture or a PDF" },
+            { id: "none", name: t("is-not-asked-for") },
+            { id: "text", name: t("is-a-text-such-as") },
+            { id: "file", name: t("is-a-picture-or-a") },
           ]}
         />
         {slip &&
           languages.map((language) => (
             <TextBox
               key={language}
-              label={`What is asked for, ${nameOfCode("language", language)}`}
+              label={t("what-is-asked-for-language", { language: nameOfCode("language", language) })}
               id={fieldId(`offline.slip.${language}`)}
               value={slip.says[language] ?? ""}
               lang={language}
               maxLength={LONGEST_ASK}
-              placeholder="Proof of the payment"
+              placeholder={t("proof-of-the-payment")}
               onChange={(text) => say({ [language]: text })}
               wrong={wrong(`slip.${language}`)}
             />
           ))}
       </Pair>
       <Wrong>{wrong("slip")}</Wrong>
-      {slip && (
-        <Hint>
-          What shoppers send in stands at the payment, for people who are signed in. It counts as money when
-          one of you accepts it.
-        </Hint>
-      )}
+      {slip && <Hint>{t("what-shoppers-send-in-stands")}</Hint>}
     </Stack>
   );
 }

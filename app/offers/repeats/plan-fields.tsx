@@ -11,13 +11,14 @@ import { saysAt } from "../../words/says-at";
 import type { SpokenProblem } from "../../words/speak";
 import { Pair } from "../fields";
 import { hasFixedDay, hasTrial, type PlanDraft } from "./repeats-draft";
+import { t } from "../../words/pages/plans";
 
-const unitNames: Record<RhythmUnit, string> = { day: "days", week: "weeks", month: "months" };
+const unitNames: Record<RhythmUnit, string> = { day: t("days"), week: t("weeks"), month: t("months") };
 const beginnings: Record<PlanDraft["begins"], string> = {
-  "at-once": "with the first whole period",
-  trial: "with a trial",
-  "fixed-day": "on a fixed day of the month",
-  "trial-then-day": "with a trial until a fixed day",
+  "at-once": t("with-the-first-whole-period"),
+  trial: t("with-a-trial"),
+  "fixed-day": t("on-a-fixed-day-of"),
+  "trial-then-day": t("with-a-trial-until-a"),
 };
 
 /** One plan: what shoppers read, what it costs, how often, and how it begins. */
@@ -57,13 +58,13 @@ export function PlanFields({
     ));
   return (
     <FieldSet id={fieldId(path)}>
-      <legend>Plan {at + 1}</legend>
+      <legend>{t("plan-at", { at: at + 1 })}</legend>
       <Stack>
         <Pair>
           {languages.map((language) => (
             <TextBox
               key={language}
-              label={`What shoppers read, ${nameOfCode("language", language)}`}
+              label={t("what-shoppers-read-language", { language: nameOfCode("language", language) })}
               id={fieldId(`${path}.names.${language}`)}
               value={plan.names[language] ?? ""}
               maxLength={80}
@@ -72,7 +73,7 @@ export function PlanFields({
             />
           ))}
           <TextBox
-            label="What the shop calls it"
+            label={t("what-the-shop-calls-it")}
             id={fieldId(`${path}.id`)}
             value={plan.id}
             maxLength={40}
@@ -82,7 +83,7 @@ export function PlanFields({
         </Pair>
         <Pair>
           <TextBox
-            label="Charged every"
+            label={t("charged-every")}
             id={fieldId(`${path}.rhythm`)}
             value={plan.count}
             inputMode="numeric"
@@ -91,36 +92,36 @@ export function PlanFields({
             wrong={wrong("rhythm")}
           />
           <SelectBox
-            label="Of these"
+            label={t("of-these")}
             value={plan.unit}
             onChange={(chosen) => put({ unit: chosen as RhythmUnit })}
             choices={Object.entries(unitNames).map(([unit, name]) => ({ id: unit, name }))}
           />
           <TextBox
-            label="How many times"
+            label={t("how-many-times")}
             id={fieldId(`${path}.times`)}
             value={plan.times}
             inputMode="numeric"
             maxLength={4}
-            placeholder="Until it is ended"
+            placeholder={t("until-it-is-ended")}
             onChange={(times) => put({ times })}
             wrong={wrong("times")}
           />
         </Pair>
-        <Pair>{sums("prices", "prices", "Price of a period", "Not sold")}</Pair>
+        <Pair>{sums("prices", "prices", t("price-of-a-period"), t("not-sold"))}</Pair>
         <Wrong>
           {problems
             .filter((one) => one.path === `${path}.prices`)
             .map((one) => one.says)
             .join(" ")}
         </Wrong>
-        <Pair>{sums("setUp", "setUp", "Once, for setting up", "Nothing")}</Pair>
+        <Pair>{sums("setUp", "setUp", t("once-for-setting-up"), t("nothing"))}</Pair>
         {costs && (
           <Pair>
             {languages.map((language) => (
               <TextBox
                 key={language}
-                label={`What setting up is called, ${nameOfCode("language", language)}`}
+                label={t("what-setting-up-is-called", { language: nameOfCode("language", language) })}
                 id={fieldId(`${path}.setUpNames.${language}`)}
                 value={plan.setUpNames[language] ?? ""}
                 maxLength={80}
@@ -132,7 +133,7 @@ export function PlanFields({
         )}
         <Pair>
           <SelectBox
-            label="It begins"
+            label={t("it-begins")}
             value={plan.begins}
             onChange={(chosen) => put({ begins: chosen as PlanDraft["begins"] })}
             choices={Object.entries(beginnings).map(([begins, name]) => ({ id: begins, name }))}
@@ -140,26 +141,26 @@ export function PlanFields({
           {hasTrial(plan) && (
             <>
               <TextBox
-                label="Days of trial"
+                label={t("days-of-trial")}
                 id={fieldId(`${path}.trial.days`)}
                 value={plan.trialDays}
                 inputMode="numeric"
                 maxLength={3}
                 onChange={(trialDays) => put({ trialDays })}
-                hint={hasFixedDay(plan) ? "At least; it goes on until the fixed day." : undefined}
+                hint={hasFixedDay(plan) ? t("at-least-it-goes-on") : undefined}
                 wrong={wrong("trial.days")}
               />
-              {sums("trialPrices", "trial.prices", "Price of the trial", "Free")}
+              {sums("trialPrices", "trial.prices", t("price-of-the-trial"), t("free"))}
             </>
           )}
           {hasFixedDay(plan) && (
             <TextBox
-              label="Day of the month"
+              label={t("day-of-the-month")}
               id={fieldId(`${path}.fixedDay`)}
               value={plan.day}
               inputMode="numeric"
               maxLength={2}
-              hint="Shorter months have it on their last day."
+              hint={t("shorter-months-have-it-on")}
               onChange={(day) => put({ day })}
               wrong={wrong("fixedDay")}
             />
@@ -167,31 +168,31 @@ export function PlanFields({
         </Pair>
         {plan.begins === "fixed-day" && (
           <CheckBox checked={plan.prorated} onChange={(on) => put({ prorated: on })}>
-            The days before the first fixed day are charged by their number
+            {t("the-days-before-the-first")}
           </CheckBox>
         )}
         <Pair>
           <TextBox
-            label="Tax, percent"
+            label={t("tax-percent")}
             id={fieldId(`${path}.tax`)}
             value={plan.tax}
             inputMode="decimal"
             maxLength={5}
-            placeholder="Not told"
+            placeholder={t("not-told")}
             onChange={(tax) => put({ tax })}
             wrong={wrong("tax")}
           />
           {plan.tax.trim() !== "" && (
             <CheckBox checked={plan.taxIncluded} onChange={(on) => put({ taxIncluded: on })}>
-              The prices hold it already
+              {t("the-prices-hold-it-already")}
             </CheckBox>
           )}
         </Pair>
         <Row>
           <Button type="button" onClick={remove}>
-            <X size={16} aria-hidden /> Take plan {at + 1} off
+            <X size={16} aria-hidden /> {t("take-plan-at-off", { at: at + 1 })}
           </Button>
-          <Hint>Whoever has subscribed to it goes on as they agreed.</Hint>
+          <Hint>{t("whoever-has-subscribed-to-it")}</Hint>
         </Row>
       </Stack>
     </FieldSet>

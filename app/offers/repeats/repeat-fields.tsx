@@ -10,6 +10,7 @@ import type { OfferPart } from "../fields";
 import { PlanFields } from "./plan-fields";
 import { blankPlan, type RepeatsDraft } from "./repeats-draft";
 import { TryingChart } from "./trying-chart";
+import { t } from "../../words/pages/plans";
 
 /** To what shoppers can subscribe with the offer, and what becomes of a charge that is refused. */
 export function RepeatFields({
@@ -25,12 +26,8 @@ export function RepeatFields({
     edit({ repeats: { ...repeats, timeZone: repeats.timeZone || timeZone, ...change } });
   return (
     <Stack>
-      <h2 id={fieldId("repeats")}>Payments that repeat</h2>
-      <Hint>
-        {plans.length === 0
-          ? "It takes payments once. With a plan, shoppers subscribe: they agree and pay at the checkout, and are charged again without being there."
-          : "The shop names a plan when it begins a subscription. Who has subscribed keeps the terms that they agreed to, whatever is changed here."}
-      </Hint>
+      <h2 id={fieldId("repeats")}>{t("payments-that-repeat")}</h2>
+      <Hint>{t("the-shop-names-a-plan", { noPlans: plans.length === 0 ? "yes" : "no" })}</Hint>
       {plans.map((plan, at) => (
         <PlanFields
           key={at}
@@ -49,7 +46,7 @@ export function RepeatFields({
           disabled={plans.length >= MOST_PLANS}
           onClick={() => put({ plans: [...plans, blankPlan(plans)] })}
         >
-          <Plus size={16} aria-hidden /> Add a plan
+          <Plus size={16} aria-hidden /> {t("add-a-plan")}
         </Button>
       </Row>
       {plans.length > 0 && (
@@ -60,11 +57,11 @@ export function RepeatFields({
             wrong={saysAt(problems, "repeats.trying")}
           />
           <TextBox
-            label="Days and hours are those of"
+            label={t("days-and-hours-are-those")}
             id={fieldId("repeats.timeZone")}
             value={repeats.timeZone}
             maxLength={60}
-            hint="A time zone, such as Europe/Berlin. Who subscribes at 14:05 there is charged at 14:05, in summer and in winter."
+            hint={t("a-time-zone-such-as")}
             onChange={(zone) => put({ timeZone: zone })}
             wrong={saysAt(problems, "repeats.timeZone")}
           />

@@ -3,6 +3,7 @@ import { fieldId } from "../../parts/error-summary";
 import { Button, FieldSet, Hint, Wrong } from "../../parts/form";
 import { Row } from "../../parts/sheet";
 import { DayChart, dayMarks, toggled } from "../day-chart";
+import { t } from "../../words/pages/plans";
 
 type RowName = "tries" | "asks" | "ends";
 
@@ -26,13 +27,13 @@ export function TryingChart({
   };
   return (
     <FieldSet id={fieldId("repeats.trying")}>
-      <legend>When a charge is refused</legend>
+      <legend>{t("when-a-charge-is-refused")}</legend>
       <DayChart<RowName>
         rows={[
-          { name: "tries", says: "Charged again", mark: dayMarks.charge, days: tries, from: 1 },
-          { name: "asks", says: "Asked by mail", mark: dayMarks.letter, days: asks, from: 0 },
+          { name: "tries", says: t("charged-again"), mark: dayMarks.charge, days: tries, from: 1 },
+          { name: "asks", says: t("asked-by-mail"), mark: dayMarks.letter, days: asks, from: 0 },
           {
-            ...{ name: "ends", says: "Ends unless paid", mark: dayMarks.end, from: 1 },
+            ...{ name: "ends", says: t("ends-unless-paid"), mark: dayMarks.end, from: 1 },
             days: ends === null ? [] : [ends],
           },
         ]}
@@ -40,14 +41,11 @@ export function TryingChart({
         longest={LONGEST_TRYING}
         onPress={press}
       />
-      <Hint>
-        Cards that have expired, a wrong code and whoever the issuer wants to ask first are never charged
-        again: there the shopper is asked alone. {ends === null && "Without an end it waits for somebody."}
-      </Hint>
+      <Hint>{t("cards-that-have-expired-a", { noEnds: ends === null ? "yes" : "no" })}</Hint>
       {Math.max(...tries, ...asks, ends ?? 0) > 0 && (
         <Row>
           <Button type="button" onClick={() => onChange({ tries: [], asks: [0], ends: null })}>
-            Only ask, at once
+            {t("only-ask-at-once")}
           </Button>
         </Row>
       )}
