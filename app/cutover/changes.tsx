@@ -67,7 +67,7 @@ export function Changes({ one }: { one: ConnectionView }) {
         </>
       )}
       {one.replaces.length > 0 && (
-        <p>{t("it-takes-the-place-of", { b: <strong>{listed(one.replaces)}</strong> })}</p>
+        <p>{t("it-takes-the-place-of", { names: <strong>{listed(one.replaces)}</strong> })}</p>
       )}
       {one.live !== "live" && <Small>{t("and-shoppers-in-the-live")}</Small>}
     </>

@@ -51,7 +51,7 @@ function summaryOf(one: ConnectionView): { meaning: Meaning; says: string } {
       : { meaning: "proven", says: t("live-runs-what-is-set") };
   if (!one.pending) return { meaning: "none", says: t("nothing-is-offered-that-could") };
   const changes = one.changes.length + (one.version ? 1 : 0);
-  const what = one.live === "live" ? t("changes-changes-wait", { changes }) : t("ready");
+  const what = one.live === "live" ? t("changes-wait", { changes }) : t("ready");
   if (first)
     return {
       meaning: "waits",

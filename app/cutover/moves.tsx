@@ -44,8 +44,6 @@ const Bar = styled.div`
   border: 1.5px solid ${color.ink};
 `;
 
-const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-
 /** Why the lever cannot move, or what it does. */
 function leverWords(moving: readonly ConnectionView[], open: ConnectionView | null): string {
   const [only] = moving;
@@ -54,7 +52,7 @@ function leverWords(moving: readonly ConnectionView[], open: ConnectionView | nu
     return only.live === "live" ? t("take-the-changes-of-name", { name: only.name }) : t("cut-over-to-live");
   if (open?.pending) {
     const closed = open.gates.filter((gate) => !gate.open).length;
-    return t("locked-by-closed", { closed: count(closed, "gate", "gates") });
+    return t("locked-by-gates", { gates: closed });
   }
   return t("nothing-to-move");
 }

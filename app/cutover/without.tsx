@@ -26,7 +26,7 @@ function summaryOf({ live, working, changes, lacks, off }: OfferView): { meaning
   if (live === working) return { meaning: "proven", says: t("live-runs-what-is-set") };
   if (lack) return { meaning: "waits", says: t("it-cannot-go-live-yet", { says: lack.says }) };
   if (live === null) return { meaning: "waits", says: t("ready-nothing-is-lacking") };
-  const waits = t("changes-changes-wait-2", { changes: changes.length });
+  const waits = t("changes-wait", { changes: changes.length });
   return {
     meaning: "waits",
     says: off ? t("waits-it-is-switched-off", { waits }) : t("waits-nothing-is-lacking", { waits }),

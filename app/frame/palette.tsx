@@ -141,7 +141,7 @@ function placesOf(
     return [{ to, name: block.action, says: `${one.name}: ${block.says}` }];
   });
   return {
-    Places: [
+    [t("places")]: [
       { to: at, name: t("home"), shortcut: "h" },
       ...stations.map((one) => ({
         to: `${at}/${one}`,
@@ -170,7 +170,7 @@ function placesOf(
       { to: "/people", name: t("people") },
       { to: "/profiles", name: t("profiles-of-providers") },
     ],
-    "What waits": [
+    [t("what-waits")]: [
       ...waiting,
       ...offline.flatMap(({ offerId, name, track: { block } }): Place[] =>
         block
@@ -178,12 +178,12 @@ function placesOf(
           : [],
       ),
     ],
-    Connections: tracks.map((one) => ({
+    [t("connections")]: tracks.map((one) => ({
       to: `${at}/connect/${one.connectionId}`,
       name: one.name,
       says: one.methods,
     })),
-    Offers: [
+    [t("offers")]: [
       ...tracks.flatMap((one) =>
         one.offers.map((offer) => ({ to: `${at}/offer/${offer.id}`, name: offer.name, says: one.name })),
       ),
@@ -193,7 +193,7 @@ function placesOf(
         says: t("without-a-provider"),
       })),
     ],
-    Acts: [
+    [t("acts")]: [
       { to: `${at}/plan`, name: t("connect-a-provider") },
       { to: `${at}/offer?add=1`, name: t("offer-another-method") },
       { to: `${at}/rehearse`, name: t("run-cases") },

@@ -66,10 +66,10 @@ function Waiting({
       <fetcher.Form method="post">
         <Stack $gap={0.4}>
           <span>
-            {t("person-wants-to-refund-b", {
+            {t("person-wants-to-refund", {
               hasOwn: own ? "yes" : "no",
               person: request.person,
-              b: (
+              amount: (
                 <strong>
                   <Amount amount={request.amount} currency={currency} locale={locale} />
                 </strong>
