@@ -143,17 +143,22 @@ export async function editOffer(
   if (!saved.ok) throw new Error(JSON.stringify(saved));
 }
 
-/** Runs what each offer of a storefront needs, all of them at once. */
+/** Runs what each offer of a storefront needs and has no fresh proof of, all offers at once. */
 export async function rehearseAll(rt: Runtime, storefrontId: string): Promise<void> {
   const boards = async () =>
     (await standingsOf(rt, await mustStand(rt, storefrontId))).flatMap((one) => one.offers);
-  for (const { offer, board } of await boards())
-    await startRehearsal(
-      rt,
-      person,
-      offer,
-      board.cells.filter((cell) => cell.required).map((cell) => cell.caseId),
+  for (const { offer, board } of await boards()) {
+    const open = board.cells.filter(
+      ({ required, proof }) => required && (proof?.state !== "passed" || proof.changed.length > 0),
     );
+    if (open.length > 0)
+      await startRehearsal(
+        rt,
+        person,
+        offer,
+        open.map((cell) => cell.caseId),
+      );
+  }
   const ended = async () => (await boards()).every(({ board }) => board.running === null);
   await until("the rehearsals", ended, 300_000);
   const lost = (await boards())

@@ -1,7 +1,5 @@
 import { spawn } from "node:child_process";
-import { writeFileSync } from "node:fs";
 import { once } from "node:events";
-import { join } from "node:path";
 import { openFront } from "#server/http/front";
 import { startWorker } from "#server/jobs/worker";
 import { act } from "#server/payments/actions";
@@ -39,7 +37,6 @@ const DAYS = Number(process.env.FURNISH_DAYS ?? 60);
 const world = JSON.parse(process.env.FURNISH_ENV ?? "{}") as World;
 const { standins, shop } = world.origins;
 const settings = readSettings(process.env, { production: false });
-const clockFile = join(settings.profilesFolder, "..", "clock");
 let offset = -(DAYS + 1) * DAY;
 /** News that is under way carries the time at which it was signed: the shop would take it for an old one of another day. */
 const newsArrived = async () => {
@@ -53,8 +50,14 @@ const newsArrived = async () => {
 const setClock = async (to: number) => {
   await newsArrived();
   offset = to;
-  writeFileSync(clockFile, String(offset));
-  await new Promise((resolve) => setTimeout(resolve, 60));
+  // Each says when its clock stands there.
+  await Promise.all(
+    outside.map((child) => {
+      const heard = once(child, "message");
+      child.send(offset);
+      return heard;
+    }),
+  );
 };
 
 const answers = (address: string) => async () => {
@@ -66,14 +69,13 @@ const answers = (address: string) => async () => {
 };
 
 await placeProfiles(settings.profilesFolder, standins);
-writeFileSync(clockFile, String(offset));
 const outside = [
   ["standins/providers/main.ts", world.standins] as const,
   ["standins/shop/main.ts", world.shop] as const,
 ].map(([file, env]) =>
   spawn(process.execPath, ["--import", "./demo/shifted-clock.mjs", program(file)], {
-    env: { ...process.env, ...env, CLOCK_FILE: clockFile },
-    stdio: ["ignore", "ignore", "inherit"],
+    env: { ...process.env, ...env, CLOCK_OFFSET: String(offset) },
+    stdio: ["ignore", "ignore", "inherit", "ipc"],
   }),
 );
 // Whatever happens, the processes started here end with this one.

@@ -1,12 +1,13 @@
 import { viewOf } from "#server/checkouts/view";
 import { checkoutByToken, checkoutOf } from "#server/checkouts/checkouts";
+import { comeBack } from "#server/checkouts/come-back";
 import { requestToken } from "#server/checkouts/device";
 import { pay } from "#server/checkouts/pay";
 import { paymentOf } from "#server/payments/record";
 import type { Checkout, Payment } from "#server/database/rows";
 import type { Runtime } from "#server/runtime";
 import type { AtKarvello } from "./karvello";
-import { must, until } from "./play";
+import { must } from "./play";
 
 /** How a shopper pays: an offer, whether it goes well, and what only some ways need. */
 export interface Way {
@@ -48,6 +49,10 @@ const decide = async (address: string, good: boolean) => {
   await post(address, { does: must(choices[good ? 0 : 1], "choice") });
 };
 
+/** Follows the way back to the hosted page. */
+const back = async (rt: Runtime, checkoutId: string) =>
+  comeBack(rt, must(await checkoutOf(rt, checkoutId), "checkout"));
+
 /** Answers whatever the hosted page leads to, if it leads anywhere. */
 async function answer(
   rt: Runtime,
@@ -57,16 +62,20 @@ async function answer(
   cards: Map<string, string> | undefined,
 ): Promise<void> {
   const { scene } = await viewOf(rt, must(await checkoutOf(rt, checkoutId), "checkout"), null);
+  // A code is scanned beside the page, which stays where it is.
   if (scene.name === "code") {
     const phone = await post(`${standins}/phone`, { code: scene.code.text });
     return decide(must(phone.headers.get("location"), "the phone's page"), good);
   }
   if (scene.name !== "challenge") return;
-  if (!cards) return decide(scene.address, good);
-  const number = [...cards].find(([, says]) =>
-    good ? says === "approved" : says.startsWith("declined"),
-  )?.[0];
-  await post(scene.address, { press: "pay", number: must(number, "card") });
+  if (!cards) await decide(scene.address, good);
+  else {
+    const number = [...cards].find(([, says]) =>
+      good ? says === "approved" : says.startsWith("declined"),
+    )?.[0];
+    await post(scene.address, { press: "pay", number: must(number, "card") });
+  }
+  await back(rt, checkoutId);
 }
 
 async function onDevice(
@@ -79,8 +88,7 @@ async function onDevice(
   if (asked.kind !== "asked") return null;
   const choices = await choicesOn(asked.address);
   await post(asked.address, { does: must(good ? choices[0] : choices.at(-1), "choice") });
-  if (!good) return null;
-  const paid = async () => (await checkoutOf(rt, checkout.id))?.activePaymentId ?? null;
-  await until("the device", async () => (await paid()) !== null);
-  return paymentOf(rt, must(await paid(), "payment"));
+  await back(rt, checkout.id);
+  const paid = (await checkoutOf(rt, checkout.id))?.activePaymentId ?? null;
+  return paid === null && !good ? null : paymentOf(rt, must(paid, "payment"));
 }

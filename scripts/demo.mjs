@@ -1,8 +1,9 @@
 // npm run demo [-- --fresh] [-- --furnished]: the whole demo world, set up and started by one command.
 import { randomBytes } from "node:crypto";
+import { once } from "node:events";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { buildIfStale, folder, installPackages, portIsFree, root, run } from "./setup.mjs";
+import { buildIfStale, end, folder, installPackages, portIsFree, root, start } from "./setup.mjs";
 
 const args = process.argv.slice(2);
 const ports = {
@@ -45,11 +46,12 @@ if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString("base6
 const masterKey = readFileSync(keyFile, "utf8").trim();
 
 let world;
+let furnishing;
 let ending = false;
 const stop = async () => {
   if (ending) return;
   ending = true;
-  await world?.end();
+  await (furnishing ? end([furnishing]) : world?.end());
   process.exit(0);
 };
 process.on("SIGINT", stop);
@@ -58,15 +60,18 @@ process.on("SIGTERM", stop);
 try {
   if (furnished && !existsSync(join(place, "furnished"))) {
     console.log(
-      "Furnishing: four storefronts, their providers, rehearsals, cutovers and two months of payments; this takes about a minute and a half, once…",
+      "Furnishing: four storefronts, their providers, rehearsals, cutovers and two months of payments; this takes about a minute, once…",
     );
     const env = environment(place, ports);
-    run(process.execPath, [program("demo/furnish.ts")], {
+    furnishing = start("Furnishing", process.execPath, [program("demo/furnish.ts")], {
       ...env.zahlung,
       ZAHLUNG_MASTER_KEY: masterKey,
       NODE_ENV: "development",
       FURNISH_ENV: JSON.stringify(env),
     });
+    const [code] = await once(furnishing, "exit");
+    if (code !== 0) process.exit(ending ? 0 : 1);
+    furnishing = undefined;
     writeFileSync(join(place, "furnished"), "");
   }
   world = await startWorld(place, ports, { masterKey });

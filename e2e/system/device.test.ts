@@ -15,6 +15,7 @@ import type { AddressInfo } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Checkout } from "#server/database/rows";
 import { checkoutOf, decideFor } from "#server/checkouts/checkouts";
+import { comeBack } from "#server/checkouts/come-back";
 import { dropToken, requestToken, takeToken } from "#server/checkouts/device";
 import { turnBack } from "#server/checkouts/leave";
 import { type Scene, viewOf } from "#server/checkouts/view";
@@ -172,6 +173,18 @@ describe("a device wallet", () => {
     const { rows } = await world.rt.db.client.execute("select request, response from exchanges");
     expect(JSON.stringify(rows)).toContain("/asks/");
     expect(JSON.stringify(rows)).not.toMatch(/thumb\.[sl]\.[a-z2-9]{32}/);
+  });
+
+  it("has its answer taken once its shopper comes back, without waiting for its turn, and once", async () => {
+    const { checkout, page } = await asked();
+    const before = await slips();
+    await comeBack(world.rt, await again(checkout));
+    expect((await again(checkout)).activePaymentId).toBeNull();
+    await onDevice(page, "play-celesta");
+    const now = await again(checkout);
+    await Promise.all([comeBack(world.rt, now), comeBack(world.rt, now)]);
+    expect(await sceneOf(checkout)).toMatchObject({ name: "paid" });
+    expect(await slips()).toBe(before + 1);
   });
 
   it("is pressed as a button on the shop's page, asks what delivery comes to, and is charged through the card once", async () => {

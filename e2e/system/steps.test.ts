@@ -342,5 +342,12 @@ describe("a rehearsal of it", () => {
       needed && proof?.state !== "passed" ? [`${caseId}: ${JSON.stringify(proof)}`] : [],
     );
     expect(failed).toEqual([]);
+    // Its shopper waits: what follows a confirmation follows it at once, and not when it is looked at again.
+    const { rows } = await rt().db.client.execute(
+      `select b.at - a.ended_at as gap from payment_operations a join payment_operations b on b.payment_id = a.payment_id
+       where a.kind = 'confirm' and a.person = 'rehearsal' and b.kind = 'capture'`,
+    );
+    expect(rows).toHaveLength(2);
+    for (const { gap } of rows) expect(gap).toBeLessThan(8_000);
   });
 });

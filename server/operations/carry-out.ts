@@ -17,7 +17,7 @@ import type { Statement } from "../database/open";
 import type { Operation, Payment } from "../database/rows";
 import { call, type GatewayAnswer, type Line, lineOf, type RimFault, saysWhat } from "../gateway/gateway";
 import { opening } from "../findings/record";
-import { takeOff } from "../jobs/jobs";
+import { askFor, takeOff } from "../jobs/jobs";
 import { recordReading } from "../payments/readings";
 import { paymentOf, recordFacts } from "../payments/record";
 import { laneOf } from "../payments/road";
@@ -287,8 +287,15 @@ async function end(job: Job, step: Extract<NextStep, { do: "end" | "ask-person" 
   const statements = [
     ...changed(rt, operation, { state: step.as, says, endedAt: rt.now() }),
     takeOff("operation", operation.id),
+    // What follows a confirmation was looked for while it was still under way.
+    ...(step.as === "done" && operation.kind === "confirm"
+      ? [askFor(rt, { kind: "take-steps", key: payment.id, lane: laneOf(payment) })]
+      : []),
   ];
-  if (step.as === "done" || !makesPayment(operation)) return rt.db.write(statements);
+  if (step.as === "done" || !makesPayment(operation)) {
+    await rt.db.write(statements);
+    return rt.nudge();
+  }
   await neverMade(job, "look-up", "absent", said("look-up.no-record", { provider }), statements);
 }
 
