@@ -223,7 +223,6 @@ test("unknown ids are answered with a page, not an error", async ({ page, world,
     `${storefront}/rehearse/prf_nope`,
     `${storefront}/connect/con_nope`,
     `${storefront}/offer/off_nope`,
-    "/pay/nope",
     "/welcome/nope",
     "/%3Cscript%3E",
   ]) {

@@ -1,4 +1,4 @@
-import { data, Form, redirect } from "react-router";
+import { Form, redirect } from "react-router";
 import { styled } from "styled-components";
 import { lookIn } from "#core/looks/look";
 import type { ButtonSession } from "#server/database/rows";
@@ -10,7 +10,9 @@ import { offerOf } from "#server/offers/offers";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { methodOf } from "#core/profiles/profile";
 import { Card, OrderReceipt } from "../checkouts/checkout-view";
+import { leadsNowhere } from "../checkouts/missing.server";
 import { ShopperPage } from "../checkouts/shopper-page";
+import { ShopperTrouble, titleOfTrouble } from "../checkouts/shopper-trouble";
 import { wordsFor } from "../checkouts/words.server";
 import { type Context, runtimeContext } from "../context";
 import { formOf } from "../form-of";
@@ -41,14 +43,14 @@ type Words = (typeof catalogue)["en"];
 const wordsIn = (language: string): Words =>
   Object.entries(catalogue).find(([one]) => one === language.slice(0, 2))?.[1] ?? catalogue.en;
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData?.storefront ?? "" },
+export const meta: Route.MetaFunction = ({ loaderData, error }) => [
+  { title: loaderData?.storefront ?? titleOfTrouble(error) },
   { name: "robots", content: "noindex" },
 ];
 
-async function mustFind(context: Context, token: string): Promise<ButtonSession> {
+async function mustFind(request: Request, context: Context, token: string): Promise<ButtonSession> {
   const session = await sessionByToken(context.get(runtimeContext), token);
-  if (!session) throw data("There is no purchase at this address.", { status: 404 });
+  if (!session) throw leadsNowhere(request);
   return session;
 }
 
@@ -89,9 +91,9 @@ function overWords({ because, says, cart }: ButtonSession, words: Words): string
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
-  const before = await mustFind(context, params.token);
+  const before = await mustFind(request, context, params.token);
   const standing = await goOn(rt, before, false);
-  const session = await mustFind(context, params.token);
+  const session = await mustFind(request, context, params.token);
   const elsewhere = onward(standing, session);
   if (elsewhere) throw redirect(elsewhere);
   const { storefrontId, mode, cart, priced, delivery, place, contact, charge } = session;
@@ -135,7 +137,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const rt = context.get(runtimeContext);
-  const session = await mustFind(context, params.token);
+  const session = await mustFind(request, context, params.token);
   const form = await formOf(request);
   const press = form.get("press");
   const here = `/buy/${params.token}`;
@@ -231,6 +233,8 @@ export default function Buy({ loaderData }: Route.ComponentProps) {
     </ShopperPage>
   );
 }
+
+export const ErrorBoundary = ShopperTrouble;
 
 /** An order of which nothing is known yet. */
 const nothing = {

@@ -1,4 +1,4 @@
-import { data, redirect } from "react-router";
+import { redirect } from "react-router";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { comeBack } from "#server/checkouts/come-back";
 import { runtimeContext } from "../context";
@@ -8,7 +8,7 @@ import type { Route } from "./+types/back";
 export async function loader({ params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const checkout = await checkoutByToken(rt, params.token);
-  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
-  await comeBack(rt, checkout);
+  // Where there is none, its page says so.
+  if (checkout) await comeBack(rt, checkout);
   return redirect(`/pay/${params.token}`);
 }

@@ -1,5 +1,5 @@
 import { lazy, useRef } from "react";
-import { data, isRouteErrorResponse, redirect } from "react-router";
+import { data, redirect } from "react-router";
 import { askedOf } from "#core/orders/asked";
 import { checkoutByToken } from "#server/checkouts/checkouts";
 import { asksDevice, requestToken } from "#server/checkouts/device";
@@ -12,41 +12,40 @@ import { offerOf } from "#server/offers/offers";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { type Context, runtimeContext } from "../context";
 import { formOf } from "../form-of";
-import { Trouble } from "../frame/trouble";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
-import { isLostConnection, useReturn } from "../parts/reach";
 import { Row, Stack } from "../parts/sheet";
 import { Choose, type Filling, type View } from "./choose";
 import { outcomeWords } from "./outcomes";
-import { Card, CheckoutPage, Column, OrderReceipt } from "./checkout-view";
+import { Card, OrderReceipt } from "./checkout-view";
 import { keepWords } from "./keep-words";
 import { type Fill, Instruments } from "./instruments";
 import { deviceOf } from "./shopper-device";
+import { leadsNowhere } from "./missing.server";
 import { ShopperPage } from "./shopper-page";
+import { ShopperTrouble, titleOfTrouble } from "./shopper-trouble";
 import { mandateOf } from "./mandate.server";
 import { Device, Onward, PaidScene, Scan, Waiting } from "./scenes";
-import lostWords from "../words/lost.json";
-import { type CheckoutWords, directionOf, wordsIn } from "./words";
+import { type CheckoutWords, wordsIn } from "./words";
 import { wordsFor, wordsTextFor } from "./words.server";
 import type { Route } from "./+types/pay";
 
 // Few shoppers place an order without a provider: what they are shown comes only to them.
 const Placed = lazy(() => import("./placed").then(({ Placed }) => ({ default: Placed })));
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData ? `${loaderData.storefront}` : "Checkout" },
+export const meta: Route.MetaFunction = ({ loaderData, error }) => [
+  { title: loaderData?.storefront ?? titleOfTrouble(error) },
   { name: "robots", content: "noindex" },
 ];
 
-async function mustFind(context: Context, token: string) {
+async function mustFind(request: Request, context: Context, token: string) {
   const checkout = await checkoutByToken(context.get(runtimeContext), token);
-  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
+  if (!checkout) throw leadsNowhere(request);
   return checkout;
 }
 
 export async function loader({ request, params, context }: Route.LoaderArgs) {
-  const checkout = await mustFind(context, params.token);
+  const checkout = await mustFind(request, context, params.token);
   const search = new URL(request.url).searchParams;
   const view = await viewOf(context.get(runtimeContext), checkout, search.get("offer"), deviceOf(request));
   const agreed = { shop: view.storefront, at: checkout.createdAt };
@@ -62,7 +61,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const rt = context.get(runtimeContext);
-  const checkout = await mustFind(context, params.token);
+  const checkout = await mustFind(request, context, params.token);
   const here = `/pay/${params.token}`;
   const form = await formOf(request);
   if (form.get("press") === "turn-back") {
@@ -146,33 +145,7 @@ export default function Pay({ loaderData }: Route.ComponentProps) {
   );
 }
 
-/**
- * When an answer did not come, nobody here knows whether the payment went through: the page is asked for again,
- * which shows where it stands and cannot charge twice.
- */
-export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  useReturn(isLostConnection(error));
-  if (isRouteErrorResponse(error) && error.status < 500)
-    return <Trouble status={error.status} says={String(error.data)} />;
-  const language = typeof navigator === "undefined" ? "en" : navigator.language;
-  const known = lostWords as Record<string, typeof lostWords.en>;
-  const words = known[language.split("-")[0] ?? ""] ?? lostWords.en;
-  return (
-    <CheckoutPage $test={false} as="main" lang={language} dir={directionOf(language)}>
-      <Column>
-        <Card role="alert">
-          <Stack>
-            <h1>{words.lost}</h1>
-            <p>{words.lostSays}</p>
-            <Button as="a" href="" $kind="main">
-              {words.lookAgain}
-            </Button>
-          </Stack>
-        </Card>
-      </Column>
-    </CheckoutPage>
-  );
-}
+export const ErrorBoundary = ShopperTrouble;
 
 function SceneView({ view, words, filling }: { view: View; words: CheckoutWords; filling: Filling }) {
   const { scene, order, own } = view;

@@ -1,4 +1,4 @@
-import { data, Form, isRouteErrorResponse, redirect } from "react-router";
+import { Form, redirect } from "react-router";
 import { styled } from "styled-components";
 import { dayText } from "#core/orders/view";
 import { lookIn } from "#core/looks/look";
@@ -7,7 +7,9 @@ import { readMine } from "#server/instruments/mine";
 import { lookFor } from "#server/looks/looks";
 import { storefrontOf } from "#server/storefronts/storefronts";
 import { Card, CheckoutFoot, CheckoutPage, Column } from "../checkouts/checkout-view";
+import { isOverNow } from "../checkouts/missing.server";
 import { ScriptFont } from "../checkouts/script-font";
+import { ShopperTrouble, titleOfTrouble } from "../checkouts/shopper-trouble";
 import { directionOf } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 import { type Context, runtimeContext } from "../context";
@@ -20,8 +22,8 @@ import { Subscribed } from "./subscribed";
 import { actForShopper, chargeToOther, isShoppersAct, newWayOf, subscribedTo } from "./subscribed.server";
 import type { Route } from "./+types/mine";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData?.words.title ?? catalogue.en.title },
+export const meta: Route.MetaFunction = ({ loaderData, error }) => [
+  { title: loaderData?.words.title ?? titleOfTrouble(error) },
   { name: "robots", content: "noindex" },
 ];
 
@@ -32,7 +34,7 @@ const wordsIn = (language: string): (typeof catalogue)["en"] =>
 function mustRead(context: Context, token: string, request: Request) {
   const rt = context.get(runtimeContext);
   const mine = readMine(rt, token);
-  if (!mine) throw data(wordsIn(request.headers.get("accept-language") ?? "").over, { status: 410 });
+  if (!mine) throw isOverNow(request);
   return { rt, mine };
 }
 
@@ -164,15 +166,4 @@ export default function Mine({ loaderData }: Route.ComponentProps) {
   );
 }
 
-export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  if (!isRouteErrorResponse(error)) throw error;
-  return (
-    <CheckoutPage $test={false} as="main">
-      <Column>
-        <Card role="alert">
-          <h1>{String(error.data)}</h1>
-        </Card>
-      </Column>
-    </CheckoutPage>
-  );
-}
+export const ErrorBoundary = ShopperTrouble;

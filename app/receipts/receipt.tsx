@@ -1,5 +1,5 @@
 import { Printer } from "lucide-react";
-import { data, redirect } from "react-router";
+import { redirect } from "react-router";
 import { styled } from "styled-components";
 import { shopperLocale } from "#core/orders/view";
 import type { ReceiptView } from "#core/receipts/view";
@@ -8,7 +8,9 @@ import { paymentOf } from "#server/payments/record";
 import { receiptView } from "#server/receipts/receipt-view";
 import { Card, OrderReceipt } from "../checkouts/checkout-view";
 import { TransferValues } from "../checkouts/placed";
+import { leadsNowhere } from "../checkouts/missing.server";
 import { ShopperPage } from "../checkouts/shopper-page";
+import { ShopperTrouble, titleOfTrouble } from "../checkouts/shopper-trouble";
 import type { CheckoutWords } from "../checkouts/words";
 import { wordsFor } from "../checkouts/words.server";
 import { runtimeContext } from "../context";
@@ -19,15 +21,19 @@ import { color, tabular } from "../theme/tokens";
 import { type Figure, headOf, paymentFigures } from "./lines";
 import type { Route } from "./+types/receipt";
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [
-  { title: loaderData ? `${loaderData.words.receipt} ${loaderData.view.order.reference}` : "Checkout" },
+export const meta: Route.MetaFunction = ({ loaderData, error }) => [
+  {
+    title: loaderData
+      ? `${loaderData.words.receipt} ${loaderData.view.order.reference}`
+      : titleOfTrouble(error),
+  },
   { name: "robots", content: "noindex" },
 ];
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rt = context.get(runtimeContext);
   const checkout = await checkoutByToken(rt, params.token);
-  if (!checkout) throw data("There is no checkout at this address.", { status: 404 });
+  if (!checkout) throw leadsNowhere(request);
   const payment = checkout.activePaymentId ? await paymentOf(rt, checkout.activePaymentId) : null;
   const view = payment && (await receiptView(rt, checkout, payment));
   // While there is nothing to keep, the page that pays says how it stands.
@@ -118,3 +124,5 @@ function Paid({ view, words }: { view: ReceiptView; words: CheckoutWords }) {
     </Card>
   );
 }
+
+export const ErrorBoundary = ShopperTrouble;
