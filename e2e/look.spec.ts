@@ -2,7 +2,7 @@ import type { Page } from "@playwright/test";
 import { pick } from "./boxes";
 import { signIn, storefront } from "./people";
 import { staysWhole } from "./whole";
-import { accessible, awake, expect, letPass, test, type TestWorld } from "./world";
+import { accessible, awake, expect, letPass, patient, test, type TestWorld } from "./world";
 
 // How the shop's pages look to its shoppers, what they agree to, the receipts they get, and the baskets that show who is
 // offered what.
@@ -78,6 +78,77 @@ test("a look is chosen, held to what can be read, and put live", async ({ page, 
   await page.getByRole("button", { name: "Put it live" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Put it live" }).click();
   await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
+});
+
+test("two people who change one look see both versions, and what is typed outlives a reload", async ({
+  page,
+  world,
+  browser,
+  quietConsole,
+}) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer/look"));
+  await awake(page);
+  const context = await browser.newContext();
+  const other = patient(await context.newPage());
+  await signIn(other, world);
+  await other.goto(at(world, "/offer/look"));
+  await awake(other);
+
+  // What only the other changed is taken in; what was typed stays, also over a reload.
+  await page.getByLabel("Page with help").fill("https://hilfe.example/");
+  await other.getByLabel("Telephone for questions").fill("+49 4321 7788");
+  await other.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(other.getByText("Checkouts in test look like this from now on.")).toBeVisible();
+  await expect(page.getByText(/Taken in: Telephone for questions/)).toBeVisible();
+  await page.reload();
+  await awake(page);
+  await expect(page.getByLabel("Page with help")).toHaveValue("https://hilfe.example/");
+  await expect(page.getByLabel("Telephone for questions")).toHaveValue("+49 4321 7788");
+  await expect(page.getByText("Not saved yet")).toBeVisible();
+
+  // What both changed is shown side by side, and nothing is saved before somebody has chosen.
+  await pick(other.getByLabel("Corners"), "Square");
+  await other.getByLabel("Page with help").fill("https://fragen.example/");
+  await other.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Somebody saved this look meanwhile.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Save", exact: true })).toBeDisabled();
+  await expect(page.getByText("https://fragen.example/")).toBeVisible();
+  await accessible(page);
+  await page.getByRole("radio", { name: "Page with help: theirs" }).check({ force: true });
+  await page.getByRole("button", { name: "Go on with these" }).click();
+  await expect(page.getByLabel("Page with help")).toHaveValue("https://fragen.example/");
+  await expect(page.getByText("Not saved yet")).toHaveCount(0);
+  await page.getByLabel("E-mail for questions").fill("fragen@luvwinkel.example");
+  await page.getByRole("button", { name: "Discard" }).click();
+  await expect(page.getByLabel("E-mail for questions")).toHaveValue("hilfe@luvwinkel.example");
+
+  // The same with the storefront's own settings: both values are said before the second replaces the first.
+  await page.goto(at(world, "/shop/settings"));
+  await awake(page);
+  await other.goto(at(world, "/shop/settings"));
+  await awake(other);
+  await other.getByLabel("Name", { exact: true }).fill("Luvwinkel Nord");
+  await other.getByLabel("Shopper groups").fill("Retail, Clubs and schools, Dealers, Crews");
+  await other.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(other.getByText("Saved.")).toBeVisible();
+  await page.getByLabel("Name", { exact: true }).fill("Luvwinkel Süd");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  const asks = page.getByRole("alertdialog");
+  await expect(asks).toContainText(
+    "Name: somebody saved “Luvwinkel Nord” meanwhile. Yours, “Luvwinkel Süd”, takes its place.",
+  );
+  await asks.getByRole("button", { name: "Not yet" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Luvwinkel DE");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  // Left as it began, it is theirs that stays.
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Luvwinkel Nord");
+  await expect(page.getByLabel("Shopper groups")).toHaveValue("Retail, Clubs and schools, Dealers, Crews");
+  await page.getByLabel("Name", { exact: true }).fill("Luvwinkel DE");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  letPass(quietConsole, /status of 409/);
+  await context.close();
 });
 
 test("a shopper agrees to the terms, orders, and gets a receipt by mail and on a page", async ({

@@ -14,8 +14,14 @@ const isMissing = (data: unknown): data is Missing =>
 const missingIn = (error: unknown): Missing | null =>
   isRouteErrorResponse(error) && isMissing(error.data) ? error.data : null;
 
+/** What is said where nobody here knows what became of a request, in the language of the browser. */
+function lostIn(language = typeof navigator === "undefined" ? "en" : navigator.language) {
+  const known = lostWords as Record<string, typeof lostWords.en>;
+  return { language, words: known[language.split("-")[0] ?? ""] ?? lostWords.en };
+}
+
 /** What the window of a shopper's page is called that could not be shown. */
-export const titleOfTrouble = (error: unknown): string => missingIn(error)?.title ?? "";
+export const titleOfTrouble = (error: unknown): string => missingIn(error)?.title ?? lostIn().words.lost;
 
 /**
  * A shopper's page that could not be shown. Where nothing is, the server has said so; else nobody here knows whether a
@@ -24,9 +30,7 @@ export const titleOfTrouble = (error: unknown): string => missingIn(error)?.titl
 export function ShopperTrouble({ error }: { error: unknown }) {
   useReturn(isLostConnection(error));
   const missing = missingIn(error);
-  const language = missing?.language ?? (typeof navigator === "undefined" ? "en" : navigator.language);
-  const known = lostWords as Record<string, typeof lostWords.en>;
-  const words = known[language.split("-")[0] ?? ""] ?? lostWords.en;
+  const { language, words } = lostIn(missing?.language);
   const says = missing ? missing.says : words.lostSays;
   return (
     <CheckoutPage $test={false} as="main" lang={language} dir={directionOf(language)}>

@@ -27,8 +27,12 @@ export function drafted(texts: Texts, saved: Look, languages: readonly string[])
     );
   const chosen = <T extends string>(all: readonly T[], name: string, usual: T): T =>
     all.find((one) => one === texts[name]) ?? usual;
+  const count = (name: string) => (/^\d{1,2}$/.test(texts[name] ?? "") ? Number(texts[name]) : 0);
+  const { mostButtons: _most, remembers: _remembers, ...rest } = saved;
   return {
-    ...saved,
+    ...rest,
+    ...(count("mostButtons") > 0 && { mostButtons: count("mostButtons") }),
+    ...(texts.remembers === "yes" && { remembers: true }),
     accent: colourOf(texts.accent ?? "") ?? "",
     ground: colourOf(texts.ground ?? "") ?? "",
     corner: chosen(corners, "corner", "square"),
@@ -38,7 +42,7 @@ export function drafted(texts: Texts, saved: Look, languages: readonly string[])
     privacy: links("privacy"),
     support: { email: texts.email ?? "", phone: texts.phone ?? "", page: texts.page ?? "" },
     receipts: texts.receipts === "yes",
-    mostShown: /^\d{1,2}$/.test(texts.mostShown ?? "") ? Number(texts.mostShown) : 0,
+    mostShown: count("mostShown"),
   };
 }
 

@@ -39,6 +39,32 @@ const agreementNames: Record<Agreement, string> = {
   required: t("the-shopper-has-to-agree"),
 };
 
+const plainNames: Record<string, string> = {
+  ...{ accent: t("accent"), ground: t("ground"), light: t("light"), corner: t("corners"), face: t("type") },
+  mostShown: t("ways-of-paying-shown-at"),
+  mostButtons: t("buttons-that-pay-on-one"),
+  remembers: t("choose-again-what-the-same"),
+  ...{ terms: t("terms-of-sale"), receipts: t("send-shoppers-their-receipts-by") },
+  ...{ email: t("e-mail-for-questions"), phone: t("telephone-for-questions"), page: t("page-with-help") },
+};
+
+/** What a box of the look is called. */
+export function nameOfField(field: string): string {
+  const [what = "", code] = field.split(/-(.*)/s);
+  if (code === undefined) return plainNames[field] ?? field;
+  const language = nameOfCode("language", code);
+  return what === "terms" ? t("terms-in-language", { language }) : t("privacy-in-language", { language });
+}
+
+const choices: Record<string, Record<string, string>> = {
+  ...{ corner: cornerNames, face: faceNames, light: lightNames, terms: agreementNames },
+  ...{ remembers: { yes: t("on"), "": t("off") }, receipts: { yes: t("on"), "": t("off") } },
+};
+
+/** How what was chosen in a box reads; undefined where it is written as it stands. */
+export const valueOfField = (field: string, value: unknown): string | undefined =>
+  choices[field]?.[typeof value === "string" ? value : ""];
+
 /** The boxes of a part of the look: what stands in them, who hears what is typed, and what is wrong at each. */
 interface PartProps {
   texts: Texts;

@@ -1,27 +1,31 @@
-import { useEffect, useRef, useState } from "react";
-import { data, useBlocker, useFetcher } from "react-router";
+import { useRef } from "react";
+import { data, useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import { usualLook } from "#core/looks/look";
 import { signOf } from "#core/offers/decide";
 import { candidatesIn } from "#server/offers/candidates";
 import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
 import { wordsFor } from "../checkouts/words.server";
-import { runtimeContext } from "../context";
+import { personContext, runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import { mustStandAt } from "../frame/storefront-context";
+import { useAnswer } from "../parts/answer";
 import { AskFirst } from "../parts/ask";
+import { BothVersions } from "../parts/both-versions";
 import { Button } from "../parts/form";
 import { LeaveAsk } from "../parts/leave-ask";
 import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Stack } from "../parts/sheet";
+import { useDraft } from "../parts/use-draft";
 import { mustOperate } from "../people/session";
+import { listed } from "../words/listed";
 import { color } from "../theme/tokens";
 import { saysAt } from "../words/says-at";
 import type { SpokenProblem } from "../words/speak";
 import { spoken, tell } from "../words/spoken.server";
 import { drafted, isSame, type Texts, textsOf } from "./draft";
 import { LogoSheet } from "./logo-sheet";
-import { ColourFields, ReceiptFields, TermFields } from "./look-fields";
+import { ColourFields, nameOfField, ReceiptFields, TermFields, valueOfField } from "./look-fields";
 import { Preview } from "./preview";
 import type { Route } from "./+types/look-page";
 import { t } from "../words/pages/looks";
@@ -35,6 +39,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const looks = await looksOf(rt, storefront.id);
   return {
     ...looks,
+    id: storefront.id,
+    person: context.get(personContext).email,
     mails: rt.settings.smtpUrl !== null,
     name: storefront.name,
     country: storefront.country,
@@ -50,23 +56,31 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 interface Answer {
   done: string | null;
   problems: SpokenProblem[];
+  /** What was saved, by its number. */
+  revision?: number;
+  /** Somebody changed it since: what they made of it is to be looked at first. */
+  overtaken?: boolean;
 }
 
 const refused = (problems: SpokenProblem[]) => data<Answer>({ done: null, problems }, { status: 422 });
-const done = (what: string) => data<Answer>({ done: what, problems: [] });
+const overtaken = () => data<Answer>({ done: null, problems: [], overtaken: true }, { status: 409 });
+const done = (what: string, revision?: number) =>
+  data<Answer>({ done: what, problems: [], ...(revision !== undefined && { revision }) });
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const { storefront } = await mustStandAt(context, params.storefront);
   const form = await formOf(request);
   const who = person.email;
+  const seen = form.has("basedOn") ? { basedOn: Number(form.get("basedOn")) } : {};
   switch (form.get("press")) {
     case "save": {
       const entry = Object.fromEntries(
         [...form].map(([name, value]) => [name, typeof value === "string" ? value : ""]),
       );
-      const saved = await saveLook(rt, who, storefront, entry);
-      return saved.ok ? done(t("saved-checkouts-in-test-look")) : refused(spoken(saved.problems));
+      const saved = await saveLook(rt, who, storefront, entry, seen);
+      if (saved.ok) return done(t("saved-checkouts-in-test-look"), saved.revision);
+      return "overtaken" in saved ? overtaken() : refused(spoken(saved.problems));
     }
     case "logo": {
       const file = form.get("logo");
@@ -78,10 +92,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       await dropLogo(rt, who, storefront.id);
       return done(t("the-logo-is-taken-away"));
     case "live":
-      await putLookLive(rt, who, storefront.id);
+      if (!(await putLookLive(rt, who, storefront.id, seen))) return overtaken();
       return done(t("live-shoppers-see-this-look"));
     case "back":
-      await takeLookBack(rt, who, storefront.id);
+      if (!(await takeLookBack(rt, who, storefront.id, seen))) return overtaken();
       return done(t("everything-is-as-live-shoppers"));
     default:
       throw data(t("that-cannot-be-done-here"), { status: 400 });
@@ -119,48 +133,38 @@ export default function LookPage({ loaderData, params }: Route.ComponentProps) {
 
 type LookProps = Route.ComponentProps["loaderData"];
 
-function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
+function LookSheet({ working, live, revision, id, person, languages, mails, ...shop }: LookProps) {
   const fetcher = useFetcher<Answer>();
+  const name = `draft ${person} look ${id}`;
   const saved = textsOf(working);
-  const [texts, setTexts] = useState<Texts>(saved);
-  const dirty = !isSame(texts, saved);
-  const put = (name: string) => (text: string) => setTexts((before) => ({ ...before, [name]: text }));
+  const {
+    draft: texts,
+    overtaken: both,
+    dirty,
+    basedOn,
+    edit,
+    confirm,
+    forget,
+    takenIn,
+    blocker,
+  } = useDraft<Texts>(name, revision, saved, (one) =>
+    isSame(textsOf(drafted(one, working, languages)), saved),
+  );
+  const put = (field: string) => (text: string) => edit({ [field]: text });
   const idle = fetcher.state === "idle";
-  const problems = idle ? (fetcher.data?.problems ?? []) : [];
-  const refusal = problems.length > 0;
+  const answer = idle ? fetcher.data : undefined;
+  const problems = answer?.problems ?? [];
   const wrong = (path: string) => saysAt(problems, path);
   const look = drafted(texts, working, languages);
-  const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) =>
-      dirty && nextLocation.pathname !== "/sign-in" && currentLocation.pathname !== nextLocation.pathname,
-  );
-  useEffect(() => {
-    if (!dirty) return;
-    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener("beforeunload", ask);
-    return () => window.removeEventListener("beforeunload", ask);
-  }, [dirty]);
-  // What was saved or taken back comes into the boxes; what is typed and not saved yet stays, whoever saved meanwhile.
-  const known = JSON.stringify(saved);
-  const before = useRef(known);
-  const sent = useRef<Texts>({});
-  useEffect(() => {
-    const [was, is] = [JSON.parse(before.current) as Texts, JSON.parse(known) as Texts];
-    before.current = known;
-    setTexts((mine) => {
-      const names = [...new Set([...Object.keys(mine), ...Object.keys(is)])];
-      const untouched = (name: string) =>
-        [was[name], sent.current[name]].some((one) => (one ?? "") === (mine[name] ?? ""));
-      return Object.fromEntries(names.map((name) => [name, (untouched(name) ? is[name] : mine[name]) ?? ""]));
-    });
-    sent.current = {};
-  }, [known]);
-  useEffect(() => {
-    // What was refused is not saved: it is typed, like the rest.
-    if (refusal) sent.current = {};
-  }, [refusal]);
+  const sent = useRef({ texts, name });
+  const { revalidate } = useRevalidator();
+  useAnswer(fetcher.data, (one) => {
+    if (one.revision !== undefined) confirm(one.revision, sent.current.texts, sent.current.name);
+    else if (one.overtaken) void revalidate();
+  });
   const differs = JSON.stringify(working) !== JSON.stringify(live ?? usualLook);
-  const press = (what: string) => void fetcher.submit({ press: what }, { method: "post" });
+  const press = (what: string) =>
+    void fetcher.submit({ press: what, basedOn: String(revision) }, { method: "post" });
   return (
     <>
       <PageHead>
@@ -193,16 +197,39 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
       <Halves>
         <Stack $gap={1.3}>
           <LogoSheet logo={working.logo} onPress={press} fetcher={fetcher} wrong={wrong("logo")} />
-          <fetcher.Form method="post" noValidate onSubmit={() => (sent.current = texts)}>
+          <fetcher.Form method="post" noValidate onSubmit={() => (sent.current = { texts, name })}>
+            <input type="hidden" name="basedOn" value={basedOn} />
             <Stack $gap={1.3}>
               <ColourFields look={look} texts={texts} put={put} wrong={wrong} />
               <TermFields languages={languages} texts={texts} put={put} wrong={wrong} />
               <ReceiptFields mails={mails} texts={texts} put={put} />
               <SaveBar>
+                {both && (
+                  <BothVersions
+                    overtaken={both}
+                    says={t("somebody-saved-this-look-meanwhile", {
+                      b: (inner) => <strong key="who">{inner}</strong>,
+                    })}
+                    nameOf={nameOfField}
+                    reads={valueOfField}
+                  />
+                )}
+                {takenIn.length > 0 && dirty && (
+                  <Note meaning="waits">
+                    {t("somebody-saved-this-look-taken-in", {
+                      takenIn: listed(takenIn.map(nameOfField)),
+                    })}
+                  </Note>
+                )}
                 <Row>
-                  <Button $kind="main" name="press" value="save" disabled={!idle}>
+                  <Button $kind="main" name="press" value="save" disabled={!idle || both !== null}>
                     {t("save")}
                   </Button>
+                  {dirty && (
+                    <Button type="button" onClick={forget}>
+                      {t("discard")}
+                    </Button>
+                  )}
                   {live !== null && differs && !dirty && (
                     <AskFirst
                       label={t("take-it-back")}
@@ -213,10 +240,15 @@ function LookSheet({ working, live, languages, mails, ...shop }: LookProps) {
                       onYes={() => press("back")}
                     />
                   )}
-                  {dirty && <Says meaning="waits">{t("not-saved-yet")}</Says>}
+                  {both ? (
+                    <Says meaning="waits">{t("choose-above-which-goes-on")}</Says>
+                  ) : (
+                    dirty && <Says meaning="waits">{t("not-saved-yet")}</Says>
+                  )}
                 </Row>
-                {idle && problems.length > 0 && <Note meaning="wrong">{t("not-saved-what-is-wrong")}</Note>}
-                {idle && fetcher.data?.done && !dirty && <Note meaning="proven">{fetcher.data.done}</Note>}
+                {problems.length > 0 && <Note meaning="wrong">{t("not-saved-what-is-wrong")}</Note>}
+                {answer?.overtaken && !both && <Note meaning="wrong">{t("not-saved-somebody-saved")}</Note>}
+                {answer?.done && !dirty && <Note meaning="proven">{answer.done}</Note>}
               </SaveBar>
             </Stack>
           </fetcher.Form>

@@ -1,7 +1,7 @@
 import { type ReactNode, useRef, useState } from "react";
 import { useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
-import { saysTheSame } from "#core/offers/merge";
+import { saysTheSame } from "#core/merge";
 import type { Basket } from "#core/offers/baskets";
 import type { Candidate } from "#core/offers/decide";
 import type { Zone } from "#core/offers/zones";
@@ -18,7 +18,7 @@ import { Note, Says } from "../parts/marks";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { color } from "../theme/tokens";
 import { offering } from "../words/offering";
-import { BothVersions } from "./both-versions";
+import { BothVersions } from "../parts/both-versions";
 import { type Draft, draftOf, readDraft } from "./draft";
 import { ChargeFields } from "./charge-fields";
 import { SignFields } from "./sign-fields";
@@ -26,7 +26,7 @@ import { Following, type FollowingView } from "./following";
 import { type OfferPart, Rules, Stages, Wording } from "./fields";
 import { Mirror } from "./mirror";
 import { RulesEditor } from "./rules-editor";
-import { useDraft } from "./use-draft";
+import { useDraft } from "../parts/use-draft";
 import { t } from "../words/pages/offers";
 
 const Halves = styled.div`
@@ -170,7 +170,14 @@ export function OfferSheet({
             <SaveBar>
               <Stack $gap={0.5}>
                 {overtaken && (
-                  <BothVersions overtaken={overtaken} person={working.person} number={working.number} />
+                  <BothVersions
+                    overtaken={overtaken}
+                    says={t("person-saved-revision-meanwhile", {
+                      person: <strong key="person">{working.person}</strong>,
+                      number: working.number,
+                    })}
+                    nameOf={settingWords}
+                  />
                 )}
                 {takenIn.length > 0 && dirty && (
                   <Note meaning="waits">

@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { data, useFetcher } from "react-router";
 import {
+  besideOthers,
+  entryOf,
   readStorefront,
   type StorefrontEntry,
   type StorefrontReading,
@@ -16,6 +18,7 @@ import type { Storefront } from "#server/database/rows";
 import { type Context, personContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate, mustOwn } from "../people/session";
+import { useAnswer } from "../parts/answer";
 import { Ask } from "../parts/ask";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
@@ -31,7 +34,7 @@ export const meta: Route.MetaFunction = () => [{ title: t("settings-of-the-store
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const { storefront } = await mustStandAt(context, params.storefront);
-  const { id, name, domain, https, country, languages, currencies, groups, apps, money } = storefront;
+  const { id, country, currencies, money } = storefront;
   return spoken({
     id,
     owner: context.get(personContext).role === "owner",
@@ -46,19 +49,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           : "",
       })),
     },
-    entry: {
-      name,
-      address: `${https ? "https" : "http"}://${domain}`,
-      country,
-      languages: languages.join(","),
-      currencies: currencies.join(","),
-      groups: groups.map((one) => one.name).join(", "),
-      apps: apps.join(", "),
-    } satisfies StorefrontEntry,
+    entry: entryOf(storefront),
   });
 }
 
-type Answer = { ok: true } | { ok: false; problems: SpokenProblem[]; touched: Spoken<Touched>[] };
+type Answer =
+  | { ok: true; entry?: StorefrontEntry }
+  | {
+      ok: false;
+      problems: SpokenProblem[];
+      touched: Spoken<Touched>[];
+      /** Somebody saved in the same moment; the next press looks at what they made of it. */
+      late?: true;
+    };
 
 /** An owner says what becomes of money that comes late, and which refunds want two people. */
 async function setMoney(context: Context, storefront: Storefront, form: FormData) {
@@ -82,28 +85,43 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const now = await mustStandAt(context, params.storefront);
   const form = await request.formData();
   if (form.get("press") === "money") return setMoney(context, now.storefront, form);
-  const reading = readStorefront(entryFrom(form), []);
+  const mine = entryFrom(form);
+  const others = entryOf(now.storefront);
+  const began = form.has("began-name") ? entryFrom(form, "began-") : others;
+  const beside = besideOthers(began, mine, others);
+  const reading = readStorefront(beside.entry, []);
   if (!reading.ok)
     return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
   const { storefront: before } = now;
   // A group whose name stays keeps the id that the shop knows it by.
   const groups = reading.value.groups.map((one) => before.groups.find((was) => was.name === one.name) ?? one);
   const after: StorefrontReading = { ...reading.value, id: before.id, groups };
-  const touched = spoken(touchedBy(before, after, settingsInUse(now)));
+  const touched = spoken([...beside.touched, ...touchedBy(before, after, settingsInUse(now))]);
   const barred = touched.some((one) => one.bars);
   // What a change touches is said first, and the change made when it is pressed again knowing that.
   const known = form.get("known") === JSON.stringify(touched.map((one) => one.says));
   if (barred || (touched.length > 0 && !known))
     return data<Answer>({ ok: false, problems: [], touched }, { status: 409 });
-  await editStorefront(rt, person.email, after);
-  return data<Answer>({ ok: true });
+  if (!(await editStorefront(rt, person.email, before, after)))
+    return data<Answer>({ ok: false, problems: [], touched: [], late: true }, { status: 409 });
+  return data<Answer>({ ok: true, entry: entryOf(after) });
 }
 
 export default function Settings({ loaderData }: Route.ComponentProps) {
+  // Another storefront's settings are another form.
+  return <SettingsForm key={loaderData.id} loaderData={loaderData} />;
+}
+
+function SettingsForm({ loaderData }: Pick<Route.ComponentProps, "loaderData">) {
   const fetcher = useFetcher<Answer>();
   const [answered, setAnswered] = useState<Answer | null>(null);
   const [sent, setSent] = useState<FormData | null>(null);
+  // What is in the boxes is told apart from what others save meanwhile by what it began with.
+  const [began, setBegan] = useState<StorefrontEntry>(loaderData.entry);
   const answer = fetcher.data;
+  useAnswer(answer, (one) => {
+    if (one.ok && one.entry) setBegan(one.entry);
+  });
   const refused = answer && !answer.ok ? answer : null;
   const barred = refused?.touched.some((one) => one.bars) ?? false;
   const asking = refused && refused.touched.length > 0 && refused !== answered && !barred;
@@ -125,14 +143,21 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
           <form
             method="post"
             noValidate
-            key={loaderData.id}
             onSubmit={(event) => {
               event.preventDefault();
               send(new FormData(event.currentTarget));
             }}
           >
             <Stack>
-              <StorefrontFields entry={loaderData.entry} problems={refused?.problems ?? []} />
+              {Object.entries(began).map(([name, text]) => (
+                <input key={name} type="hidden" name={`began-${name}`} value={text} />
+              ))}
+              <StorefrontFields
+                key={JSON.stringify(began)}
+                entry={began}
+                problems={refused?.problems ?? []}
+              />
+              {refused?.late && <Note meaning="wrong">{t("not-saved-somebody-saved")}</Note>}
               {barred && (
                 <Note meaning="wrong">
                   <strong>{t("not-saved")}</strong>
@@ -155,7 +180,7 @@ export default function Settings({ loaderData }: Route.ComponentProps) {
             </Stack>
           </form>
         </NarrowSheet>
-        {loaderData.owner && <MoneySettings key={`${loaderData.id}-money`} {...loaderData.money} />}
+        {loaderData.owner && <MoneySettings {...loaderData.money} />}
       </Stack>
       {asking && sent && (
         <Ask

@@ -92,8 +92,8 @@ export function StorefrontFields({
 
 const fields = ["name", "address", "country", "languages", "currencies", "groups", "apps"] as const;
 
-/** What the form of a storefront sends. */
-export const entryFrom = (form: FormData): StorefrontEntry =>
+/** What the form of a storefront sends; under names that begin with `before`. */
+export const entryFrom = (form: FormData, before = ""): StorefrontEntry =>
   Object.fromEntries(
-    fields.map((name) => [name, String(form.get(name) ?? "").slice(0, 2000)]),
+    fields.map((name) => [name, String(form.get(`${before}${name}`) ?? "").slice(0, 2000)]),
   ) as unknown as StorefrontEntry;

@@ -1,7 +1,15 @@
 import { spoken } from "../../scripts/english";
-import { expect, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { appSchemeOf } from "./app-address";
-import { readStorefront, slugOf, type SettingsInUse, type StorefrontEntry, touchedBy } from "./storefront";
+import {
+  besideOthers,
+  entryOf,
+  readStorefront,
+  slugOf,
+  type SettingsInUse,
+  type StorefrontEntry,
+  touchedBy,
+} from "./storefront";
 
 const entry: StorefrontEntry = {
   name: "Luvwinkel Köln",
@@ -110,4 +118,53 @@ it("says what a change of its settings would touch, and what bars it", () => {
   expect(touched({ languages: ["de", "en", "ja"] })[0]).toMatch(/wording in Japanese/);
   expect(touched({ currencies: ["EUR", "GBP", "CHF"] })[0]).toMatch(/“Wallet” would be offered in CHF/);
   expect(touched({ country: "AT" }).at(-1)).toMatch(/live: shoppers see the change at once/);
+});
+
+describe("a change beside somebody else's", () => {
+  const reading = readStorefront(entry, []);
+  if (!reading.ok) throw new Error("refused");
+  const began = entryOf(reading.value);
+  const said = (mine: Partial<StorefrontEntry>, theirs: Partial<StorefrontEntry>) => {
+    const beside = besideOthers(began, { ...began, ...mine }, { ...began, ...theirs });
+    return { ...beside, says: spoken(beside.touched).map((one) => one.says) };
+  };
+
+  it("reads back as the form shows it", () => {
+    expect(readStorefront(began, [])).toEqual(reading);
+  });
+
+  it("keeps what only they changed, and what only I changed", () => {
+    const { entry: together, says } = said(
+      { name: "Luvwinkel Nord" },
+      { country: "AT", apps: "example.app" },
+    );
+    expect(together).toEqual({ ...began, name: "Luvwinkel Nord", country: "AT", apps: "example.app" });
+    expect(says).toEqual([]);
+  });
+
+  it("says both values of a field that both changed, and mine is saved once that is known", () => {
+    const {
+      entry: together,
+      touched,
+      says,
+    } = said(
+      { name: "Mine", country: "FR", languages: "de,fr", apps: "" },
+      { name: "Theirs", country: "AT", languages: "ja", apps: "" },
+    );
+    expect(together).toEqual({ ...began, name: "Mine", country: "FR", languages: "de,fr", apps: "" });
+    expect(touched.every((one) => !one.bars)).toBe(true);
+    expect(says).toEqual([
+      "Name: somebody saved “Theirs” meanwhile. Yours, “Mine”, takes its place.",
+      "Country it sells from: somebody saved Austria meanwhile. Yours, France, takes its place.",
+      "Languages: somebody saved Japanese meanwhile. Yours, German, French, takes its place.",
+    ]);
+    expect(said({ apps: "de.mine" }, { apps: "de.theirs" }).says).toEqual([
+      "Apps: somebody saved “de.theirs” meanwhile. Yours, “de.mine”, takes its place.",
+    ]);
+    expect(said({ groups: "Retail" }, { groups: "" }).says[0]).toContain("somebody saved nothing meanwhile");
+  });
+
+  it("has nothing to say where both changed it alike", () => {
+    expect(said({ name: "Same" }, { name: "Same" }).says).toEqual([]);
+  });
 });

@@ -1,4 +1,15 @@
-import { type Problem, problem, quoted, type Reading, type Said, type SaidValues, said } from "../said";
+import { mergeEdits } from "../merge";
+import {
+  languages as languageNames,
+  type Problem,
+  problem,
+  quoted,
+  type Reading,
+  type Said,
+  type SaidValue,
+  type SaidValues,
+  said,
+} from "../said";
 import { isCountry, isLanguage } from "../places/codes";
 import { isAppScheme } from "./app-address";
 import { isCurrency } from "../money/currencies";
@@ -103,6 +114,53 @@ export function readStorefront(entry: StorefrontEntry, taken: readonly string[])
 export interface Touched {
   says: Said;
   bars: boolean;
+}
+
+/** A storefront as a form shows it. */
+export const entryOf = (storefront: Omit<StorefrontReading, "id">): StorefrontEntry & { apps: string } => ({
+  name: storefront.name,
+  address: `${storefront.https ? "https" : "http"}://${storefront.domain}`,
+  country: storefront.country,
+  languages: storefront.languages.join(","),
+  currencies: storefront.currencies.join(","),
+  groups: storefront.groups.map((one) => one.name).join(", "),
+  apps: storefront.apps.join(", "),
+});
+
+/** How what stands in a field of a storefront reads. */
+function fieldSays(field: string, text: string): SaidValue {
+  if (text.trim() === "") return said("storefront.nothing");
+  switch (field) {
+    case "country":
+      return { country: text };
+    case "languages":
+      return languageNames(list(text));
+    case "currencies":
+      return list(text);
+    default:
+      return quoted(field === "groups" || field === "apps" ? list(text) : [text]);
+  }
+}
+
+/**
+ * Puts what somebody typed together with what others saved since they began: what they left alone is as the others have
+ * it. Where both changed a field it is theirs who saves now, and `touched` says so first.
+ */
+export function besideOthers(
+  began: StorefrontEntry,
+  mine: StorefrontEntry,
+  now: StorefrontEntry,
+): { entry: StorefrontEntry; touched: Touched[] } {
+  const { merged, conflicts } = mergeEdits(began, mine, now);
+  const touched = conflicts.map(({ path, mine: own, theirs }) => ({
+    bars: false,
+    says: said("storefront.changed-meanwhile", {
+      field: path,
+      theirs: fieldSays(path, String(theirs ?? "")),
+      yours: fieldSays(path, String(own ?? "")),
+    }),
+  }));
+  return { entry: merged, touched };
 }
 
 /** What uses a storefront's settings, as far as a change of them touches it. */

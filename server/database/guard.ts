@@ -56,3 +56,14 @@ export const guardFailed = (error: unknown): boolean => messagesOf(error).includ
 /** Whether a write failed on a constraint (a guard, unique, not null, check, foreign key), and so changed nothing. */
 export const isConflict = (error: unknown): boolean =>
   /SQLITE_CONSTRAINT|constraint failed/i.test(messagesOf(error));
+
+/** Writes under a guard. False: it did not hold, and nothing was written. */
+export async function unlessOvertaken(write: () => Promise<unknown>): Promise<boolean> {
+  try {
+    await write();
+    return true;
+  } catch (error) {
+    if (!guardFailed(error)) throw error;
+    return false;
+  }
+}

@@ -1,8 +1,9 @@
-import { eq } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import { type Look, type LookEntry, readLook, usualLook } from "#core/looks/look";
 import type { Mode } from "#core/mode";
 import type { Problem } from "#core/said";
 import { changeSettings } from "../audit/audit";
+import { guard, guardFailed, guardNone, unlessOvertaken } from "../database/guard";
 import { looks } from "../database/schema";
 import type { Storefront } from "../database/rows";
 import type { Shelf } from "../memory";
@@ -14,6 +15,8 @@ import { keepPicture, type PictureKept } from "./pictures";
 export interface Looks {
   working: Look;
   live: Look | null;
+  /** Grows with every change of what is worked on; 0 before the first. */
+  revision: number;
 }
 
 const shelf: Shelf<Looks> = { name: "looks" };
@@ -21,39 +24,83 @@ const shelf: Shelf<Looks> = { name: "looks" };
 export async function looksOf(rt: Runtime, storefrontId: string): Promise<Looks> {
   return rt.memory.recall(shelf, storefrontId, await standingVersionOf(rt), async () => {
     const [row] = await rt.db.orm.select().from(looks).where(eq(looks.storefrontId, storefrontId));
-    return { working: row?.working ?? usualLook, live: row?.live ?? null };
+    return { working: row?.working ?? usualLook, live: row?.live ?? null, revision: row?.updatedAt ?? 0 };
   });
 }
 
 /** The look in a mode: test shows what is being worked on, live what was put live. */
-export const lookIn = ({ working, live }: Looks, mode: Mode): Look =>
+export const lookIn = ({ working, live }: Pick<Looks, "working" | "live">, mode: Mode): Look =>
   mode === "test" ? working : (live ?? usualLook);
 
 export const lookFor = async (rt: Runtime, storefrontId: string, mode: Mode): Promise<Look> =>
   lookIn(await looksOf(rt, storefrontId), mode);
 
-/** Keeps the look that is being worked on. */
-const keep = (rt: Runtime, person: string, storefrontId: string, working: Look, action: string) => {
-  const change = { working, updatedAt: rt.now() };
-  return changeSettings(rt, { person, action, subject: storefrontId, detail: { ...working } }, [
+/** Keeps the look that is being worked on, or throws where it is not the one that `seen` is any more. Returns its revision. */
+async function keep(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  seen: Looks,
+  working: Look,
+  action: string,
+): Promise<number> {
+  const updatedAt = Math.max(rt.now(), seen.revision + 1);
+  const here = eq(looks.storefrontId, storefrontId);
+  await changeSettings(rt, { person, action, subject: storefrontId, detail: { ...working } }, [
+    seen.revision === 0
+      ? guardNone(looks, here)
+      : guard(looks, and(here, eq(looks.updatedAt, seen.revision))),
     rt.db.orm
       .insert(looks)
-      .values({ storefrontId, ...change })
-      .onConflictDoUpdate({ target: looks.storefrontId, set: change }),
+      .values({ storefrontId, working, updatedAt })
+      .onConflictDoUpdate({ target: looks.storefrontId, set: { working, updatedAt } }),
   ]);
-};
+  return updatedAt;
+}
 
+/** Changes what is worked on, whatever it is by then. */
+async function change(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  to: (looks: Looks) => Look,
+  action: string,
+): Promise<number> {
+  for (;;) {
+    const seen = await looksOf(rt, storefrontId);
+    try {
+      return await keep(rt, person, storefrontId, seen, to(seen), action);
+    } catch (error) {
+      if (!guardFailed(error)) throw error;
+    }
+  }
+}
+
+export type LookSaved =
+  | { ok: true; revision: number }
+  | { ok: false; problems: Problem[] }
+  /** Somebody saved since: nothing is written, and what they made of it is to be looked at first. */
+  | { ok: false; problems: []; overtaken: true };
+
+/** Saves a look as its form gives it; `basedOn` is the revision that the form began with. */
 export async function saveLook(
   rt: Runtime,
   person: string,
   { id, languages }: Pick<Storefront, "id" | "languages">,
   entry: LookEntry,
-): Promise<{ ok: true } | { ok: false; problems: Problem[] }> {
-  const { working } = await looksOf(rt, id);
-  const read = readLook(entry, { languages, logo: working.logo });
+  { basedOn }: { basedOn?: number } = {},
+): Promise<LookSaved> {
+  const seen = await looksOf(rt, id);
+  const read = readLook(entry, { languages, logo: seen.working.logo });
   if (!read.ok) return read;
-  await keep(rt, person, id, read.value, "look saved");
-  return { ok: true };
+  const overtaken: LookSaved = { ok: false, problems: [], overtaken: true };
+  if (basedOn !== undefined && basedOn !== seen.revision) return overtaken;
+  try {
+    return { ok: true, revision: await keep(rt, person, id, seen, read.value, "look saved") };
+  } catch (error) {
+    if (!guardFailed(error)) throw error;
+    return overtaken;
+  }
 }
 
 /** Takes a picture in as the logo. */
@@ -65,26 +112,42 @@ export async function setLogo(
 ): Promise<PictureKept> {
   const kept = await keepPicture(rt, file);
   if (!kept.ok) return kept;
-  const { working } = await looksOf(rt, storefrontId);
-  await keep(rt, person, storefrontId, { ...working, logo: kept.picture }, "logo set");
+  const logo = kept.picture;
+  await change(rt, person, storefrontId, ({ working }) => ({ ...working, logo }), "logo set");
   return kept;
 }
 
 export async function dropLogo(rt: Runtime, person: string, storefrontId: string): Promise<void> {
-  const { working } = await looksOf(rt, storefrontId);
-  await keep(rt, person, storefrontId, { ...working, logo: null }, "logo removed");
+  await change(rt, person, storefrontId, ({ working }) => ({ ...working, logo: null }), "logo removed");
 }
 
-/** Shows live shoppers the look that was worked on. */
-export async function putLookLive(rt: Runtime, person: string, storefrontId: string): Promise<void> {
-  const { working } = await looksOf(rt, storefrontId);
-  await changeSettings(rt, { person, action: "look put live", subject: storefrontId, detail: {} }, [
-    rt.db.orm.update(looks).set({ live: working }).where(eq(looks.storefrontId, storefrontId)),
-  ]);
+/** Shows live shoppers the look that was worked on. False: it is another by now than revision `basedOn`, which was looked at. */
+export async function putLookLive(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  { basedOn }: { basedOn?: number } = {},
+): Promise<boolean> {
+  const { working, revision } = await looksOf(rt, storefrontId);
+  const here = and(eq(looks.storefrontId, storefrontId), eq(looks.updatedAt, basedOn ?? revision));
+  return unlessOvertaken(() =>
+    changeSettings(rt, { person, action: "look put live", subject: storefrontId, detail: {} }, [
+      guard(looks, here),
+      rt.db.orm.update(looks).set({ live: working }).where(here),
+    ]),
+  );
 }
 
-/** Takes back what was worked on: it is as live is, or as ours. */
-export async function takeLookBack(rt: Runtime, person: string, storefrontId: string): Promise<void> {
-  const { live } = await looksOf(rt, storefrontId);
-  await keep(rt, person, storefrontId, live ?? usualLook, "look taken back");
+/** Takes back what was worked on: it is as live is, or as ours. False: somebody went on working on it meanwhile. */
+export async function takeLookBack(
+  rt: Runtime,
+  person: string,
+  storefrontId: string,
+  { basedOn }: { basedOn?: number } = {},
+): Promise<boolean> {
+  const seen = await looksOf(rt, storefrontId);
+  if (basedOn !== undefined && basedOn !== seen.revision) return false;
+  return unlessOvertaken(() =>
+    keep(rt, person, storefrontId, seen, seen.live ?? usualLook, "look taken back"),
+  );
 }

@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, ne, or, type SQL } from "drizzle-orm";
 import { type OfferChange, offerChanges, partOf } from "#core/offers/changes";
-import { mergeEdits, putAt } from "#core/offers/merge";
+import { mergeEdits, putAt } from "#core/merge";
 import { type OfferDocument, offerLabel, readOffer } from "#core/offers/offer";
 import { type Problem, problem, type Reading, type Said, said } from "#core/said";
 import { changeSettings } from "../audit/audit";

@@ -1,6 +1,6 @@
 import { type Problem, problem, type Said, said } from "#core/said";
 import { and, eq, isNull } from "drizzle-orm";
-import { saysTheSame } from "#core/offers/merge";
+import { saysTheSame } from "#core/merge";
 import { blankOffer, type OfferDocument, type OfferTerms } from "#core/offers/offer";
 import type { Mode } from "#core/mode";
 import { methodOf } from "#core/profiles/profile";

@@ -3,6 +3,7 @@ import { createHash } from "node:crypto";
 import type { Mode } from "#core/mode";
 import type { MoneyTerms } from "#core/storefronts/money-terms";
 import { changeSettings } from "../audit/audit";
+import { guard, unlessOvertaken } from "../database/guard";
 import type { Orm } from "../database/open";
 import type { Storefront } from "../database/rows";
 import { apiKeys, domainFiles, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
@@ -32,34 +33,46 @@ export async function addStorefront(rt: Runtime, person: string, storefront: New
   );
 }
 
-/** Changes what a storefront is; its id, by which shop and address know it, stays. */
+/**
+ * Changes what a storefront is; its id, by which shop and address know it, stays. False: it is not any more what it was
+ * when it was read as `before`, and nothing is written.
+ */
 export async function editStorefront(
   rt: Runtime,
   person: string,
+  before: Storefront,
   { id, ...change }: NewStorefront,
-): Promise<void> {
-  const before = await storefrontOf(rt, id);
-  const moved = before?.domain !== change.domain || before.https !== change.https;
-  await changeSettings(
-    rt,
-    {
-      person,
-      action: "storefront changed",
-      subject: id,
-      detail: { ...change, groups: change.groups.map((one) => one.name) },
-    },
-    [
-      rt.db.orm.update(storefronts).set(change).where(eq(storefronts.id, id)),
-      // What was found on another domain says nothing about this one.
-      ...(moved
-        ? [
-            rt.db.orm
-              .update(domainFiles)
-              .set({ lookedAt: null, provider: null })
-              .where(eq(domainFiles.storefrontId, id)),
-          ]
-        : []),
-    ],
+): Promise<boolean> {
+  const moved = before.domain !== change.domain || before.https !== change.https;
+  const asRead = and(
+    ...[eq(storefronts.id, id), eq(storefronts.name, before.name), eq(storefronts.domain, before.domain)],
+    ...[eq(storefronts.https, before.https), eq(storefronts.country, before.country)],
+    ...[eq(storefronts.languages, before.languages), eq(storefronts.currencies, before.currencies)],
+    ...[eq(storefronts.groups, before.groups), eq(storefronts.apps, before.apps)],
+  );
+  return unlessOvertaken(() =>
+    changeSettings(
+      rt,
+      {
+        person,
+        action: "storefront changed",
+        subject: id,
+        detail: { ...change, groups: change.groups.map((one) => one.name) },
+      },
+      [
+        guard(storefronts, asRead),
+        rt.db.orm.update(storefronts).set(change).where(eq(storefronts.id, id)),
+        // What was found on another domain says nothing about this one.
+        ...(moved
+          ? [
+              rt.db.orm
+                .update(domainFiles)
+                .set({ lookedAt: null, provider: null })
+                .where(eq(domainFiles.storefrontId, id)),
+            ]
+          : []),
+      ],
+    ),
   );
 }
 

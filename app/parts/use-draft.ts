@@ -1,10 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useBlocker } from "react-router";
-import { type Conflict, mergeEdits, putAt, saysTheSame } from "#core/offers/merge";
-import type { Draft } from "./draft";
+import { type Conflict, mergeEdits, putAt, saysTheSame } from "#core/merge";
 
 /** Unsaved work: what it began with, and what became of it. */
-interface Kept {
+interface Kept<Draft> {
   basedOn: number;
   base: Draft;
   draft: Draft;
@@ -25,20 +24,25 @@ export interface Overtaken {
  * the fields of theirs that were taken in. `isSaved` says whether a draft comes to just what the revision says, however it
  * is written: then it was saved, whether or not anybody has heard of that.
  */
-export function useDraft(name: string, revision: number, saved: Draft, isSaved: (draft: Draft) => boolean) {
-  const [kept, setKept] = useState<Kept | null>(null);
+export function useDraft<Draft extends object>(
+  name: string,
+  revision: number,
+  saved: Draft,
+  isSaved: (draft: Draft) => boolean,
+) {
+  const [kept, setKept] = useState<Kept<Draft> | null>(null);
   const [restored, setRestored] = useState(false);
   const [takenIn, setTakenIn] = useState<string[]>([]);
   const [read, setRead] = useState<string | null>(null);
   useEffect(() => {
-    const before = readKept(name);
+    const before = readKept<Draft>(name);
     setKept(before);
     setRestored(before !== null);
     setTakenIn([]);
     setRead(name);
   }, [name]);
   const keep = useCallback(
-    (next: Kept | null) => {
+    (next: Kept<Draft> | null) => {
       if (next) localStorage.setItem(name, JSON.stringify(next));
       else localStorage.removeItem(name);
       setKept(next);
@@ -82,7 +86,7 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
     (number: number, sent: Draft, from: string) => {
       // Where another offer is open by now, what is kept of this one waits for the next time it is opened.
       const isHere = from === name;
-      const now = (isHere ? latest.current : readKept(from))?.draft ?? sent;
+      const now = (isHere ? latest.current : readKept<Draft>(from))?.draft ?? sent;
       const done = saysTheSame(now, sent);
       if (!isHere) {
         if (done) localStorage.removeItem(from);
@@ -139,17 +143,20 @@ export function useDraft(name: string, revision: number, saved: Draft, isSaved: 
   };
 }
 
-const whole = ({ basedOn, base, draft, done = false }: Kept, saved: Draft): Kept => ({
+const whole = <Draft extends object>(
+  { basedOn, base, draft, done = false }: Kept<Draft>,
+  saved: Draft,
+): Kept<Draft> => ({
   basedOn,
   done,
   base: { ...saved, ...base },
   draft: { ...saved, ...draft },
 });
 
-function readKept(key: string): Kept | null {
+function readKept<Draft>(key: string): Kept<Draft> | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Partial<Kept> | null;
-    return kept?.draft && kept.base && typeof kept.basedOn === "number" ? (kept as Kept) : null;
+    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as Partial<Kept<Draft>> | null;
+    return kept?.draft && kept.base && typeof kept.basedOn === "number" ? (kept as Kept<Draft>) : null;
   } catch {
     return null;
   }

@@ -1,13 +1,12 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { styled } from "styled-components";
 import { isEmptyText, plainText, readRichText } from "#core/rich-text";
-import { Radio, Radios } from "../parts/radios";
-import { settingWords } from "./change-words";
-import { Button } from "../parts/form";
-import { Note } from "../parts/marks";
-import { Row, Small, Stack, Table } from "../parts/sheet";
+import { t } from "../words/pages/two-people";
+import { Button } from "./form";
+import { Note } from "./marks";
+import { Radio, Radios } from "./radios";
+import { Row, Small, Stack, Table } from "./sheet";
 import type { Overtaken } from "./use-draft";
-import { t } from "../words/pages/offers-changes";
 
 const Box = styled.div`
   max-height: 50vh;
@@ -15,22 +14,28 @@ const Box = styled.div`
 `;
 
 const shown = (value: unknown): string => {
-  if (value === undefined || value === "" || (Array.isArray(value) && value.length === 0)) return "nothing";
+  if (value === undefined || value === "" || (Array.isArray(value) && value.length === 0))
+    return t("nothing");
   if (!Array.isArray(value)) return typeof value === "string" ? value : JSON.stringify(value);
   if (value.every((one) => typeof one === "string")) return value.join(", ");
   const text = readRichText({ type: "doc", content: value });
   return text && !isEmptyText(text) ? plainText(text) : JSON.stringify(value);
 };
 
-/** What two people made of the same fields, side by side: of each, one is taken. */
+/**
+ * What two people made of the same fields, side by side: of each, one is taken. `says` who did what meanwhile; `nameOf` is
+ * the name of a field by its path, and `reads` how a value of it reads, where it is no plain text.
+ */
 export function BothVersions({
   overtaken,
-  person,
-  number,
+  says,
+  nameOf,
+  reads,
 }: {
   overtaken: Overtaken;
-  person: string;
-  number: number;
+  says: ReactNode;
+  nameOf: (path: string) => string;
+  reads?: (path: string, value: unknown) => string | undefined;
 }) {
   const [theirs, setTheirs] = useState<ReadonlySet<string>>(new Set());
   const choose = (path: string, take: boolean) => {
@@ -43,7 +48,7 @@ export function BothVersions({
     <Note meaning="waits">
       <Stack $gap={0.5}>
         <p>
-          <strong>{person}</strong> {t("saved-revision-number-meanwhile-what", { number })}
+          {says} {t("what-only-they-changed-is")}
         </p>
         <Box>
           <Table>
@@ -56,7 +61,8 @@ export function BothVersions({
             </thead>
             <tbody>
               {overtaken.conflicts.map((one) => {
-                const words = settingWords(one.path);
+                const words = nameOf(one.path);
+                const read = (value: unknown) => reads?.(one.path, value) ?? shown(value);
                 return (
                   <tr key={one.path}>
                     <td>{words}</td>
@@ -68,12 +74,12 @@ export function BothVersions({
                     >
                       <td>
                         <Radio value="yours" label={t("words-yours", { words })}>
-                          {shown(one.mine)}
+                          {read(one.mine)}
                         </Radio>
                       </td>
                       <td>
                         <Radio value="theirs" label={t("words-theirs", { words })}>
-                          {shown(one.theirs)}
+                          {read(one.theirs)}
                         </Radio>
                       </td>
                     </Radios>
