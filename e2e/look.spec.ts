@@ -147,6 +147,23 @@ test("two people who change one look see both versions, and what is typed outliv
   await page.getByLabel("Name", { exact: true }).fill("Luvwinkel DE");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Saved.")).toBeVisible();
+
+  // And with what owners have set about money.
+  const from = "Refunds that want two people, from (EUR)";
+  const keep = "Save what becomes of money";
+  await pick(other.getByLabel("When money comes after its checkout was over"), "ask");
+  await other.getByLabel(from).fill("4000");
+  await other.getByRole("button", { name: keep }).click();
+  await expect(other.getByLabel(from)).toHaveValue("4000.00");
+  await page.getByLabel(from).fill("6000");
+  await page.getByRole("button", { name: keep }).click();
+  await expect(page.getByText("Somebody saved 4000.00 meanwhile.")).toBeVisible();
+  await page.getByRole("button", { name: keep }).click();
+  await expect(page.getByLabel(from)).toHaveValue("6000.00");
+  await expect(page.getByLabel("When money comes after its checkout was over")).toContainText("ask a person");
+  await page.getByLabel(from).fill("");
+  await page.getByRole("button", { name: keep }).click();
+  await expect(page.getByRole("button", { name: keep })).toBeEnabled();
   letPass(quietConsole, /status of 409/);
   await context.close();
 });

@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useFetcher } from "react-router";
-import type { LateTerm } from "#core/storefronts/money-terms";
+import { useAnswer } from "../parts/answer";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { SelectBox } from "../parts/select-box";
@@ -10,35 +10,59 @@ import type { SpokenProblem } from "../words/speak";
 import { NarrowSheet } from "./storefront-form";
 import { t } from "../words/pages/storefronts";
 
-type Answer = { ok: true } | { ok: false; problems: SpokenProblem[] };
+/** What an owner has set about money, as the form shows it: `late`, `fees`, and `from-EUR` for each currency. */
+export type MoneyShown = Record<string, string>;
+
+type Answer = { ok: true; money?: MoneyShown } | { ok: false; problems: SpokenProblem[]; money?: MoneyShown };
 
 /** What an owner sets about money: what becomes of what comes late, and which refunds want two people. */
 export function MoneySettings({
-  late,
-  fees,
+  money,
+  currencies,
   forbidden,
-  from,
 }: {
-  late: LateTerm;
-  fees: string;
+  money: MoneyShown;
+  currencies: readonly string[];
   /** Whether the law of the shop's country forbids fees. */
   forbidden: boolean;
-  /** From which amount on, by currency, as it is typed. */
-  from: readonly { currency: string; text: string }[];
 }) {
   const fetcher = useFetcher<Answer>();
-  const [typed, setTyped] = useState(Object.fromEntries(from.map((one) => [one.currency, one.text])));
+  // What it began with tells what was chosen here from what somebody else saves meanwhile.
+  const [began, setBegan] = useState(money);
+  const [chosen, setChosen] = useState(money);
+  const sent = useRef(chosen);
+  const put = (name: string) => (text: string) => setChosen((before) => ({ ...before, [name]: text }));
+  useAnswer(fetcher.data, (answer) => {
+    const { ok, money: now } = answer;
+    if (!now) return;
+    setBegan(now);
+    // What was left alone is as it stands now; what was chosen otherwise, or while a save was on its way, stays.
+    const left = ok ? sent.current : began;
+    setChosen((mine) =>
+      Object.fromEntries(
+        Object.entries(now).map(([name, text]) => {
+          const own = mine[name] ?? "";
+          return [name, own === left[name] ? text : own];
+        }),
+      ),
+    );
+  });
   const problems = fetcher.data && !fetcher.data.ok ? fetcher.data.problems : [];
   const wrong = (path: string) => problems.find((one) => one.path === path)?.says;
   return (
     <NarrowSheet>
-      <fetcher.Form method="post" noValidate>
+      <fetcher.Form method="post" noValidate onSubmit={() => (sent.current = chosen)}>
+        {Object.entries(began).map(([name, text]) => (
+          <input key={name} type="hidden" name={`began-${name}`} value={text} />
+        ))}
         <Stack>
           <h2>{t("money")}</h2>
           <SelectBox
             label={t("when-money-comes-after-its")}
             name="late"
-            defaultValue={late}
+            value={chosen.late}
+            onChange={put("late")}
+            wrong={wrong("late")}
             choices={[
               { id: "accept", name: t("take-it-for-the-order") },
               { id: "return", name: t("give-it-back-and-tell") },
@@ -49,7 +73,9 @@ export function MoneySettings({
           <SelectBox
             label={t("fees-for-choosing-a-way")}
             name="fees"
-            defaultValue={fees}
+            value={chosen.fees}
+            onChange={put("fees")}
+            wrong={wrong("fees")}
             choices={[
               { id: "law", name: t("as-the-law-of-the", { hasForbidden: forbidden ? "yes" : "no" }) },
               { id: "allow", name: t("allowed") },
@@ -58,14 +84,14 @@ export function MoneySettings({
           />
           <Small>{t("we-know-of-no-law", { hasForbidden: forbidden ? "yes" : "no" })}</Small>
           <Row $align="end">
-            {from.map(({ currency }) => (
+            {currencies.map((currency) => (
               <AmountBox
                 key={currency}
                 name={`from-${currency}`}
                 label={t("refunds-that-want-two-people", { currency })}
                 currency={currency}
-                value={typed[currency] ?? ""}
-                onChange={(text) => setTyped({ ...typed, [currency]: text })}
+                value={chosen[`from-${currency}`] ?? ""}
+                onChange={put(`from-${currency}`)}
                 size={10}
                 wrong={wrong(`from-${currency}`)}
               />

@@ -9,12 +9,12 @@ import {
   type Touched,
   touchedBy,
 } from "#core/storefronts/storefront";
+import { saysTheSame } from "#core/merge";
 import { settingsInUse } from "#server/storefronts/in-use";
-import { editStorefront, setMoneyTerms } from "#server/storefronts/storefronts";
+import { editStorefront, setMoneyTerms, storefrontOf } from "#server/storefronts/storefronts";
 import { forbidsFees } from "#core/offers/charge";
-import { readMoneyTerms } from "#core/storefronts/money-terms";
-import { decimalText } from "#core/money/money";
-import type { Storefront } from "#server/database/rows";
+import { moneyBesideOthers, moneyEntryOf, readMoneyTerms } from "#core/storefronts/money-terms";
+import type { Problem } from "#core/said";
 import { type Context, personContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate, mustOwn } from "../people/session";
@@ -23,7 +23,7 @@ import { Ask } from "../parts/ask";
 import { Button } from "../parts/form";
 import { Note } from "../parts/marks";
 import { Mono, PageHead, Small, Stack } from "../parts/sheet";
-import { MoneySettings } from "./money-settings";
+import { MoneySettings, type MoneyShown } from "./money-settings";
 import { entryFrom, NarrowSheet, StorefrontFields } from "./storefront-form";
 import type { Spoken, SpokenProblem } from "../words/speak";
 import { spoken } from "../words/spoken.server";
@@ -38,53 +38,59 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return spoken({
     id,
     owner: context.get(personContext).role === "owner",
-    money: {
-      late: money.late,
-      fees: money.choiceFees === undefined ? "law" : money.choiceFees ? "allow" : "refuse",
-      forbidden: forbidsFees(country),
-      from: currencies.map((currency) => ({
-        currency,
-        text: Object.hasOwn(money.secondPersonFrom, currency)
-          ? decimalText({ amount: money.secondPersonFrom[currency] ?? 0, currency })
-          : "",
-      })),
-    },
+    forbidden: forbidsFees(country),
+    currencies,
+    money: moneyEntryOf(money, currencies),
     entry: entryOf(storefront),
   });
 }
 
 type Answer =
-  | { ok: true; entry?: StorefrontEntry }
+  | { ok: true; entry?: StorefrontEntry; money?: MoneyShown }
   | {
       ok: false;
       problems: SpokenProblem[];
       touched: Spoken<Touched>[];
+      /** What somebody else has set about money meanwhile. */
+      money?: MoneyShown;
       /** Somebody saved in the same moment; the next press looks at what they made of it. */
       late?: true;
     };
 
 /** An owner says what becomes of money that comes late, and which refunds want two people. */
-async function setMoney(context: Context, storefront: Storefront, form: FormData) {
+async function setMoney(context: Context, storefrontId: string, form: FormData) {
   const { rt, person } = mustOwn(context);
-  const amounts = Object.fromEntries(
-    storefront.currencies.map((currency) => [
-      currency,
-      String(form.get(`from-${currency}`) ?? "").slice(0, 30),
-    ]),
-  );
-  const said = { late: String(form.get("late") ?? ""), fees: String(form.get("fees") ?? "") };
-  const reading = readMoneyTerms(said, amounts, localeOf(storefront));
-  if (!reading.ok)
-    return data<Answer>({ ok: false, problems: spoken(reading.problems), touched: [] }, { status: 422 });
-  await setMoneyTerms(rt, person.email, storefront.id, reading.value);
-  return data<Answer>({ ok: true });
+  const refused = (problems: Problem[]) => ({ ok: false as const, problems: spoken(problems), touched: [] });
+  for (;;) {
+    const storefront = await storefrontOf(rt, storefrontId);
+    if (!storefront) throw data(null, { status: 404 });
+    const { currencies } = storefront;
+    const now = moneyEntryOf(storefront.money, currencies);
+    const sent = (before: string) =>
+      Object.fromEntries(
+        Object.keys(now).map((name) => [name, String(form.get(`${before}${name}`) ?? "").slice(0, 30)]),
+      );
+    const beside = moneyBesideOthers(form.has("began-late") ? sent("began-") : now, sent(""), now);
+    // Said once; whoever saves again knows it.
+    if (beside.problems.length > 0)
+      return data<Answer>({ ...refused(beside.problems), money: now }, { status: 409 });
+    const { late = "", fees = "" } = beside.entry;
+    const amounts = Object.fromEntries(
+      currencies.map((currency) => [currency, beside.entry[`from-${currency}`] ?? ""]),
+    );
+    const reading = readMoneyTerms({ late, fees }, amounts, localeOf(storefront));
+    if (!reading.ok) return data<Answer>(refused(reading.problems), { status: 422 });
+    const { value } = reading;
+    if (await setMoneyTerms(rt, person.email, storefront.id, value, storefront.money))
+      return data<Answer>({ ok: true, money: moneyEntryOf(value, currencies) });
+  }
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const now = await mustStandAt(context, params.storefront);
   const form = await request.formData();
-  if (form.get("press") === "money") return setMoney(context, now.storefront, form);
+  if (form.get("press") === "money") return setMoney(context, now.storefront.id, form);
   const mine = entryFrom(form);
   const others = entryOf(now.storefront);
   const began = form.has("began-name") ? entryFrom(form, "began-") : others;
@@ -118,9 +124,13 @@ function SettingsForm({ loaderData }: Pick<Route.ComponentProps, "loaderData">) 
   const [sent, setSent] = useState<FormData | null>(null);
   // What is in the boxes is told apart from what others save meanwhile by what it began with.
   const [began, setBegan] = useState<StorefrontEntry>(loaderData.entry);
+  const [drawn, setDrawn] = useState(0);
   const answer = fetcher.data;
   useAnswer(answer, (one) => {
-    if (one.ok && one.entry) setBegan(one.entry);
+    if (!one.ok || !one.entry) return;
+    setBegan(one.entry);
+    // Where what is saved reads otherwise than what was sent, the boxes are drawn anew.
+    if (sent && !saysTheSame(one.entry, entryFrom(sent))) setDrawn((before) => before + 1);
   });
   const refused = answer && !answer.ok ? answer : null;
   const barred = refused?.touched.some((one) => one.bars) ?? false;
@@ -152,11 +162,7 @@ function SettingsForm({ loaderData }: Pick<Route.ComponentProps, "loaderData">) 
               {Object.entries(began).map(([name, text]) => (
                 <input key={name} type="hidden" name={`began-${name}`} value={text} />
               ))}
-              <StorefrontFields
-                key={JSON.stringify(began)}
-                entry={began}
-                problems={refused?.problems ?? []}
-              />
+              <StorefrontFields key={drawn} entry={began} problems={refused?.problems ?? []} />
               {refused?.late && <Note meaning="wrong">{t("not-saved-somebody-saved")}</Note>}
               {barred && (
                 <Note meaning="wrong">
@@ -180,7 +186,13 @@ function SettingsForm({ loaderData }: Pick<Route.ComponentProps, "loaderData">) 
             </Stack>
           </form>
         </NarrowSheet>
-        {loaderData.owner && <MoneySettings {...loaderData.money} />}
+        {loaderData.owner && (
+          <MoneySettings
+            money={loaderData.money}
+            currencies={loaderData.currencies}
+            forbidden={loaderData.forbidden}
+          />
+        )}
       </Stack>
       {asking && sent && (
         <Ask

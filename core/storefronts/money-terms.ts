@@ -1,5 +1,6 @@
-import { parseTyped } from "../money/money";
-import { type Problem, problem, type Reading } from "../said";
+import { mergeEdits } from "../merge";
+import { decimalText, parseTyped } from "../money/money";
+import { type Problem, problem, type Reading, said } from "../said";
 
 /** What becomes of money that comes after its checkout was over: the order is paid, the money goes back, or a person decides. */
 export const lateTerms = ["accept", "return", "ask"] as const;
@@ -15,6 +16,39 @@ export interface MoneyTerms {
 }
 
 export const usualTerms: MoneyTerms = { late: "accept", secondPersonFrom: {} };
+
+/** What an owner has set, as the form shows it: `late`, `fees` and `from-EUR` for each currency. */
+export const moneyEntryOf = (
+  { late, choiceFees, secondPersonFrom }: MoneyTerms,
+  currencies: readonly string[],
+): Record<string, string> => ({
+  late,
+  fees: choiceFees === undefined ? "law" : choiceFees ? "allow" : "refuse",
+  ...Object.fromEntries(
+    currencies.map((currency) => {
+      const amount = Object.hasOwn(secondPersonFrom, currency) ? secondPersonFrom[currency] : undefined;
+      return [`from-${currency}`, amount === undefined ? "" : decimalText({ amount, currency })];
+    }),
+  ),
+});
+
+/**
+ * Puts what one owner chose together with what another saved since they began: what they left alone is as the other has it.
+ * Where both changed one thing, its problem says what the other chose, and it is mine that stands in `entry`.
+ */
+export function moneyBesideOthers(
+  began: Readonly<Record<string, string>>,
+  mine: Readonly<Record<string, string>>,
+  now: Readonly<Record<string, string>>,
+): { entry: Record<string, string>; problems: Problem[] } {
+  const { merged, conflicts } = mergeEdits(began, mine, now);
+  const problems = conflicts.map(({ path, theirs }) => {
+    const value = String(theirs ?? "");
+    const code = path === "late" || path === "fees" ? path : "from";
+    return problem(path, `money-terms.${code}-meanwhile`, { theirs: value || said("storefront.nothing") });
+  });
+  return { entry: { ...merged }, problems };
+}
 
 /** Reads what was typed about money: amounts by currency as `locale` writes them, empty for none. */
 export function readMoneyTerms(

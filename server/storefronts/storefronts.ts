@@ -76,11 +76,23 @@ export async function editStorefront(
   );
 }
 
-/** An owner says what becomes of late money, and which refunds want two people. */
-export const setMoneyTerms = (rt: Runtime, person: string, id: string, money: MoneyTerms): Promise<void> =>
-  changeSettings(rt, { person, action: "money terms set", subject: id, detail: { ...money } }, [
-    rt.db.orm.update(storefronts).set({ money }).where(eq(storefronts.id, id)),
-  ]);
+/**
+ * An owner says what becomes of late money, and which refunds want two people. False: they are not `before` any more, and
+ * nothing is written.
+ */
+export const setMoneyTerms = (
+  rt: Runtime,
+  person: string,
+  id: string,
+  money: MoneyTerms,
+  before?: MoneyTerms,
+): Promise<boolean> =>
+  unlessOvertaken(() =>
+    changeSettings(rt, { person, action: "money terms set", subject: id, detail: { ...money } }, [
+      ...(before ? [guard(storefronts, and(eq(storefronts.id, id), eq(storefronts.money, before)))] : []),
+      rt.db.orm.update(storefronts).set({ money }).where(eq(storefronts.id, id)),
+    ]),
+  );
 
 const everyStorefront: Shelf<Storefront[]> = { name: "all storefronts" };
 
