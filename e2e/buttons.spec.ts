@@ -3,6 +3,7 @@ import { pick } from "./boxes";
 import { connectNew } from "./dashboards";
 import { giveShopKey, goToPayment, makeShopKey, signIn, storefront } from "./people";
 import { staysWhole } from "./whole";
+import { openInParts } from "./in-parts";
 import { moved, shownAfter, watchMoves } from "./seen";
 import { accessible, expect, letPass, test, type TestWorld } from "./world";
 
@@ -79,6 +80,15 @@ test("it is said where the button stands, and how it looks out of what the provi
   await expect(page.getByText(/saved as revision/)).toBeVisible();
   await page.reload();
   await expect(places.getByLabel("Its colour")).toContainText("Reed");
+});
+
+test("it says what it does, also where its script was there before the page was read", async ({
+  page,
+  world,
+}) => {
+  await openInParts(page, inShop(world, "/goods/moewe"), "zahlung-button");
+  await expect(button(page)).toBeVisible();
+  await expect(page.locator("zahlung-button")).toHaveCount(1);
 });
 
 test("a product is bought by it: to another country, with its delivery, looked at once more, ordered and paid", async ({

@@ -268,32 +268,6 @@ test("a connection lost while paying says so, and the page that comes back shows
   letPass(quietConsole, /INTERNET_DISCONNECTED|Failed to fetch/);
 });
 
-test("an address that leads nowhere says so in the shopper's language, and not to whoever keeps the shop", async ({
-  browser,
-  world,
-}) => {
-  const { zahlung } = world.env.origins;
-  for (const [locale, title, direction] of [
-    ["de-AT", "Hier ist nichts zu finden", "ltr"],
-    ["ar", "لا يوجد شيء هنا", "rtl"],
-    ["sv", "Nothing is found here", "ltr"],
-  ] as const) {
-    const context = await browser.newContext({ locale, viewport: { width: 360, height: 740 } });
-    const page = await context.newPage();
-    for (const path of ["/pay/nope", "/pay/nope/back", "/pay/nope/receipt", "/buy/nope"]) {
-      const response = await page.goto(zahlung + path);
-      expect(response?.status(), path).toBe(404);
-      await expect(page.getByRole("heading", { name: title })).toBeVisible();
-      await expect(page).toHaveTitle(title);
-      await expect(page.getByRole("main")).toHaveAttribute("dir", direction);
-      await expect(page.getByRole("link")).toHaveCount(0);
-    }
-    await accessible(page);
-    await staysWhole(page);
-    await context.close();
-  }
-});
-
 test("a card that is typed before the shopper agreed to the terms pays once they agree", async ({
   page,
   world,

@@ -12,6 +12,7 @@ import {
   signIn,
   storefront,
 } from "./people";
+import { staysWhole } from "./whole";
 import { accessible, expect, test } from "./world";
 
 test.use({ room: "elsewhere" });
@@ -167,4 +168,30 @@ test("a shopper pays with a thumb on the device, through the card connection it 
   await desk.getByRole("link", { name: /Thumbra: Luvwinkel Drachenbau asks for/ }).click();
   await desk.getByRole("button", { name: /Norda …0017 \(approved\)/ }).click();
   await expect(orderStage(phone)).toHaveText("Paid: to the loft", { timeout: 30_000 });
+});
+
+test("an address that leads nowhere says so in the shopper's language, and not to whoever keeps the shop", async ({
+  browser,
+  world,
+}) => {
+  const { zahlung } = world.env.origins;
+  for (const [locale, title, direction] of [
+    ["de-AT", "Hier ist nichts zu finden", "ltr"],
+    ["ar", "لا يوجد شيء هنا", "rtl"],
+    ["sv", "There is nothing here", "ltr"],
+  ] as const) {
+    const context = await browser.newContext({ locale, viewport: { width: 360, height: 740 } });
+    const page = await context.newPage();
+    for (const path of ["/pay/nope", "/pay/nope/back", "/pay/nope/receipt", "/buy/nope"]) {
+      const response = await page.goto(zahlung + path);
+      expect(response?.status(), path).toBe(404);
+      await expect(page.getByRole("heading", { name: title })).toBeVisible();
+      await expect(page).toHaveTitle(title);
+      await expect(page.getByRole("main")).toHaveAttribute("dir", direction);
+      await expect(page.getByRole("link")).toHaveCount(0);
+    }
+    await accessible(page);
+    await staysWhole(page);
+    await context.close();
+  }
 });

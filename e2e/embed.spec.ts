@@ -2,6 +2,7 @@ import type { Page } from "@playwright/test";
 import { pick } from "./boxes";
 import { carryKeys, connectNew, hangByHand } from "./dashboards";
 import { giveShopKey, makeShopKey, signIn, storefront } from "./people";
+import { openInParts } from "./in-parts";
 import { moved, shownAfter, watchMoves } from "./seen";
 import { accessible, expect, letPass, test, type TestWorld } from "./world";
 
@@ -125,6 +126,21 @@ test("it can be read without scripts", async ({ browser, world }) => {
   await page.getByRole("button", { name: "In den Warenkorb" }).click();
   await expect(page.getByRole("heading", { name: "Warenkorb" })).toBeVisible();
   await context.close();
+});
+
+test("it tells once what it was sent with, also where its script was there before the page was read", async ({
+  page,
+  world,
+}) => {
+  const asked: string[] = [];
+  page.on(
+    "request",
+    (request) => void (request.url().includes("/embed/v1/notice") && asked.push(request.url())),
+  );
+  await openInParts(page, inShop(world, "/goods/sturm"), "zahlung-notice");
+  await expect(notice(page).getByText("Ab 16,70 € im Monat mit Ratenkauf")).toHaveCount(1);
+  await expect(page.getByRole("button", { name: "Alle Raten" })).toBeVisible();
+  expect(asked).toEqual([]);
 });
 
 test("a page of another origin gets nothing with it, and a page that is older than its pass says what it knows", async ({

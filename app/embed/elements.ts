@@ -36,6 +36,12 @@ const make = <K extends keyof HTMLElementTagNameMap>(
   return element;
 };
 
+/** Once the page is read: where this script was there first, an element stands before what is in it. */
+const onceRead = (look: () => void): void => {
+  if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", look, { once: true });
+  else look();
+};
+
 /** What paying in parts comes to: the lines that the shop's page was sent with, and all plans behind a press. */
 export class NoticeElement extends HTMLElement {
   #view: Promise<NoticeView | null> | null = null;
@@ -53,7 +59,9 @@ export class NoticeElement extends HTMLElement {
     if (this.#view) return;
     this.#say(this.getAttribute("more") ?? "");
     // A page that was sent without the lines gets them now.
-    if (this.childElementCount === 0) void this.#ask().then((view) => view && this.#fill(view));
+    onceRead(() => {
+      if (this.childElementCount === 0) void this.#ask().then((view) => view && this.#fill(view));
+    });
   }
 
   /** Shows what is handed over instead of asking for it. */
@@ -149,7 +157,14 @@ export class ButtonElement extends HTMLElement {
     const { style } = this.#press;
     const [ground, ink] = [this.getAttribute("ground") ?? "", this.getAttribute("ink") ?? ""];
     this.#press.type = "button";
-    this.#press.textContent = this.querySelector("button")?.textContent ?? "";
+    const read = () => (this.#press.textContent = this.querySelector("button")?.textContent ?? "");
+    read();
+    const reading = new MutationObserver(read);
+    reading.observe(this, { childList: true, subtree: true, characterData: true });
+    onceRead(() => {
+      read();
+      reading.disconnect();
+    });
     Object.assign(style, {
       background: ground,
       color: ink,

@@ -208,7 +208,7 @@ function LookSheet({ working, live, revision, id, person, languages, mails, ...s
                   <BothVersions
                     overtaken={both}
                     says={t("somebody-saved-this-look-meanwhile", {
-                      b: (inner) => <strong key="who">{inner}</strong>,
+                      b: (inner) => <strong>{inner}</strong>,
                     })}
                     nameOf={nameOfField}
                     reads={valueOfField}

@@ -173,7 +173,7 @@ export function OfferSheet({
                   <BothVersions
                     overtaken={overtaken}
                     says={t("person-saved-revision-meanwhile", {
-                      person: <strong key="person">{working.person}</strong>,
+                      person: <strong>{working.person}</strong>,
                       number: working.number,
                     })}
                     nameOf={settingWords}

@@ -84,7 +84,7 @@ export function useDraft<Draft extends object>(
   }, [kept]);
   const confirm = useCallback(
     (number: number, sent: Draft, from: string) => {
-      // Where another offer is open by now, what is kept of this one waits for the next time it is opened.
+      // Where another sheet is open by now, what is kept of this one waits for the next time it is opened.
       const isHere = from === name;
       const now = (isHere ? latest.current : readKept<Draft>(from))?.draft ?? sent;
       const done = saysTheSame(now, sent);

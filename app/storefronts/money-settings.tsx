@@ -13,7 +13,9 @@ import { t } from "../words/pages/storefronts";
 /** What an owner has set about money, as the form shows it: `late`, `fees`, and `from-EUR` for each currency. */
 export type MoneyShown = Record<string, string>;
 
-type Answer = { ok: true; money?: MoneyShown } | { ok: false; problems: SpokenProblem[]; money?: MoneyShown };
+type Answer =
+  | { ok: true; money?: MoneyShown }
+  | { ok: false; problems: SpokenProblem[]; money?: MoneyShown; late?: true };
 
 /** What an owner sets about money: what becomes of what comes late, and which refunds want two people. */
 export function MoneySettings({
@@ -47,7 +49,8 @@ export function MoneySettings({
       ),
     );
   });
-  const problems = fetcher.data && !fetcher.data.ok ? fetcher.data.problems : [];
+  const refused = fetcher.data && !fetcher.data.ok ? fetcher.data : null;
+  const problems = refused?.problems ?? [];
   const wrong = (path: string) => problems.find((one) => one.path === path)?.says;
   return (
     <NarrowSheet>
@@ -98,6 +101,7 @@ export function MoneySettings({
             ))}
           </Row>
           <Small>{t("left-empty-one-person-is")}</Small>
+          {refused?.late && <Note meaning="wrong">{t("not-saved-somebody-saved")}</Note>}
           {fetcher.data?.ok && fetcher.state === "idle" && <Note meaning="proven">{t("saved")}</Note>}
           <div>
             <Button name="press" value="money" disabled={fetcher.state !== "idle"}>

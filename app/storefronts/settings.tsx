@@ -11,10 +11,11 @@ import {
 } from "#core/storefronts/storefront";
 import { saysTheSame } from "#core/merge";
 import { settingsInUse } from "#server/storefronts/in-use";
-import { editStorefront, setMoneyTerms, storefrontOf } from "#server/storefronts/storefronts";
+import { editStorefront, setMoneyTerms } from "#server/storefronts/storefronts";
 import { forbidsFees } from "#core/offers/charge";
 import { moneyBesideOthers, moneyEntryOf, readMoneyTerms } from "#core/storefronts/money-terms";
 import type { Problem } from "#core/said";
+import type { Storefront } from "#server/database/rows";
 import { type Context, personContext } from "../context";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { mustOperate, mustOwn } from "../people/session";
@@ -58,39 +59,36 @@ type Answer =
     };
 
 /** An owner says what becomes of money that comes late, and which refunds want two people. */
-async function setMoney(context: Context, storefrontId: string, form: FormData) {
+async function setMoney(context: Context, storefront: Storefront, form: FormData) {
   const { rt, person } = mustOwn(context);
-  const refused = (problems: Problem[]) => ({ ok: false as const, problems: spoken(problems), touched: [] });
-  for (;;) {
-    const storefront = await storefrontOf(rt, storefrontId);
-    if (!storefront) throw data(null, { status: 404 });
-    const { currencies } = storefront;
-    const now = moneyEntryOf(storefront.money, currencies);
-    const sent = (before: string) =>
-      Object.fromEntries(
-        Object.keys(now).map((name) => [name, String(form.get(`${before}${name}`) ?? "").slice(0, 30)]),
-      );
-    const beside = moneyBesideOthers(form.has("began-late") ? sent("began-") : now, sent(""), now);
-    // Said once; whoever saves again knows it.
-    if (beside.problems.length > 0)
-      return data<Answer>({ ...refused(beside.problems), money: now }, { status: 409 });
-    const { late = "", fees = "" } = beside.entry;
-    const amounts = Object.fromEntries(
-      currencies.map((currency) => [currency, beside.entry[`from-${currency}`] ?? ""]),
+  const { currencies } = storefront;
+  const now = moneyEntryOf(storefront.money, currencies);
+  const sent = (before: string) =>
+    Object.fromEntries(
+      Object.keys(now).map((name) => [name, String(form.get(`${before}${name}`) ?? "").slice(0, 30)]),
     );
-    const reading = readMoneyTerms({ late, fees }, amounts, localeOf(storefront));
-    if (!reading.ok) return data<Answer>(refused(reading.problems), { status: 422 });
-    const { value } = reading;
-    if (await setMoneyTerms(rt, person.email, storefront.id, value, storefront.money))
-      return data<Answer>({ ok: true, money: moneyEntryOf(value, currencies) });
-  }
+  const refused = (problems: Problem[]) => ({ ok: false as const, problems: spoken(problems), touched: [] });
+  const beside = moneyBesideOthers(form.has("began-late") ? sent("began-") : now, sent(""), now);
+  // Said once; whoever saves again knows it.
+  if (beside.problems.length > 0)
+    return data<Answer>({ ...refused(beside.problems), money: now }, { status: 409 });
+  const { late = "", fees = "" } = beside.entry;
+  const amounts = Object.fromEntries(
+    currencies.map((currency) => [currency, beside.entry[`from-${currency}`] ?? ""]),
+  );
+  const reading = readMoneyTerms({ late, fees }, amounts, localeOf(storefront));
+  if (!reading.ok) return data<Answer>(refused(reading.problems), { status: 422 });
+  const { value } = reading;
+  if (!(await setMoneyTerms(rt, person.email, storefront.id, value, storefront.money)))
+    return data<Answer>({ ...refused([]), late: true }, { status: 409 });
+  return data<Answer>({ ok: true, money: moneyEntryOf(value, currencies) });
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const { rt, person } = mustOperate(context);
   const now = await mustStandAt(context, params.storefront);
   const form = await request.formData();
-  if (form.get("press") === "money") return setMoney(context, now.storefront.id, form);
+  if (form.get("press") === "money") return setMoney(context, now.storefront, form);
   const mine = entryFrom(form);
   const others = entryOf(now.storefront);
   const began = form.has("began-name") ? entryFrom(form, "began-") : others;

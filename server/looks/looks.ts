@@ -3,7 +3,7 @@ import { type Look, type LookEntry, readLook, usualLook } from "#core/looks/look
 import type { Mode } from "#core/mode";
 import type { Problem } from "#core/said";
 import { changeSettings } from "../audit/audit";
-import { guard, guardFailed, guardNone, unlessOvertaken } from "../database/guard";
+import { guard, guardNone, unlessOvertaken } from "../database/guard";
 import { looks } from "../database/schema";
 import type { Storefront } from "../database/rows";
 import type { Shelf } from "../memory";
@@ -35,7 +35,7 @@ export const lookIn = ({ working, live }: Pick<Looks, "working" | "live">, mode:
 export const lookFor = async (rt: Runtime, storefrontId: string, mode: Mode): Promise<Look> =>
   lookIn(await looksOf(rt, storefrontId), mode);
 
-/** Keeps the look that is being worked on, or throws where it is not the one that `seen` is any more. Returns its revision. */
+/** Keeps the look that is being worked on. Returns its revision; null where it is not the one any more that was `seen`. */
 async function keep(
   rt: Runtime,
   person: string,
@@ -43,19 +43,23 @@ async function keep(
   seen: Looks,
   working: Look,
   action: string,
-): Promise<number> {
+): Promise<number | null> {
   const updatedAt = Math.max(rt.now(), seen.revision + 1);
   const here = eq(looks.storefrontId, storefrontId);
-  await changeSettings(rt, { person, action, subject: storefrontId, detail: { ...working } }, [
+  const asSeen =
     seen.revision === 0
       ? guardNone(looks, here)
-      : guard(looks, and(here, eq(looks.updatedAt, seen.revision))),
-    rt.db.orm
-      .insert(looks)
-      .values({ storefrontId, working, updatedAt })
-      .onConflictDoUpdate({ target: looks.storefrontId, set: { working, updatedAt } }),
-  ]);
-  return updatedAt;
+      : guard(looks, and(here, eq(looks.updatedAt, seen.revision)));
+  const written = await unlessOvertaken(() =>
+    changeSettings(rt, { person, action, subject: storefrontId, detail: { ...working } }, [
+      asSeen,
+      rt.db.orm
+        .insert(looks)
+        .values({ storefrontId, working, updatedAt })
+        .onConflictDoUpdate({ target: looks.storefrontId, set: { working, updatedAt } }),
+    ]),
+  );
+  return written ? updatedAt : null;
 }
 
 /** Changes what is worked on, whatever it is by then. */
@@ -65,14 +69,10 @@ async function change(
   storefrontId: string,
   to: (looks: Looks) => Look,
   action: string,
-): Promise<number> {
+): Promise<void> {
   for (;;) {
     const seen = await looksOf(rt, storefrontId);
-    try {
-      return await keep(rt, person, storefrontId, seen, to(seen), action);
-    } catch (error) {
-      if (!guardFailed(error)) throw error;
-    }
+    if ((await keep(rt, person, storefrontId, seen, to(seen), action)) !== null) return;
   }
 }
 
@@ -95,12 +95,8 @@ export async function saveLook(
   if (!read.ok) return read;
   const overtaken: LookSaved = { ok: false, problems: [], overtaken: true };
   if (basedOn !== undefined && basedOn !== seen.revision) return overtaken;
-  try {
-    return { ok: true, revision: await keep(rt, person, id, seen, read.value, "look saved") };
-  } catch (error) {
-    if (!guardFailed(error)) throw error;
-    return overtaken;
-  }
+  const revision = await keep(rt, person, id, seen, read.value, "look saved");
+  return revision === null ? overtaken : { ok: true, revision };
 }
 
 /** Takes a picture in as the logo. */
@@ -147,7 +143,5 @@ export async function takeLookBack(
 ): Promise<boolean> {
   const seen = await looksOf(rt, storefrontId);
   if (basedOn !== undefined && basedOn !== seen.revision) return false;
-  return unlessOvertaken(() =>
-    keep(rt, person, storefrontId, seen, seen.live ?? usualLook, "look taken back"),
-  );
+  return (await keep(rt, person, storefrontId, seen, seen.live ?? usualLook, "look taken back")) !== null;
 }
