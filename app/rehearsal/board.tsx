@@ -130,7 +130,7 @@ export default function BoardPage({ loaderData, params }: Route.ComponentProps) 
   const fetcher = useFetcher<Answer>();
   const [search, setSearch] = useSearchParams();
   const running = columns.filter((one) => one.running !== null);
-  useLive(running.length > 0, 400);
+  useLive(running.length > 0, 800);
   const rows = groups.flatMap((group) => group.cases);
   const submit = (wishes: readonly RunWish[], press = "run") => {
     const form = new FormData();

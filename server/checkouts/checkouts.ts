@@ -7,7 +7,7 @@ import type { Order } from "#core/orders/order";
 import { placeOf } from "#core/places/address";
 import { guard, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared } from "../database/prepared";
+import { insertRow, rowsBy } from "../database/prepared";
 import type { Checkout, OrderRow } from "../database/rows";
 import { checkouts, payments } from "../database/schema";
 import { exchangeRow, type NewExchange } from "../exchanges/exchanges";
@@ -109,13 +109,8 @@ export async function openCheckout(
 export const checkoutAddress = (rt: Runtime, checkout: Pick<Checkout, "token">) =>
   `${rt.settings.origin}/pay/${checkout.token}`;
 
-const byToken = prepared((orm) =>
-  orm
-    .select()
-    .from(checkouts)
-    .where(eq(checkouts.token, sql.placeholder("token")))
-    .prepare(),
-);
+const byToken = rowsBy(checkouts, ["token"]);
+const byId = rowsBy(checkouts, ["id"]);
 
 export async function checkoutByToken(rt: Runtime, token: string): Promise<Checkout | null> {
   if (!/^[\w-]{43}$/.test(token)) return null;
@@ -124,7 +119,7 @@ export async function checkoutByToken(rt: Runtime, token: string): Promise<Check
 }
 
 export async function checkoutOf(rt: Runtime, id: string): Promise<Checkout | null> {
-  const [row] = await rt.db.orm.select().from(checkouts).where(eq(checkouts.id, id));
+  const [row] = await byId(rt.db).all({ id });
   return row ?? null;
 }
 
@@ -183,14 +178,7 @@ export const chargeIn = ({ origin }: Pick<Checkout, "origin">, { charge }: Pick<
 const refusedTries = async (rt: Runtime, checkoutId: string): Promise<number> =>
   (await paymentsOf(rt, checkoutId)).filter(({ state }) => state === "declined" || state === "failed").length;
 
-const ofCheckout = prepared((orm) =>
-  orm
-    .select()
-    .from(payments)
-    .where(eq(payments.checkoutId, sql.placeholder("checkoutId")))
-    .orderBy(payments.createdAt)
-    .prepare(),
-);
+const ofCheckout = rowsBy(payments, ["checkoutId"], payments.createdAt);
 
 export const paymentsOf = (rt: Runtime, checkoutId: string) => ofCheckout(rt.db).all({ checkoutId });
 

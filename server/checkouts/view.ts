@@ -13,7 +13,7 @@ import { frameAddress } from "#core/profiles/request";
 import { nearestLocale } from "#core/profiles/telling";
 import { knownOrigins, methodOf, type Profile } from "#core/profiles/profile";
 import type { Checkout, Payment } from "../database/rows";
-import { checkouts, facts, payments } from "../database/schema";
+import { checkouts, payments } from "../database/schema";
 import { lookFor } from "../looks/looks";
 import { ownWords } from "./own-words";
 import type { Runtime } from "../runtime";
@@ -25,6 +25,7 @@ import { quotesFor } from "../offers/quotes";
 import { isThroughProvider } from "../payments/road";
 import { placedScene } from "../ways/offline/scene";
 import { scanCode } from "./scan-code";
+import { recordedOf } from "../payments/facts";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {
@@ -282,15 +283,11 @@ async function activeOf(rt: Runtime, checkout: Checkout): Promise<Payment | null
 /** What the shopper is asked to do while a payment waits: the newest statement that says so. */
 async function pendingOf(rt: Runtime, payment: Payment) {
   if (payment.state !== "pending") return null;
-  const known = await rt.db.orm
-    .select()
-    .from(facts)
-    .where(eq(facts.paymentId, payment.id))
-    .orderBy(desc(facts.number));
+  const known = await recordedOf(rt, payment.id);
   return (
     known
       .map((fact) => fact.statement)
-      .find((one): one is Report => one.object === "report" && Boolean(one.challenge ?? one.scan)) ?? null
+      .findLast((one): one is Report => one.object === "report" && Boolean(one.challenge ?? one.scan)) ?? null
   );
 }
 
@@ -335,7 +332,7 @@ async function lastTry(
   const { offerId } = last;
   if (last.state === "failed") return { offerId, again: { kind: "failed" } };
   if (last.state !== "declined") return { offerId, again: null };
-  const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, last.id));
+  const known = await recordedOf(rt, last.id);
   const { refusal } = fold(known);
   if (!isThroughProvider(last)) return { offerId, again: null };
   const { profile } = await rt.library.version(last.profileVersionId);

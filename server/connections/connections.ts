@@ -8,6 +8,7 @@ import { connections, connectionStorefronts, endpoints, offers } from "../databa
 import type { ProfileVersion } from "../profiles/library";
 import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
+import { prepared } from "../database/prepared";
 
 /** The statement that makes a new webhook address with a secret of its own, and what it makes. */
 export function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {
@@ -119,11 +120,16 @@ export const sideVersion = (
 const liveOn = sql<string>`(select json_group_array(l.storefront_id) from connection_storefronts l
   where l.connection_id = "connections"."id" and l.live = 'live')`;
 
-export async function connectionOf(rt: Runtime, id: string): Promise<ConnectionWithProfile | null> {
-  const [row] = await rt.db.orm
+const byId = prepared((orm) =>
+  orm
     .select({ connection: connections, liveOn })
     .from(connections)
-    .where(eq(connections.id, id));
+    .where(eq(connections.id, sql.placeholder("id")))
+    .prepare(),
+);
+
+export async function connectionOf(rt: Runtime, id: string): Promise<ConnectionWithProfile | null> {
+  const [row] = await byId(rt.db).all({ id });
   if (!row) return null;
   const { connection } = row;
   const [test, live] = (await rt.library.all(modes.map((mode) => sideVersion(connection, mode)))) as [
@@ -219,15 +225,24 @@ export async function modeShown(rt: Runtime, storefrontId: string, wanted: strin
   return offline ? "live" : "test";
 }
 
-export async function currentEndpoint(rt: Runtime, connectionId: string, mode: Mode): Promise<Endpoint> {
-  const [row] = await rt.db.orm
+const inUse = prepared((orm) =>
+  orm
     .select()
     .from(endpoints)
     .where(
-      and(eq(endpoints.connectionId, connectionId), eq(endpoints.mode, mode), isNull(endpoints.retiredAt)),
+      and(
+        eq(endpoints.connectionId, sql.placeholder("connectionId")),
+        eq(endpoints.mode, sql.placeholder("mode")),
+        isNull(endpoints.retiredAt),
+      ),
     )
     .orderBy(desc(endpoints.createdAt))
-    .limit(1);
+    .limit(1)
+    .prepare(),
+);
+
+export async function currentEndpoint(rt: Runtime, connectionId: string, mode: Mode): Promise<Endpoint> {
+  const [row] = await inUse(rt.db).all({ connectionId, mode });
   if (!row) throw new Error(`connection ${connectionId} has no webhook address`);
   return row;
 }

@@ -1,10 +1,10 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { eq, sql } from "drizzle-orm";
+import { desc, eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { type Database, openDatabase } from "./open";
-import { insertRow, prepared, updateRow, within } from "./prepared";
+import { insertRow, prepared, rowsBy, updateRow, within } from "./prepared";
 import { jobs, storefronts } from "./schema";
 
 const place = mkdtempSync(join(tmpdir(), "zahlung-prepared-"));
@@ -95,4 +95,21 @@ it("reads several queries that are built already as one, each with its values", 
   expect(three?.languages).toEqual(["de", "en"]);
   expect(none).toBeUndefined();
   expect(quoted.map(({ name }) => name)).toEqual([row("one").name, row("three").name]);
+});
+
+it("reads the rows of a table by some of its columns, in an order, alone and among others", async () => {
+  const byPlace = rowsBy(storefronts, ["country", "https"], desc(storefronts.id));
+  for (const country of ["PT", "SE"])
+    for (const id of ["a", "b"])
+      await db.write([insertRow(db, storefronts, { ...row(`${country}-${id}`), country })]);
+  await db.write([updateRow(db, storefronts, "PT-a", { https: false })]);
+  const read = byPlace(db).all({ country: "SE", https: true });
+  expect((await read).map((one) => one.id)).toEqual(["SE-b", "SE-a"]);
+  expect((await byPlace(db).all({ country: "PT", https: true }))[0]).toEqual(await plain("PT-b"));
+  const [open, none] = await db.orm.batch([
+    within(byPlace(db), { country: "PT", https: false }),
+    within(byPlace(db), { country: "NO", https: true }),
+  ]);
+  expect(open).toEqual([await plain("PT-a")]);
+  expect(none).toEqual([]);
 });

@@ -1,5 +1,6 @@
 // Building a statement costs more than carrying it out. What is asked for all day is built once, with places for values.
-import { eq, fillPlaceholders, getTableColumns, sql } from "drizzle-orm";
+import { and, eq, fillPlaceholders, getTableColumns, sql } from "drizzle-orm";
+import type { SQL } from "drizzle-orm";
 import type { RunnableQuery } from "drizzle-orm/runnable-query";
 import type { SQLiteColumn, SQLiteTable } from "drizzle-orm/sqlite-core";
 import type { Database, Orm } from "./open";
@@ -20,14 +21,35 @@ export function prepared<Query>(build: (orm: Orm) => Query): (db: Pick<Database,
   };
 }
 
-interface Built<Result> {
+/** A query for the rows of a table that have given values in some of its columns, in an order. */
+export function rowsBy<Table extends SQLiteTable, Name extends keyof Table["$inferSelect"] & string>(
+  table: Table,
+  by: readonly Name[],
+  ...order: (SQLiteColumn | SQL)[]
+) {
+  type Rows = Built<Table["$inferSelect"][], Pick<Table["$inferSelect"], Name>>;
+  const columns = getTableColumns(table) as Record<string, SQLiteColumn>;
+  return prepared((orm) => {
+    const given = by.map((name) => eq(columns[name] as SQLiteColumn, sql.placeholder(name)));
+    const rows = orm
+      .select()
+      .from(table as SQLiteTable)
+      .where(and(...given));
+    return rows.orderBy(...order).prepare() as unknown as Rows;
+  });
+}
+
+interface Built<Result, Values = Record<string, unknown>> {
   getQuery(): { sql: string; params: unknown[] };
-  all(values?: Record<string, unknown>): Promise<Result>;
+  all(values?: Values): Promise<Result>;
   mapResult(response: unknown, isFromBatch?: boolean): unknown;
 }
 
 /** A query that is built already, with its values, as one of several that are read as one. */
-export function within<Result>(query: Built<Result>, values: Record<string, unknown>) {
+export function within<Result, Values extends Record<string, unknown>>(
+  query: Built<Result, Values>,
+  values: Values,
+) {
   const { sql: text, params } = query.getQuery();
   const ready = {
     getQuery: () => ({ sql: text, params: fillPlaceholders(params, values) }),

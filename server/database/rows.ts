@@ -11,6 +11,7 @@ export type Endpoint = typeof tables.endpoints.$inferSelect;
 export type DomainFile = typeof tables.domainFiles.$inferSelect;
 export type Offer = typeof tables.offers.$inferSelect;
 export type Revision = typeof tables.offerRevisions.$inferSelect;
+export type Fact = typeof tables.facts.$inferSelect;
 export type Checkout = typeof tables.checkouts.$inferSelect;
 export type OrderRow = typeof tables.orders.$inferSelect;
 export type FindingRow = typeof tables.findings.$inferSelect;

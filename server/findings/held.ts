@@ -1,9 +1,10 @@
-import { and, eq, gt, isNotNull, lt, ne, sql } from "drizzle-orm";
+import { and, gt, isNotNull, lt, ne, sql } from "drizzle-orm";
 import { ENDS_SOON, findingsOfPayment } from "#core/findings/payment-findings";
 import { fold } from "#core/payments/fold";
-import { facts, findings, payments } from "../database/schema";
+import { findings, payments } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { opening } from "./record";
+import { recordedOf } from "../payments/facts";
 
 const AT_A_TIME = 500;
 
@@ -24,7 +25,7 @@ export async function followHolds(rt: Runtime): Promise<void> {
     )
     .limit(AT_A_TIME);
   for (const payment of ending) {
-    const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
+    const known = await recordedOf(rt, payment.id);
     const { amount, currency } = payment;
     const around = { amount, currency, surplus: false, late: null, unknownStage: null, now };
     const found = findingsOfPayment(fold(known), around).filter((one) => one.kind === "held-ends");

@@ -4,12 +4,12 @@ import { isOver, type KeepScope, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
-import { prepared } from "../database/prepared";
 import type { InstrumentRow, Payment } from "../database/rows";
 import { instruments, payments, subscriptions } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { isThroughProvider, laneOf } from "../payments/road";
 import type { Runtime } from "../runtime";
+import { rowsBy } from "../database/prepared";
 
 /** A shopper of a storefront, in the shop's own words. */
 export interface Shopper {
@@ -194,13 +194,7 @@ export async function idAtProvider(
   return row && paysBy(row, road, whose) && !isOver(row, rt.now()) ? atProvider(rt, row) : null;
 }
 
-const byId = prepared((orm) =>
-  orm
-    .select()
-    .from(instruments)
-    .where(eq(instruments.id, sql.placeholder("id")))
-    .prepare(),
-);
+const byId = rowsBy(instruments, ["id"]);
 
 export async function instrumentRow(rt: Runtime, id: string | null): Promise<InstrumentRow | null> {
   const [row] = await byId(rt.db).all({ id: id ?? "" });

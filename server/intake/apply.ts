@@ -6,7 +6,7 @@ import { disputeOf, refundOf } from "#core/profiles/statements";
 import { connectionOf } from "../connections/connections";
 import { proveKeys } from "../connections/proving";
 import type { Statement } from "../database/open";
-import { prepared } from "../database/prepared";
+import { prepared, rowsBy } from "../database/prepared";
 import type { ProviderPayment, Webhook } from "../database/rows";
 import { endpoints, payments, type WebhookOutcome, webhooks } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -22,18 +22,23 @@ import type { Runtime } from "../runtime";
 const AT_A_TIME = 100;
 const MOST_WORDS = 500;
 
+const waitingAt = prepared((orm) =>
+  orm
+    .select()
+    .from(webhooks)
+    .where(and(eq(webhooks.endpointId, sql.placeholder("endpointId")), sql`outcome = 'waiting'`))
+    .orderBy(webhooks.number)
+    .limit(AT_A_TIME)
+    .prepare(),
+);
+
 /**
  * Applies the verified messages that wait at one address, oldest first, until none does. One that cannot be applied gets
  * a job of its own, is tried again for three days and stands in nobody's way.
  */
 export async function applyWaiting(rt: Runtime, endpointId: string): Promise<void> {
   for (;;) {
-    const waiting = await rt.db.orm
-      .select()
-      .from(webhooks)
-      .where(and(eq(webhooks.endpointId, endpointId), sql`outcome = 'waiting'`))
-      .orderBy(webhooks.number)
-      .limit(AT_A_TIME);
+    const waiting = await waitingAt(rt.db).all({ endpointId });
     for (const webhook of waiting) {
       try {
         await apply(rt, webhook);
@@ -177,19 +182,7 @@ async function objectTold(rt: Runtime, { connectionId, mode, body }: Webhook, ev
   return { payment, fact: { key, source: "webhook" as const, at: event.at, statement } };
 }
 
-const byReference = prepared((orm) =>
-  orm
-    .select()
-    .from(payments)
-    .where(
-      and(
-        eq(payments.reference, sql.placeholder("reference")),
-        eq(payments.connectionId, sql.placeholder("connectionId")),
-        eq(payments.mode, sql.placeholder("mode")),
-      ),
-    )
-    .prepare(),
-);
+const byReference = rowsBy(payments, ["reference", "connectionId", "mode"]);
 
 async function paymentSpokenOf(
   rt: Runtime,
@@ -218,20 +211,25 @@ async function asThePaymentReads(
   return pinned.payment.reference === event.payment.reference ? { profile, event: pinned } : null;
 }
 
-/** Whether the same message was received before, under the same id. */
-async function isRepeat(rt: Runtime, webhook: Webhook): Promise<boolean> {
-  const [before] = await rt.db.orm
+const earlier = prepared((orm) =>
+  orm
     .select({ number: webhooks.number })
     .from(webhooks)
     .where(
       and(
-        eq(webhooks.endpointId, webhook.endpointId),
-        eq(webhooks.messageId, webhook.messageId ?? ""),
+        eq(webhooks.endpointId, sql.placeholder("endpointId")),
+        eq(webhooks.messageId, sql.placeholder("messageId")),
         eq(webhooks.verdict, "verified"),
-        sql`number < ${webhook.number}`,
+        sql`number < ${sql.placeholder("number")}`,
       ),
     )
-    .limit(1);
+    .limit(1)
+    .prepare(),
+);
+
+/** Whether the same message was received before, under the same id. */
+async function isRepeat(rt: Runtime, { endpointId, messageId, number }: Webhook): Promise<boolean> {
+  const [before] = await earlier(rt.db).all({ endpointId, messageId: messageId ?? "", number });
   return before !== undefined;
 }
 

@@ -14,6 +14,7 @@ import { verifyingSecrets } from "../connections/verifying";
 import { keySetOf } from "../gateway/tokens";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
+import { rowsBy } from "../database/prepared";
 
 type NewWebhook = typeof webhooks.$inferInsert;
 
@@ -32,6 +33,8 @@ const KEPT_OF_REFUSED = 10_000;
 const REMEMBERED = 5_000;
 
 /** The webhook intake: read the raw body, verify, store durably, answer. The work comes after. */
+const faultsOn = rowsBy(rimFaults, ["connectionId"]);
+
 export class Intake {
   readonly #listeners = new Map<string, Listener>();
   readonly #waiting: { row: NewWebhook; done: (error?: unknown) => void }[] = [];
@@ -121,10 +124,7 @@ export class Intake {
 
   /** A rehearsal's faults on the way in: messages about one reference are lost, doubled or held back. */
   async #atTheRim(message: Omit<NewWebhook, "outcome">): Promise<NewWebhook[]> {
-    const faults = await this.rt.db.orm
-      .select()
-      .from(rimFaults)
-      .where(eq(rimFaults.connectionId, message.connectionId));
+    const faults = await faultsOn(this.rt.db).all({ connectionId: message.connectionId });
     const fault = faults.find((one) => one.until > this.rt.now() && message.body.includes(one.reference));
     switch (fault?.kind) {
       case "lose-webhook":

@@ -5,6 +5,7 @@ import type { Job } from "../database/rows";
 import { jobs } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { type JobKind, seeTo } from "./jobs";
+import { rowsBy } from "../database/prepared";
 
 /** What became of a job that did not fail. `again`: milliseconds until it is to be looked at once more. */
 export type Done = { end: true } | { again: number; progress?: Record<string, unknown> };
@@ -75,6 +76,8 @@ export const dueIn = (now: number, full: Full) => sql`
  * stands in nobody's way. Any number of runners share one table: a job is leased before it is done, and one whose
  * runner died is taken up by another when its lease is over.
  */
+const leased = rowsBy(jobs, ["lease"]);
+
 export class Runner {
   readonly #running = new Map<string, { kind: JobKind; lane: string; done: Promise<void> }>();
   #ended = false;
@@ -176,7 +179,7 @@ export class Runner {
         .set({ lease, runAt: now + LEASE, triedAt: now })
         .where(and(inArray(jobs.id, chosen), lte(jobs.runAt, now))),
     ]);
-    const mine = await orm.select().from(jobs).where(eq(jobs.lease, lease));
+    const mine = await leased(this.rt.db).all({ lease });
     for (const job of mine) this.#beginOne(job);
     return mine.length;
   }

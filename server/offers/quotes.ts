@@ -1,15 +1,15 @@
-import { and, eq, gt, or, sql } from "drizzle-orm";
+import { and, eq, gt, or } from "drizzle-orm";
 import { setTimeout as wait } from "node:timers/promises";
 import type { Mode } from "#core/mode";
 import type { Quoted } from "#core/offers/notices";
 import type { Quote } from "#core/profiles/answers";
 import { guardFailed, guardNone } from "../database/guard";
-import { prepared } from "../database/prepared";
 import { quotes } from "../database/schema";
 import { call, openLine } from "../gateway/gateway";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
+import { rowsBy } from "../database/prepared";
 
 /** How long a quote holds whose provider does not say so, and one that was not answered or was refused; milliseconds. */
 const GOOD_FOR = 600_000;
@@ -69,13 +69,7 @@ export async function quotesFor(
   return Promise.race([quoted.catch(() => NOTHING), late]);
 }
 
-const kept = prepared((orm) =>
-  orm
-    .select()
-    .from(quotes)
-    .where(eq(quotes.key, sql.placeholder("key")))
-    .prepare(),
-);
+const kept = rowsBy(quotes, ["key"]);
 
 /** What is held already, or is answered to whichever process asks. */
 async function askTogether(

@@ -3,7 +3,7 @@ import { isUnderWay, type Moved, type OperationKind, operationStates } from "#co
 import type { ByLines } from "#core/orders/by-lines";
 import { guard, guardNone } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared, updateRow } from "../database/prepared";
+import { insertRow, prepared, updateRow, rowsBy } from "../database/prepared";
 import type { Operation } from "../database/rows";
 import { paymentOperations } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -92,11 +92,19 @@ export const changed = (rt: Runtime, seen: Operation, change: Partial<Operation>
   updateRow(rt.db, paymentOperations, seen.id, change),
 ];
 
-const byId = prepared((orm) =>
+const byId = rowsBy(paymentOperations, ["id"]);
+const ofPayment = rowsBy(paymentOperations, ["paymentId"], paymentOperations.at, paymentOperations.id);
+const pressed = rowsBy(paymentOperations, ["paymentId", "once"]);
+const underWayAt = prepared((orm) =>
   orm
     .select()
     .from(paymentOperations)
-    .where(eq(paymentOperations.id, sql.placeholder("id")))
+    .where(
+      and(
+        eq(paymentOperations.paymentId, sql.placeholder("paymentId")),
+        inArray(paymentOperations.state, underWay),
+      ),
+    )
     .prepare(),
 );
 
@@ -107,26 +115,16 @@ export async function operationOf(rt: Runtime, id: string): Promise<Operation | 
 
 /** The operations of a payment, the oldest first. */
 export const operationsOf = (rt: Runtime, paymentId: string): Promise<Operation[]> =>
-  rt.db.orm
-    .select()
-    .from(paymentOperations)
-    .where(eq(paymentOperations.paymentId, paymentId))
-    .orderBy(paymentOperations.at, paymentOperations.id);
+  ofPayment(rt.db).all({ paymentId });
 
 /** The operation of a payment whose end is not known yet. */
 export async function underWayOf(rt: Runtime, paymentId: string): Promise<Operation | null> {
-  const [row] = await rt.db.orm
-    .select()
-    .from(paymentOperations)
-    .where(and(eq(paymentOperations.paymentId, paymentId), inArray(paymentOperations.state, underWay)));
+  const [row] = await underWayAt(rt.db).all({ paymentId });
   return row ?? null;
 }
 
 /** What one press began. */
 export async function pressedBefore(rt: Runtime, paymentId: string, once: string): Promise<Operation | null> {
-  const [row] = await rt.db.orm
-    .select()
-    .from(paymentOperations)
-    .where(and(eq(paymentOperations.paymentId, paymentId), eq(paymentOperations.once, once)));
+  const [row] = await pressed(rt.db).all({ paymentId, once });
   return row ?? null;
 }

@@ -1,15 +1,14 @@
 import type { Report } from "#core/payments/facts";
 import { fold } from "#core/payments/fold";
 import { said, type Told } from "#core/said";
-import { eq } from "drizzle-orm";
 import { changeSettings } from "../audit/audit";
 import { guardFailed } from "../database/guard";
 import type { Payment } from "../database/rows";
-import { facts } from "../database/schema";
 import { ending } from "../findings/record";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { changed, operationOf } from "./operations";
+import { recordedOf } from "../payments/facts";
 
 /**
  * What a person found at the provider about an operation that nobody else could find out about. It becomes a fact by that
@@ -25,7 +24,7 @@ export async function settle(
   const operation = await operationOf(rt, operationId);
   if (operation?.paymentId !== payment.id || operation.state !== "question")
     return { ok: false, says: said("operations.no-question") };
-  const known = await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id));
+  const known = await recordedOf(rt, payment.id);
   const { captured, released, refunded } = fold(known);
   const sequences = known.flatMap(({ statement }) =>
     "sequence" in statement ? [statement.sequence ?? 0] : [],

@@ -1,27 +1,14 @@
-import { and, eq, sql } from "drizzle-orm";
-import { prepared } from "../database/prepared";
+import { eq } from "drizzle-orm";
 import type { Statement } from "../database/open";
 import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { checkouts, orders, payments } from "../database/schema";
 import { statement } from "../database/statement";
 import type { Runtime } from "../runtime";
+import { rowsBy } from "../database/prepared";
 
 type Whose = Pick<OrderRow, "storefrontId" | "mode" | "origin" | "reference">;
 
-const byReference = prepared((orm) =>
-  orm
-    .select()
-    .from(orders)
-    .where(
-      and(
-        eq(orders.storefrontId, sql.placeholder("storefrontId")),
-        eq(orders.mode, sql.placeholder("mode")),
-        eq(orders.origin, sql.placeholder("origin")),
-        eq(orders.reference, sql.placeholder("reference")),
-      ),
-    )
-    .prepare(),
-);
+const byReference = rowsBy(orders, ["storefrontId", "mode", "origin", "reference"]);
 
 /** A storefront's order by the shop's own reference. */
 export async function orderOf(

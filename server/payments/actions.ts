@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import { type Money } from "#core/money/money";
 import type { ByLines } from "#core/orders/by-lines";
 import { isUnderWay, movedOf } from "#core/operations/operation";
@@ -15,13 +14,13 @@ import { type Said, said, sentences, type Told } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import { isConflict } from "../database/guard";
 import type { Operation, Payment } from "../database/rows";
-import { facts } from "../database/schema";
 import { lineOf, type RimFault } from "../gateway/gateway";
 import { carryOut, readAtProvider } from "../operations/carry-out";
 import { beginning, nothingUnderWay, pressedBefore, underWayOf } from "../operations/operations";
 import type { Runtime } from "../runtime";
 import { recordReading } from "./readings";
 import { paymentOf } from "./record";
+import { recordedOf } from "./facts";
 
 /** What may be done with a payment now, decided from its facts and its method. */
 export const actionsOf = async (
@@ -45,7 +44,7 @@ export function capabilitiesOf(profile: Profile, methodId: string): ActionCapabi
 }
 
 async function possible(rt: Runtime, payment: Payment, profile: Profile) {
-  const standing = fold(await rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)));
+  const standing = fold(await recordedOf(rt, payment.id));
   const can = capabilitiesOf(profile, payment.methodId);
   return { standing, can, allowed: allowedActions(standing, can) };
 }

@@ -3,13 +3,12 @@ import type { OperationName } from "#core/profiles/profile";
 import { type Said, said, type Told } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import type { Payment } from "../database/rows";
-import { eq } from "drizzle-orm";
-import { facts } from "../database/schema";
 import { call, type GatewayAnswer, type Line, lineOf, saysWhat } from "../gateway/gateway";
 import type { PaymentReading } from "#core/profiles/answers";
 import { readAtProvider } from "../operations/carry-out";
 import type { Runtime } from "../runtime";
 import { recordReading } from "./readings";
+import { recordedOf } from "./facts";
 
 export type Moved = { ok: true; says: Said } | { ok: false; says: Told };
 
@@ -29,7 +28,7 @@ export interface Asking {
 }
 
 export async function standingNow(rt: Runtime, paymentId: string): Promise<Standing> {
-  return fold(await rt.db.orm.select().from(facts).where(eq(facts.paymentId, paymentId)));
+  return fold(await recordedOf(rt, paymentId));
 }
 
 /** The line to a payment's provider, or why that cannot be asked for an operation. */

@@ -11,7 +11,7 @@ import type { PaymentReading } from "#core/profiles/answers";
 import { keepingOf } from "../instruments/instruments";
 import { guardVersion, isConflict } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared, updateRow, within } from "../database/prepared";
+import { insertRow, prepared, updateRow, within, rowsBy } from "../database/prepared";
 import type { Payment } from "../database/rows";
 import {
   checkouts,
@@ -398,13 +398,7 @@ function checkoutFollows(
   return [];
 }
 
-const byId = prepared((orm) =>
-  orm
-    .select()
-    .from(payments)
-    .where(eq(payments.id, sql.placeholder("id")))
-    .prepare(),
-);
+const byId = rowsBy(payments, ["id"]);
 
 export async function paymentOf(rt: Runtime, id: string): Promise<Payment | null> {
   const [row] = await byId(rt.db).all({ id });

@@ -1,9 +1,10 @@
 import { type Said, said, type Told } from "#core/said";
 import { eq, or } from "drizzle-orm";
 import { type Message, scoreOf, type ScoreRow } from "#core/score";
-import type { Payment } from "../database/rows";
-import { exchanges, facts, type RecordedMessage, webhooks } from "../database/schema";
+import type { Fact, Payment } from "../database/rows";
+import { exchanges, type RecordedMessage, webhooks } from "../database/schema";
 import type { Runtime } from "../runtime";
+import { recordedOf } from "./facts";
 
 export interface MessageDetail {
   request: RecordedMessage | null;
@@ -14,7 +15,7 @@ export interface MessageDetail {
 export interface Story {
   score: ScoreRow[];
   details: Record<string, MessageDetail>;
-  facts: (typeof facts.$inferSelect)[];
+  facts: Fact[];
 }
 
 const webhookAnswers: Record<string, Said> = {
@@ -33,7 +34,7 @@ export async function storyOf(rt: Runtime, payment: Payment): Promise<Story> {
       .from(exchanges)
       .where(or(eq(exchanges.paymentId, payment.id), eq(exchanges.checkoutId, payment.checkoutId))),
     rt.db.orm.select().from(webhooks).where(eq(webhooks.paymentId, payment.id)),
-    rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)).orderBy(facts.number),
+    recordedOf(rt, payment.id),
   ]);
   // What concerns another try of the same checkout has its own score.
   const own = sent.filter((one) => one.paymentId === null || one.paymentId === payment.id);

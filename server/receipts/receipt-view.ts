@@ -1,4 +1,4 @@
-import { asc, eq } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { wordingFor } from "#core/offers/offer";
 import { orderView } from "#core/orders/view";
 import { fold } from "#core/payments/fold";
@@ -7,11 +7,12 @@ import type { ReceiptView } from "#core/receipts/view";
 import { checkoutAddress } from "../checkouts/checkouts";
 import { ownWords } from "../checkouts/own-words";
 import { lookOf } from "../checkouts/view";
-import type { Checkout, Payment } from "../database/rows";
-import { facts, offerRevisions } from "../database/schema";
+import type { Checkout, Fact, Payment } from "../database/rows";
+import { offerRevisions } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { storefrontOf } from "../storefronts/storefronts";
 import { placedScene } from "../ways/offline/scene";
+import { recordedOf } from "../payments/facts";
 
 /** What there is to say about a payment now; null while it has come to nothing that a shopper would keep. */
 export async function receiptView(
@@ -27,7 +28,7 @@ export async function receiptView(
       .select({ document: offerRevisions.document })
       .from(offerRevisions)
       .where(eq(offerRevisions.id, payment.revisionId)),
-    rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)).orderBy(asc(facts.number)),
+    recordedOf(rt, payment.id),
   ]);
   if (!storefront || !revision) return null;
   const amount = payment.held + payment.captured;
@@ -65,7 +66,7 @@ export const receiptAddress = (rt: Runtime, checkout: Checkout): string =>
   `${checkoutAddress(rt, checkout)}/receipt`;
 
 /** When money was there for the first time, by the facts in the order in which they came. */
-function paidSince(known: readonly (typeof facts.$inferSelect)[]): number | null {
+function paidSince(known: readonly Fact[]): number | null {
   for (let count = 1; count <= known.length; count++) {
     const { held, captured } = fold(known.slice(0, count));
     if (held + captured > 0) return known[count - 1]?.at ?? null;

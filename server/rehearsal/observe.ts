@@ -8,33 +8,58 @@ import { expectedState, isTold, type Observed } from "#core/rehearsal/judge";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
 import type { Payment, ProviderPayment } from "../database/rows";
-import { facts, paymentOperations, rimFaults, webhooks } from "../database/schema";
+import { prepared } from "../database/prepared";
+import { rimFaults, webhooks } from "../database/schema";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { releaseHeld } from "../intake/apply";
 import { paymentOf } from "../payments/record";
 import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
+import { recordedOf } from "../payments/facts";
+import { operationsOf } from "../operations/operations";
 
 const TEST = "test";
 const NEWEST = 500;
 /** By how much the clocks of two processes may differ, milliseconds. */
 const CLOCKS_DIFFER = 60_000;
 
-/** The webhooks of the connection that speak of a payment, the newest first. */
-export const webhooksAbout = (rt: Runtime, payment: Payment) =>
-  rt.db.orm
-    .select()
+/** What a rehearsal asks of each message; what it says is not among it, because it is asked for again and again. */
+const asked = {
+  number: webhooks.number,
+  verdict: webhooks.verdict,
+  outcome: webhooks.outcome,
+  paymentId: webhooks.paymentId,
+  receivedAt: webhooks.receivedAt,
+  appliedAt: webhooks.appliedAt,
+};
+
+const messages = prepared((orm) =>
+  orm
+    .select(asked)
     .from(webhooks)
     .where(
       and(
         // Read by their age: since the payment was made there are few, and of the connection there may be many.
-        gte(webhooks.receivedAt, payment.createdAt - CLOCKS_DIFFER),
-        sql`+${webhooks.connectionId} = ${payment.connectionId} and +${webhooks.mode} = ${TEST}`,
-        sql`instr(${webhooks.body}, ${payment.reference}) > 0`,
+        gte(webhooks.receivedAt, sql.placeholder("since")),
+        sql`+${webhooks.connectionId} = ${sql.placeholder("connection")} and +${webhooks.mode} = ${TEST}`,
+        // What is applied says whose it is. Only of what is not, what it says is looked through.
+        sql`(+${webhooks.paymentId} = ${sql.placeholder("payment")} or
+          (${webhooks.paymentId} is null and instr(${webhooks.body}, ${sql.placeholder("reference")}) > 0))`,
       ),
     )
     .orderBy(desc(webhooks.number))
-    .limit(NEWEST);
+    .limit(NEWEST)
+    .prepare(),
+);
+
+/** What is known of the webhooks of the connection that speak of a payment, the newest first. */
+export const webhooksAbout = (rt: Runtime, payment: Payment) =>
+  messages(rt.db).all({
+    since: payment.createdAt - CLOCKS_DIFFER,
+    connection: payment.connectionId,
+    payment: payment.id,
+    reference: payment.reference,
+  });
 
 /** Whether nothing of these messages is still to be applied. */
 export const allApplied = (list: readonly { outcome: string }[]): boolean =>
@@ -78,13 +103,14 @@ export async function observe(
     script.checks.includes("webhook-arrived") && !(await isUntold(rt, await payment(), wanted));
   await waitFor(rt, async () => {
     const now = await payment();
+    const ended = now.state === wanted && now.refunding === 0;
+    const letsIn = late > 0 || script.fault === "reorder-webhooks";
+    if (!letsIn && (!ended || !needsWebhook)) return ended;
     const about = await webhooksAbout(rt, now);
     // One that was on its way in while the others were let in.
-    if (late > 0 || script.fault === "reorder-webhooks")
-      if (about.some((one) => one.outcome === "held")) await letIn(rt, now);
+    if (letsIn && about.some((one) => one.outcome === "held")) await letIn(rt, now);
     const arrived = about.filter((one) => one.verdict === "verified" && one.paymentId === paymentId).length;
     const enough = script.fault === "double-webhook" ? 2 : 1;
-    const ended = now.state === wanted && now.refunding === 0;
     return ended && (!needsWebhook || (arrived >= enough && allApplied(about)));
   });
   const seen = await observeNow(rt, await payment());
@@ -98,13 +124,13 @@ async function letIn(rt: Runtime, { connectionId, reference }: ProviderPayment):
   rt.nudge();
 }
 
-/** Counts what there is of a payment now, here and at the provider. */
 /** Whether the provider sends no message of an outcome. */
 async function isUntold(rt: Runtime, { profileVersionId }: ProviderPayment, state: PaymentState | "none") {
   const { profile } = await rt.library.version(profileVersionId);
   return !isTold(state, profile.webhooks?.silent ?? []);
 }
 
+/** Counts what there is of a payment now, here and at the provider. */
 export async function observeNow(rt: Runtime, now: Payment): Promise<Observation> {
   const line = await lineOf(rt, now);
   const marks = { paymentId: now.id, checkoutId: now.checkoutId };
@@ -113,13 +139,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
   if (charges.kind !== "answered") return { ok: false, says: saysWhat(line.profile.name, charges) };
   const [own] = charges.value.payments;
   const about = (await webhooksAbout(rt, now)).sort((a, b) => a.number - b.number);
-  const [known, asked] = await rt.db.orm.batch([
-    rt.db.orm.select().from(facts).where(eq(facts.paymentId, now.id)).orderBy(facts.number),
-    rt.db.orm
-      .select({ asks: paymentOperations.asks })
-      .from(paymentOperations)
-      .where(and(eq(paymentOperations.paymentId, now.id), eq(paymentOperations.kind, "create"))),
-  ]);
+  const [known, operations] = await Promise.all([recordedOf(rt, now.id), operationsOf(rt, now.id)]);
   const answered = known.find((one) => one.source === "answer")?.recordedAt ?? 0;
   const standing = fold(known);
   const reports = known.flatMap(({ statement }) => (statement.object === "report" ? [statement] : []));
@@ -147,7 +167,7 @@ export async function observeNow(rt: Runtime, now: Payment): Promise<Observation
       untold: await isUntold(rt, throughProvider(now), now.state),
       refused: about.filter((one) => one.verdict !== "verified").length,
       charges: charges.value.payments.length,
-      asks: asked[0]?.asks ?? 0,
+      asks: operations.find((one) => one.kind === "create")?.asks ?? 0,
       waits: reports.filter((one) => one.status === "pending" && !one.challenge && !one.scan).length,
       refundsWaited: reports.filter((one) => one.parts?.some(isUnderWay)).length,
       refundsFailed: standing.refundsFailed > 0 ? 1 : 0,

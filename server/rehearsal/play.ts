@@ -10,7 +10,7 @@ import { asksDevice, lineOfAsk, readToken, requestToken } from "../checkouts/dev
 import { pay, type PayOptions } from "../checkouts/pay";
 import { guardFailed } from "../database/guard";
 import type { Checkout, Payment } from "../database/rows";
-import { checkouts, rimFaults } from "../database/schema";
+import { rimFaults } from "../database/schema";
 import { call, saysWhat } from "../gateway/gateway";
 import { takeOff } from "../jobs/jobs";
 import { quotesFor } from "../offers/quotes";
@@ -204,7 +204,7 @@ async function tidyUp(rt: Runtime, { id, reference, checkoutId, state }: Payment
 
 /** Closes a rehearsal's checkout that nobody will pay any more. */
 async function closeUnpaid(rt: Runtime, id: string): Promise<void> {
-  const [checkout] = await rt.db.orm.select().from(checkouts).where(eq(checkouts.id, id));
+  const checkout = await checkoutOf(rt, id);
   if (checkout?.state !== "open" || checkout.activePaymentId) return;
   try {
     await rt.db.write(closing(rt, checkout, "cancelled"));

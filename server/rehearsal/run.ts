@@ -14,6 +14,7 @@ import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
 import { mustStand, offerIn, type OfferWithRevisions, type StorefrontNow } from "../storefronts/now";
 import { playCase } from "./play";
+import { insertRow, rowsBy, updateRow } from "../database/prepared";
 
 const AT_ONCE = 4;
 
@@ -58,29 +59,26 @@ export async function stopRehearsal(rt: Runtime, offerId: string): Promise<void>
   ]);
 }
 
+const byId = rowsBy(rehearsals, ["id"]);
+
 /** Runs a rehearsal from where it stands to its end; one that was left behind by another process goes on. */
 export async function runRehearsal(rt: Runtime, id: string): Promise<void> {
-  const [found] = await rt.db.orm
-    .select()
-    .from(rehearsals)
-    .where(and(eq(rehearsals.id, id), isNull(rehearsals.endedAt)));
-  if (found) await run(rt, found);
+  const [found] = await byId(rt.db).all({ id });
+  if (found?.endedAt === null) await run(rt, found);
 }
 
 async function run(rt: Runtime, rehearsal: Rehearsal): Promise<void> {
+  const storefrontId = await storefrontIdOf(rt, rehearsal.offerId);
   const done = await rt.db.orm.select().from(proofs).where(eq(proofs.rehearsalId, rehearsal.id));
   const begun = new Set(done.filter((one) => one.state !== "running").map((one) => one.caseId));
   const left = rehearsal.cases.filter((id) => !begun.has(id));
   const stopped = async () => {
-    const [row] = await rt.db.orm
-      .select({ stopAt: rehearsals.stopAt })
-      .from(rehearsals)
-      .where(eq(rehearsals.id, rehearsal.id));
+    const [row] = await byId(rt.db).all({ id: rehearsal.id });
     return row?.stopAt != null;
   };
   const lane = async () => {
     for (let id = left.shift(); id !== undefined && !(await stopped()); id = left.shift())
-      await runCase(rt, rehearsal, id);
+      await runCase(rt, storefrontId, rehearsal, id);
   };
   await Promise.all(Array.from({ length: AT_ONCE }, lane));
   await rt.db.write([
@@ -92,15 +90,19 @@ async function run(rt: Runtime, rehearsal: Rehearsal): Promise<void> {
   ]);
 }
 
-async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promise<void> {
+async function runCase(
+  rt: Runtime,
+  storefrontId: string,
+  rehearsal: Rehearsal,
+  caseId: CaseId,
+): Promise<void> {
   const script = caseOf(caseId);
-  const storefrontId = await storefrontIdOf(rt, rehearsal.offerId);
-  const now = storefrontId ? await mustStand(rt, storefrontId) : null;
-  const offer = now && offerIn(now, rehearsal.offerId);
+  const now = await mustStand(rt, storefrontId);
+  const offer = offerIn(now, rehearsal.offerId);
   if (!script || !offer) return;
   const id = rt.ids.next("prf");
   await rt.db.write([
-    rt.db.orm.insert(proofs).values({
+    insertRow(rt.db, proofs, {
       id,
       connectionId: rehearsal.connectionId,
       offerId: rehearsal.offerId,
@@ -114,12 +116,7 @@ async function runCase(rt: Runtime, rehearsal: Rehearsal, caseId: CaseId): Promi
     }),
   ]);
   const finish = (change: Partial<typeof proofs.$inferInsert>) =>
-    rt.db.write([
-      rt.db.orm
-        .update(proofs)
-        .set({ endedAt: rt.now(), ...change })
-        .where(eq(proofs.id, id)),
-    ]);
+    rt.db.write([updateRow(rt.db, proofs, id, { endedAt: rt.now(), ...change })]);
   try {
     await finish(await playedThrough(rt, now, offer, script));
   } catch (error) {
@@ -149,10 +146,11 @@ async function playedThrough(
   return { state: verdicts.every((one) => one.ok) ? "passed" : "failed", verdicts, paymentId };
 }
 
-async function storefrontIdOf(rt: Runtime, offerId: string): Promise<string | null> {
+async function storefrontIdOf(rt: Runtime, offerId: string): Promise<string> {
   const [row] = await rt.db.orm
     .select({ storefrontId: offers.storefrontId })
     .from(offers)
     .where(eq(offers.id, offerId));
-  return row?.storefrontId ?? null;
+  if (!row) throw new Error(`there is no offer ${offerId}`);
+  return row.storefrontId;
 }

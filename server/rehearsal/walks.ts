@@ -1,14 +1,14 @@
 import { ToldError } from "#core/said";
-import { eq } from "drizzle-orm";
 import { fold } from "#core/payments/fold";
 import { judge } from "#core/rehearsal/judge";
 import { walkedCase } from "#core/rehearsal/walked";
-import { facts, proofs } from "../database/schema";
+import { proofs } from "../database/schema";
 import { paymentOf } from "../payments/record";
 import { isThroughProvider } from "../payments/road";
 import { nextOf } from "../payments/steps";
 import type { Runtime } from "../runtime";
 import { allApplied, observeNow, webhooksAbout } from "./observe";
+import { recordedOf } from "../payments/facts";
 
 /** What became of judging a walk: it is judged, it shows nothing, or messages are still on their way. */
 export type Judged = "judged" | "nothing" | "waits";
@@ -22,7 +22,7 @@ export async function judgeWalk(rt: Runtime, paymentId: string): Promise<Judged>
   if (!payment || !isThroughProvider(payment)) return "nothing";
   if (payment.mode !== "test" || payment.origin === "rehearsal") return "nothing";
   const [known, { profile }] = await Promise.all([
-    rt.db.orm.select().from(facts).where(eq(facts.paymentId, payment.id)).orderBy(facts.number),
+    recordedOf(rt, payment.id),
     rt.library.version(payment.profileVersionId),
   ]);
   const script = walkedCase({

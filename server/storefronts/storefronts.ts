@@ -11,6 +11,7 @@ import { newsGoesOn } from "../outbox/news";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
 import { standingVersionOf } from "./version";
+import { rowsBy } from "../database/prepared";
 
 export interface NewStorefront {
   id: string;
@@ -103,8 +104,10 @@ export async function allStorefronts(rt: Runtime, version?: number): Promise<Sto
   );
 }
 
+const byId = rowsBy(storefronts, ["id"]);
+
 export async function storefrontOf(rt: Runtime, id: string): Promise<Storefront | null> {
-  const [found] = await rt.db.orm.select().from(storefronts).where(eq(storefronts.id, id));
+  const [found] = await byId(rt.db).all({ id });
   return found ?? null;
 }
 

@@ -4,7 +4,7 @@ import type { SubscriptionEvent } from "#core/subscriptions/event";
 import { isOver } from "#core/payments/fold";
 import { guardVersion } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared, updateRow, within } from "../database/prepared";
+import { insertRow, prepared, updateRow, within, rowsBy } from "../database/prepared";
 import type { Checkout, Payment, Period, Subscription } from "../database/rows";
 import {
   checkouts,
@@ -19,13 +19,7 @@ import type { Runtime } from "../runtime";
 import { repeatLane } from "./follow";
 import { tellShop } from "./news";
 
-const byId = prepared((orm) =>
-  orm
-    .select()
-    .from(subscriptions)
-    .where(eq(subscriptions.id, sql.placeholder("id")))
-    .prepare(),
-);
+const byId = rowsBy(subscriptions, ["id"]);
 const isOpen = () =>
   and(eq(subscriptionPeriods.subscriptionId, sql.placeholder("id")), eq(subscriptionPeriods.state, "open"));
 /** The period of a subscription that is neither paid nor given up, with its order's checkout. */
