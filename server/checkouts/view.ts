@@ -22,10 +22,10 @@ import { keptOf, paysBy } from "../instruments/instruments";
 import { shopperOf } from "./shopper";
 import { type Around, decideFor, paymentsOf } from "./checkouts";
 import { quotesFor } from "../offers/quotes";
+import { recordedOf } from "../payments/facts";
 import { isThroughProvider } from "../payments/road";
 import { placedScene } from "../ways/offline/scene";
 import { scanCode } from "./scan-code";
-import { recordedOf } from "../payments/facts";
 
 /** A card frame to embed: where it is, from where it may speak, and how its message is told. */
 export interface Frame {

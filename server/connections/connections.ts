@@ -3,12 +3,12 @@ import { isMode, modes, type Mode } from "#core/mode";
 import { secretFromBytes } from "#core/webhooks/standard-webhooks";
 import type { Profile } from "#core/profiles/profile";
 import { changeSettings } from "../audit/audit";
+import { prepared } from "../database/prepared";
 import type { Connection, Endpoint, Pair } from "../database/rows";
 import { connections, connectionStorefronts, endpoints, offers } from "../database/schema";
 import type { ProfileVersion } from "../profiles/library";
 import { currentVersion } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
-import { prepared } from "../database/prepared";
 
 /** The statement that makes a new webhook address with a secret of its own, and what it makes. */
 export function newEndpoint(rt: Runtime, connectionId: string, mode: Mode) {

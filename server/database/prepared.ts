@@ -1,6 +1,5 @@
 // Building a statement costs more than carrying it out. What is asked for all day is built once, with places for values.
-import { and, eq, fillPlaceholders, getTableColumns, sql } from "drizzle-orm";
-import type { SQL } from "drizzle-orm";
+import { and, eq, fillPlaceholders, getTableColumns, type SQL, sql } from "drizzle-orm";
 import type { RunnableQuery } from "drizzle-orm/runnable-query";
 import type { SQLiteColumn, SQLiteTable } from "drizzle-orm/sqlite-core";
 import type { Database, Orm } from "./open";

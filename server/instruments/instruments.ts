@@ -4,12 +4,12 @@ import { isOver, type KeepScope, type KeptInstrument } from "#core/instruments";
 import type { Mode } from "#core/mode";
 import type { KeptReading, PaymentReading } from "#core/profiles/answers";
 import type { Statement } from "../database/open";
+import { rowsBy } from "../database/prepared";
 import type { InstrumentRow, Payment } from "../database/rows";
 import { instruments, payments, subscriptions } from "../database/schema";
 import { askFor } from "../jobs/jobs";
 import { isThroughProvider, laneOf } from "../payments/road";
 import type { Runtime } from "../runtime";
-import { rowsBy } from "../database/prepared";
 
 /** A shopper of a storefront, in the shop's own words. */
 export interface Shopper {

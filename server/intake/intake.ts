@@ -7,6 +7,7 @@ import { type VerifyingKeys, verifyMessage } from "#core/webhooks/verify";
 import type { Mode } from "#core/mode";
 import type { Profile, ProfileWebhooks } from "#core/profiles/profile";
 import type { Statement } from "../database/open";
+import { rowsBy } from "../database/prepared";
 import { connections, endpoints, rimFaults, type webhooks } from "../database/schema";
 import { statement } from "../database/statement";
 import { sideVersion } from "../connections/connections";
@@ -14,7 +15,6 @@ import { verifyingSecrets } from "../connections/verifying";
 import { keySetOf } from "../gateway/tokens";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
-import { rowsBy } from "../database/prepared";
 
 type NewWebhook = typeof webhooks.$inferInsert;
 

@@ -1,11 +1,11 @@
 import { ToldError } from "#core/said";
 import { and, eq, inArray, lte, sql } from "drizzle-orm";
 import { type BackOff, waitAfter } from "#core/jobs/back-off";
+import { rowsBy } from "../database/prepared";
 import type { Job } from "../database/rows";
 import { jobs } from "../database/schema";
 import type { Runtime } from "../runtime";
 import { type JobKind, seeTo } from "./jobs";
-import { rowsBy } from "../database/prepared";
 
 /** What became of a job that did not fail. `again`: milliseconds until it is to be looked at once more. */
 export type Done = { end: true } | { again: number; progress?: Record<string, unknown> };

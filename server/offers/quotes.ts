@@ -4,12 +4,12 @@ import type { Mode } from "#core/mode";
 import type { Quoted } from "#core/offers/notices";
 import type { Quote } from "#core/profiles/answers";
 import { guardFailed, guardNone } from "../database/guard";
+import { rowsBy } from "../database/prepared";
 import { quotes } from "../database/schema";
 import { call, openLine } from "../gateway/gateway";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
 import type { OfferWithRevisions } from "../storefronts/now";
-import { rowsBy } from "../database/prepared";
 
 /** How long a quote holds whose provider does not say so, and one that was not answered or was refused; milliseconds. */
 const GOOD_FOR = 600_000;

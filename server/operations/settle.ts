@@ -5,10 +5,10 @@ import { changeSettings } from "../audit/audit";
 import { guardFailed } from "../database/guard";
 import type { Payment } from "../database/rows";
 import { ending } from "../findings/record";
+import { recordedOf } from "../payments/facts";
 import { recordFacts } from "../payments/record";
 import type { Runtime } from "../runtime";
 import { changed, operationOf } from "./operations";
-import { recordedOf } from "../payments/facts";
 
 /**
  * What a person found at the provider about an operation that nobody else could find out about. It becomes a fact by that

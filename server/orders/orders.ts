@@ -1,10 +1,10 @@
 import { eq } from "drizzle-orm";
 import type { Statement } from "../database/open";
+import { rowsBy } from "../database/prepared";
 import type { Checkout, OrderRow, Payment } from "../database/rows";
 import { checkouts, orders, payments } from "../database/schema";
 import { statement } from "../database/statement";
 import type { Runtime } from "../runtime";
-import { rowsBy } from "../database/prepared";
 
 type Whose = Pick<OrderRow, "storefrontId" | "mode" | "origin" | "reference">;
 

@@ -18,9 +18,9 @@ import { lineOf, type RimFault } from "../gateway/gateway";
 import { carryOut, readAtProvider } from "../operations/carry-out";
 import { beginning, nothingUnderWay, pressedBefore, underWayOf } from "../operations/operations";
 import type { Runtime } from "../runtime";
+import { recordedOf } from "./facts";
 import { recordReading } from "./readings";
 import { paymentOf } from "./record";
-import { recordedOf } from "./facts";
 
 /** What may be done with a payment now, decided from its facts and its method. */
 export const actionsOf = async (

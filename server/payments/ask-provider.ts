@@ -7,8 +7,8 @@ import { call, type GatewayAnswer, type Line, lineOf, saysWhat } from "../gatewa
 import type { PaymentReading } from "#core/profiles/answers";
 import { readAtProvider } from "../operations/carry-out";
 import type { Runtime } from "../runtime";
-import { recordReading } from "./readings";
 import { recordedOf } from "./facts";
+import { recordReading } from "./readings";
 
 export type Moved = { ok: true; says: Said } | { ok: false; says: Told };
 

@@ -7,15 +7,15 @@ import { fold } from "#core/payments/fold";
 import { expectedState, isTold, type Observed } from "#core/rehearsal/judge";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { said, type Told } from "#core/said";
-import type { Payment, ProviderPayment } from "../database/rows";
 import { prepared } from "../database/prepared";
+import type { Payment, ProviderPayment } from "../database/rows";
 import { rimFaults, webhooks } from "../database/schema";
 import { call, lineOf, saysWhat } from "../gateway/gateway";
 import { releaseHeld } from "../intake/apply";
+import { recordedOf } from "../payments/facts";
 import { paymentOf } from "../payments/record";
 import { throughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
-import { recordedOf } from "../payments/facts";
 import { operationsOf } from "../operations/operations";
 
 const TEST = "test";

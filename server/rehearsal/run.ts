@@ -5,6 +5,7 @@ import { inCurrency, judge, type Verdict } from "#core/rehearsal/judge";
 import { playableCases } from "#core/rehearsal/required";
 import type { RehearsalCase } from "#core/rehearsal/script";
 import { isConflict } from "../database/guard";
+import { insertRow, rowsBy, updateRow } from "../database/prepared";
 import type { Rehearsal } from "../database/rows";
 import { offers, proofs, rehearsals } from "../database/schema";
 import { askFor } from "../jobs/jobs";
@@ -14,7 +15,6 @@ import { partsOf } from "../offers/parts";
 import type { Runtime } from "../runtime";
 import { mustStand, offerIn, type OfferWithRevisions, type StorefrontNow } from "../storefronts/now";
 import { playCase } from "./play";
-import { insertRow, rowsBy, updateRow } from "../database/prepared";
 
 const AT_ONCE = 4;
 

@@ -3,12 +3,12 @@ import { fold } from "#core/payments/fold";
 import { judge } from "#core/rehearsal/judge";
 import { walkedCase } from "#core/rehearsal/walked";
 import { proofs } from "../database/schema";
+import { recordedOf } from "../payments/facts";
 import { paymentOf } from "../payments/record";
 import { isThroughProvider } from "../payments/road";
 import { nextOf } from "../payments/steps";
 import type { Runtime } from "../runtime";
 import { allApplied, observeNow, webhooksAbout } from "./observe";
-import { recordedOf } from "../payments/facts";
 
 /** What became of judging a walk: it is judged, it shows nothing, or messages are still on their way. */
 export type Judged = "judged" | "nothing" | "waits";

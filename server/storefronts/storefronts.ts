@@ -5,13 +5,13 @@ import type { MoneyTerms } from "#core/storefronts/money-terms";
 import { changeSettings } from "../audit/audit";
 import { guard, unlessOvertaken } from "../database/guard";
 import type { Orm } from "../database/open";
+import { rowsBy } from "../database/prepared";
 import type { Storefront } from "../database/rows";
 import { apiKeys, domainFiles, newsAddresses, type StorefrontGroup, storefronts } from "../database/schema";
 import { newsGoesOn } from "../outbox/news";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
 import { standingVersionOf } from "./version";
-import { rowsBy } from "../database/prepared";
 
 export interface NewStorefront {
   id: string;

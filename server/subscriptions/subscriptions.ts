@@ -4,7 +4,7 @@ import type { SubscriptionEvent } from "#core/subscriptions/event";
 import { isOver } from "#core/payments/fold";
 import { guardVersion } from "../database/guard";
 import type { Statement } from "../database/open";
-import { insertRow, prepared, updateRow, within, rowsBy } from "../database/prepared";
+import { insertRow, prepared, rowsBy, updateRow, within } from "../database/prepared";
 import type { Checkout, Payment, Period, Subscription } from "../database/rows";
 import {
   checkouts,
