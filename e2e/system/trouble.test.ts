@@ -1,4 +1,5 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import type { OfferDocument } from "#core/offers/offer";
 import { checkoutOf, decideFor } from "#server/checkouts/checkouts";
 import { chooseOther, expireCheckout } from "#server/checkouts/leave";
 import { lookUp } from "#server/checkouts/look-up";
@@ -49,6 +50,10 @@ const calls = async () =>
   );
 const troubled = async () =>
   must(await storefrontNow(rt(), "luvwinkel-de")).connections.map((one) => one.troubled.test !== null);
+async function saves(document: OfferDocument) {
+  const offer = await offerNow(rt(), world.offerId);
+  await saveOffer(rt(), "test", await luvwinkel(rt()), offer, document, offer.working.number);
+}
 /** Has the provider break until it is left alone. */
 async function inTrouble() {
   await world.weather("error", 1_000);
@@ -79,10 +84,9 @@ describe("a provider that does not answer", () => {
   });
 
   it("has its offer withheld by itself where the offer wants that, until it answers again", async () => {
-    const offer = await offerNow(rt(), world.offerId);
-    const document = { ...cardDocument, withheldInTrouble: true };
-    await saveOffer(rt(), "test", await luvwinkel(rt()), offer, document, offer.working.number);
+    // Withheld, nobody could pay with it any more: the provider breaks first.
     await inTrouble();
+    await saves({ ...cardDocument, withheldInTrouble: true });
     const checkout = await openKite(rt(), { reference: "WITHHELD" });
     const withheld = async () =>
       (await decideFor(rt(), checkout)).decision.withheld.flatMap((one) =>
@@ -95,6 +99,7 @@ describe("a provider that does not answer", () => {
     await followTroubles(rt());
     expect(await withheld()).toEqual([]);
     expect(await troubled()).not.toContain(true);
+    await saves(cardDocument);
   });
 
   it("does later what nobody waits for, and says at once to a person that it cannot", async () => {
