@@ -80,6 +80,40 @@ test("a look is chosen, held to what can be read, and put live", async ({ page, 
   await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
 });
 
+test("an earlier look is held against another, and worked on again", async ({ page, world }) => {
+  await signIn(page, world);
+  await page.goto(at(world, "/offer/look"));
+  await awake(page);
+  await page.getByLabel("E-mail for questions").fill("fragen@luvwinkel.example");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Checkouts in test look like this from now on.")).toBeVisible();
+  await page.getByRole("link", { name: "Earlier looks" }).click();
+  // The newest stands first, under the head.
+  const row = (number: number, newest: number) =>
+    page
+      .getByRole("table", { name: "Revisions" })
+      .getByRole("row")
+      .nth(1 + newest - number);
+  await expect(row(3, 3)).toContainText("hilfe@luvwinkel.example → fragen@luvwinkel.example");
+  await expect(row(3, 3)).toContainText("Test");
+  await expect(row(2, 3)).toContainText("Live");
+  await expect(row(2, 3).getByRole("img", { name: "The logo" })).toBeVisible();
+  await pick(page.getByLabel("Compare revision"), "1");
+  await pick(page.getByLabel("with revision"), "3");
+  await page.getByRole("button", { name: "Compare", exact: true }).click();
+  const differences = page.getByRole("table", { name: "What differs" });
+  await expect(differences.getByRole("row")).toHaveCount(3);
+  await expect(differences.getByRole("row", { name: /^E-mail for questions/ })).toBeVisible();
+  await accessible(page);
+  await page.getByRole("button", { name: "Restore revision 2" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Restore it" }).click();
+  await expect(page.getByText("Revision 2 is the look that is worked on again.")).toBeVisible();
+  await expect(row(4, 4)).toContainText("fragen@luvwinkel.example → hilfe@luvwinkel.example");
+  await page.goto(at(world, "/offer/look"));
+  await expect(page.getByLabel("E-mail for questions")).toHaveValue("hilfe@luvwinkel.example");
+  await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
+});
+
 test("two people who change one look see both versions, and what is typed outlives a reload", async ({
   page,
   world,

@@ -177,6 +177,29 @@ test("rules keep an offer from islands, say so in one sentence, and the mirror s
   await page.getByRole("button", { name: "Leave it" }).click();
   await page.reload();
   await expect(page.getByRole("cell", { name: "DE 25930-25999, DE 27498" })).toBeVisible();
+
+  // What it was before is there, and can be taken up again; so can one that was removed.
+  await page.getByRole("link", { name: "Revisions of Islands" }).click();
+  await expect(page.getByText("Postcodes: with DE 27498")).toBeVisible();
+  await awake(page);
+  await page.getByRole("button", { name: "Restore revision 1" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Restore it" }).click();
+  await expect(page.getByText("Revision 1 holds again.")).toBeVisible();
+  await expect(page.getByText("Postcodes: without DE 27498")).toBeVisible();
+  await accessible(page);
+  await page.goto(at(world, "/offer/zones"));
+  await page.getByLabel("Name", { exact: true }).fill("Alps");
+  await page.getByLabel("Postcodes").fill("AT 6*");
+  await page.getByRole("button", { name: "Add the zone" }).click();
+  await page.getByRole("button", { name: "Remove Alps" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Remove it" }).click();
+  await page.getByRole("link", { name: "Revisions of Alps" }).click();
+  await expect(page.getByText("This zone is removed.")).toBeVisible();
+  await awake(page);
+  await page.getByRole("button", { name: "Restore revision 1" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Restore it" }).click();
+  await expect(page.getByText("holds now")).toBeVisible();
+  await expect(page.getByText("Zone: removed → there")).toBeVisible();
 });
 
 test("parts of one offer are set the same for others, and each revision says word by word what changed", async ({

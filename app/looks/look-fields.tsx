@@ -41,6 +41,7 @@ const agreementNames: Record<Agreement, string> = {
 
 const plainNames: Record<string, string> = {
   ...{ accent: t("accent"), ground: t("ground"), light: t("light"), corner: t("corners"), face: t("type") },
+  logo: t("logo"),
   mostShown: t("ways-of-paying-shown-at"),
   mostButtons: t("buttons-that-pay-on-one"),
   remembers: t("choose-again-what-the-same"),

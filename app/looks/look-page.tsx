@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { data, useFetcher, useRevalidator } from "react-router";
+import { data, Link, useFetcher, useRevalidator } from "react-router";
 import { styled } from "styled-components";
 import { usualLook } from "#core/looks/look";
 import { signOf } from "#core/offers/decide";
@@ -173,6 +173,7 @@ function LookSheet({ working, live, revision, id, person, languages, mails, ...s
           <p>{t("logo-colours-and-type-of")}</p>
         </div>
         <Row>
+          {revision > 0 && <Link to="revisions">{t("earlier-looks")}</Link>}
           {differs ? (
             <Says meaning="waits">
               {t("live-shoppers-see-an-earlier", { noLive: live === null ? "yes" : "no" })}

@@ -1,8 +1,6 @@
 import { useEffect, useState } from "react";
 import { data, Link, useFetcher } from "react-router";
-import type { Zone } from "#core/offers/zones";
-import { namesOfCodes } from "#core/places/names";
-import type { ZoneEffect } from "#server/offers/zone-uses";
+import { removedZones } from "#server/offers/zone-revisions";
 import { zoneUses } from "#server/offers/zone-uses";
 import { addZone, changeZone, dropZone, zonesOf } from "#server/offers/zones";
 import { runtimeContext } from "../context";
@@ -12,15 +10,18 @@ import { AskFirst } from "../parts/ask";
 import { ChooseMany } from "../parts/choose";
 import { type Column, DataTable } from "../parts/data-table";
 import { Button, Wrong } from "../parts/form";
-import { ModePlate, Note, Says } from "../parts/marks";
+import { Says } from "../parts/marks";
 import { countryChoices } from "../parts/places";
 import { PageHead, Row, Sheet, Small, Stack } from "../parts/sheet";
 import { sortedBy } from "../parts/sorted";
 import { TextBox } from "../parts/text-box";
+import { When } from "../parts/when";
 import { saysAt } from "../words/says-at";
 import { spoken, tell } from "../words/spoken.server";
 import type { Route } from "./+types/zones";
 import { t } from "../words/pages/offers-zones";
+import { Effect, Uses } from "./zone-effect";
+import { extentIn, extentText, extentWords } from "./zone-extent";
 
 export const meta: Route.MetaFunction = () => [{ title: t("zones-zahlung") }];
 
@@ -28,16 +29,15 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   await mustFindStorefront(context, params.storefront);
   const rt = context.get(runtimeContext);
   const zones = await zonesOf(rt);
-  const uses = await zoneUses(rt, zones);
+  const [uses, removed] = await Promise.all([zoneUses(rt, zones), removedZones(rt)]);
   const sort = new URL(request.url).searchParams.get("sort");
   return {
     zones: sortedBy(zones, sort, { name: (zone) => zone.name }).map((zone) => ({
       ...zone,
-      says: [namesOfCodes("region", zone.countries), zone.regions.join(", "), zone.postcodes.join(", ")]
-        .filter(Boolean)
-        .join("; "),
+      says: extentWords(zone),
       uses: uses.get(zone.id) ?? [],
     })),
+    removed: removed.map(({ zoneId: id, name, person, createdAt }) => ({ id, name, person, createdAt })),
   };
 }
 
@@ -70,29 +70,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return data({ ok: false as const, problems: spoken(kept.problems), asks }, { status: asks ? 409 : 422 });
 }
 
-const areTexts = (value: unknown): value is string[] =>
-  Array.isArray(value) && value.every((one) => typeof one === "string");
-
-/** A zone as a form hands it back. */
-function extentIn(text: string): Omit<Zone, "id"> | null {
-  try {
-    const { name, countries, regions, postcodes } = (JSON.parse(text) ?? {}) as Record<string, unknown>;
-    return typeof name === "string" && areTexts(countries) && areTexts(regions) && areTexts(postcodes)
-      ? { name, countries, regions, postcodes }
-      : null;
-  } catch {
-    return null;
-  }
-}
-
-const extentText = ({ name, countries, regions, postcodes }: Omit<Zone, "id">): string =>
-  JSON.stringify({ name, countries, regions, postcodes });
-
 type ZoneView = Route.ComponentProps["loaderData"]["zones"][number];
 
 /** Named sets of places, kept once for all storefronts, that rules of offers name. */
 export default function Zones({ loaderData }: Route.ComponentProps) {
-  const { zones } = loaderData;
+  const { zones, removed } = loaderData;
   const [open, setOpen] = useState<string | null>(null);
   const [kept, setKept] = useState("");
   const edited = zones.find((one) => one.id === open);
@@ -133,6 +115,25 @@ export default function Zones({ loaderData }: Route.ComponentProps) {
           }}
         />
       </Sheet>
+      {removed.length > 0 && (
+        <Sheet>
+          <Stack>
+            <h2>{t("removed-zones")}</h2>
+            <ul>
+              {removed.map(({ id, name, person, createdAt }) => (
+                <li key={id}>
+                  <Link to={id} aria-label={t("revisions-of-name", { name })}>
+                    {name}
+                  </Link>{" "}
+                  <Small as="span">
+                    {t("removed-when-by-person", { when: <When at={createdAt} />, person })}
+                  </Small>
+                </li>
+              ))}
+            </ul>
+          </Stack>
+        </Sheet>
+      )}
     </Stack>
   );
 }
@@ -169,60 +170,12 @@ function ZoneActs({ zone, onEdit }: { zone: ZoneView; onEdit: () => void }) {
           no={t("leave-it")}
           onYes={() => void fetcher.submit({ press: "drop", zone: zone.id }, { method: "post" })}
         />
+        <Link to={zone.id} aria-label={t("revisions-of-name", { name: zone.name })}>
+          {t("revisions")}
+        </Link>
       </Row>
       <Wrong>{fetcher.state === "idle" ? fetcher.data?.problems[0]?.says : null}</Wrong>
     </Stack>
-  );
-}
-
-function Uses({ uses }: { uses: ZoneEffect["offers"] }) {
-  if (uses.length === 0) return <Small as="span">{t("none")}</Small>;
-  return (
-    <ul>
-      {uses.map((one) => (
-        <li key={one.offerId}>
-          <Link to={`/s/${one.storefrontId}/offer/${one.way === "offline" ? "without/" : ""}${one.offerId}`}>
-            {one.label}
-          </Link>{" "}
-          <Small as="span">{t("on-storefront", { storefront: one.storefront })}</Small>{" "}
-          {one.live && <ModePlate mode="live" />}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-/** What a change does in live as soon as it is kept. */
-function Effect({ effect }: { effect: ZoneEffect }) {
-  const { offers, baskets } = effect;
-  return (
-    <Note meaning="waits">
-      <Stack role="alert" $gap={0.4}>
-        <p>{t("this-holds-in-live-at", { b: (inner) => <strong>{inner}</strong>, offers: offers.length })}</p>
-        <Uses uses={offers} />
-        {baskets.length > 0 ? (
-          <>
-            <p>{t("of-the-kept-baskets-it")}</p>
-            <ul>
-              {baskets.map((one) => (
-                <li key={`${one.storefront} ${one.basket} ${one.offer}`}>
-                  <Says meaning={one.shown ? "proven" : "waits"}>
-                    {t("basket-on-storefront-offer-is", {
-                      basket: one.basket,
-                      storefront: one.storefront,
-                      offer: one.offer,
-                      hasShown: one.shown ? "yes" : "no",
-                    })}
-                  </Says>
-                </li>
-              ))}
-            </ul>
-          </>
-        ) : (
-          <Small>{t("for-no-kept-basket-it")}</Small>
-        )}
-      </Stack>
-    </Note>
   );
 }
 

@@ -28,7 +28,7 @@ export const Button = styled.button<{ $kind?: "main" | "plain" | "danger" | "bar
   svg {
     flex: none;
   }
-  ${({ $kind }) => $kind === "bare" && "padding-inline: 0.45rem; margin-left: -0.45rem;"}
+  ${({ $kind }) => $kind === "bare" && `padding-inline: 0.45rem; margin-left: -0.45rem; text-decoration: underline 1px ${color.ruleStrong}; text-underline-offset: 0.28em;`}
 `;
 
 export const labelStyle = "font-weight: 600; font-size: 0.93rem;";

@@ -6,7 +6,8 @@ import { viewOf } from "#server/checkouts/view";
 import { keepBasket } from "#server/offers/baskets";
 import { addOffline, offlineLacks, putLive } from "#server/offers/offline";
 import { offerOf, orderOffers, removeOffer, saveOffer, switchOffer } from "#server/offers/offers";
-import { addZone, changeZone, dropZone, zonesOf } from "#server/offers/zones";
+import { removedZones, zoneRevisionOf, zoneRevisionsOf } from "#server/offers/zone-revisions";
+import { addZone, changeZone, dropZone, restoreZone, zonesOf } from "#server/offers/zones";
 import { paymentOf } from "#server/payments/record";
 import { mustStand } from "#server/storefronts/now";
 import { issueApiKey } from "#server/storefronts/storefronts";
@@ -160,6 +161,18 @@ it("a zone that live offers go by is changed once somebody has agreed to what th
   expect(JSON.parse(String(rows[0]?.detail))).toEqual({
     ...{ name: "Islands", was: "DE 18565", is: "DE 18565, DE 25980" },
   });
+  // What it was before can be restored, and asks the same.
+  const earlier = must(await zoneRevisionOf(rt(), islands, 1));
+  expect(await restoreZone(rt(), "ida", earlier, null)).toMatchObject({
+    asks: { offers: [{ offerId: cash.id, live: true }] },
+  });
+  const was = { name: "Islands", countries: [], regions: [], postcodes: ["DE 25930-25999", "DE 18565"] };
+  expect(earlier).toMatchObject(was);
+  expect(await restoreZone(rt(), "ida", earlier, was)).toEqual({ ok: true, id: islands });
+  expect(await zone()).toEqual({ id: islands, ...was });
+  const { rows: kept } = await zoneRevisionsOf(rt(), islands, null);
+  expect(kept[0]).toMatchObject({ row: { ...was, removed: false, person: "ida" } });
+  expect(kept[0]?.earlier).toMatchObject({ postcodes: ["DE 18565", "DE 25980"] });
   const where = { storefrontId: DE, offerId: cash.id };
   await switchOffer(rt(), "ida", where, "live", true);
   expect(await removeOffer(rt(), "ida", where)).toMatchObject({ ok: true });
@@ -231,6 +244,25 @@ it("what contradicts itself is refused, and so is a zone that is gone", async ()
   expect(
     await ruled({ match: "all", rules: [{ on: "zone", zones: ["gone"], at: "ship", is: true }] }),
   ).toMatchObject({ ok: false, problems: [{ path: "rules.0" }] });
+});
+
+it("a zone that was removed is brought back as it was, under the name that is free", async () => {
+  const kept = await addZone(rt(), "ida", { ...entry, name: "Alps", postcodes: "", countries: "CH, AT" });
+  if (!kept.ok) throw new Error("not added");
+  expect(await removedZones(rt())).toEqual([]);
+  expect(await dropZone(rt(), "enno", kept.id)).toEqual({ ok: true });
+  const [removed, ...others] = await removedZones(rt());
+  expect(others).toEqual([]);
+  expect(removed).toMatchObject({ zoneId: kept.id, number: 2, name: "Alps", removed: true, person: "enno" });
+  const other = await addZone(rt(), "ida", { ...entry, name: "Alps", postcodes: "", countries: "LI" });
+  if (!other.ok) throw new Error("not added");
+  expect(await restoreZone(rt(), "ida", must(removed), null)).toMatchObject({ problems: [{ path: "name" }] });
+  await dropZone(rt(), "ida", other.id);
+  expect((await removedZones(rt())).map(({ zoneId }) => zoneId)).toEqual([other.id, kept.id]);
+  expect(await restoreZone(rt(), "ida", must(removed), null)).toEqual({ ok: true, id: kept.id });
+  expect((await zonesOf(rt())).find(({ id }) => id === kept.id)).toMatchObject({ countries: ["CH", "AT"] });
+  expect((await removedZones(rt())).map(({ zoneId }) => zoneId)).toEqual([other.id]);
+  await dropZone(rt(), "ida", kept.id);
 });
 
 it("shoppers see offers in the order that they were put into", async () => {

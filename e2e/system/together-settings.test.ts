@@ -1,5 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { dropLogo, looksOf, putLookLive, saveLook, setLogo, takeLookBack } from "#server/looks/looks";
+import {
+  dropLogo,
+  looksOf,
+  putLookLive,
+  restoreLook,
+  saveLook,
+  setLogo,
+  takeLookBack,
+} from "#server/looks/looks";
+import { lookNumbers, lookRevisionOf, lookRevisionsOf } from "#server/looks/revisions";
 import { editStorefront, storefrontOf } from "#server/storefronts/storefronts";
 import { mustStand } from "#server/storefronts/now";
 import { must } from "./at-providers";
@@ -87,6 +96,38 @@ describe("a look that two people change", () => {
       live: { accent: "#401040" },
       working: { accent: "#401040" },
     });
+  });
+
+  it("has every look that it was, each can be restored to be worked on, and live stays as it is", async () => {
+    const numbers = async () => (await lookRevisionsOf(rt(), DE, null)).rows.map(({ row }) => row.number);
+    const before = await numbers();
+    expect(before).toEqual(before.map((_, i) => before.length - i));
+    const firstLook = must(await lookRevisionOf(rt(), DE, 1));
+    expect(firstLook).toMatchObject({ person: "ida", look: { accent: "#0a5060" } });
+    const { revision } = await looksOf(rt(), DE);
+    await save({ accent: "#203040" });
+    expect(await restoreLook(rt(), "enno", firstLook, { basedOn: revision })).toBe(false);
+    expect(await restoreLook(rt(), "enno", firstLook)).toBe(true);
+    expect(await looksOf(rt(), DE)).toMatchObject({
+      live: { accent: "#401040" },
+      working: firstLook.look,
+    });
+    expect(await numbers()).toHaveLength(before.length + 2);
+    const { working, live } = await lookNumbers(rt(), DE);
+    expect(working).toBe(before.length + 2);
+    expect((await lookRevisionOf(rt(), DE, must(live)))?.look.accent).toBe("#401040");
+    expect(await lookRevisionOf(rt(), DE, 99)).toBeNull();
+  });
+
+  it("shows its looks a page at a time, each beside the one before it", async () => {
+    for (let i = 0; i < 31; i += 1) await save({ accent: `#4010${i + 10}` });
+    const { rows, next } = await lookRevisionsOf(rt(), DE, null);
+    expect(rows).toHaveLength(30);
+    expect(rows.every(({ row, earlier }) => earlier?.number === row.number - 1)).toBe(true);
+    const further = await lookRevisionsOf(rt(), DE, next);
+    expect(further.rows[0]?.row.number).toBe(must(next) - 1);
+    expect(further.rows.at(-1)).toMatchObject({ row: { number: 1 }, earlier: null });
+    expect(further.next).toBeNull();
   });
 });
 

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { eq } from "drizzle-orm";
+import { usualLook } from "#core/looks/look";
 import { fold } from "#core/payments/fold";
 import { projected } from "../payments/record";
 import { type Database, openDatabase } from "./open";
@@ -13,12 +14,14 @@ import {
   facts,
   findings,
   jobs,
+  lookRevisions,
   orders,
   paymentOperations,
   payments,
   savedViews,
   storefronts,
   volumes,
+  zoneRevisions,
 } from "./schema";
 
 const MIGRATIONS = "server/database/migrations";
@@ -610,6 +613,43 @@ describe("a database of the version before kept baskets told their goods", () =>
     });
     const [row] = await now.orm.select().from(baskets);
     expect(row?.basket).toEqual({ ...kept, goods: 4_390 });
+    now.close();
+  });
+});
+
+describe("a database of the version before earlier looks and zones were kept", () => {
+  const look = (accent: string) => ({ ...usualLook, accent });
+  it("has every look that the trail tells of, and zones as they stand", async () => {
+    const now = await broughtAlong(38, async (put) => {
+      for (const id of ["north", "south"]) await put("storefronts", storefront(id));
+      const entry = (number: number, action: string, subject: string, detail: object) =>
+        put("audit", {
+          ...{ number, at: number * 10, person: `p${number}`, action, subject, detail },
+          ...{ previous: String(number - 1).padStart(64, "0"), hash: String(number).padStart(64, "0") },
+        });
+      await entry(1, "look saved", "north", look("#111111"));
+      await entry(2, "look put live", "north", {});
+      await entry(3, "zone added", "zon_1", { name: "Islands" });
+      await entry(4, "logo removed", "north", look("#222222"));
+      await put("looks", { storefront_id: "north", working: look("#222222"), updated_at: 40 });
+      // Brought in from elsewhere: no entry tells of it.
+      await put("looks", { storefront_id: "south", working: look("#333333"), updated_at: 50 });
+      await put("zones", { id: "zon_1", name: "Isles", countries: ["MT"], regions: [], postcodes: [] });
+    });
+    const kept = await now.orm.select().from(lookRevisions).orderBy(lookRevisions.createdAt);
+    expect(
+      kept.map((one) => [one.storefrontId, one.number, one.look.accent, one.person, one.createdAt]),
+    ).toEqual([
+      ["north", 1, "#111111", "p1", 10],
+      ["north", 2, "#222222", "p4", 40],
+      ["south", 1, "#333333", "", 50],
+    ]);
+    expect(await now.orm.select().from(zoneRevisions)).toEqual([
+      {
+        ...{ zoneId: "zon_1", number: 1, name: "Isles", countries: ["MT"], regions: [], postcodes: [] },
+        ...{ removed: false, person: "p3", createdAt: 30 },
+      },
+    ]);
     now.close();
   });
 });

@@ -7,6 +7,8 @@ import { exportedExchanges, listExchanges } from "../exchanges/list";
 import { type KeptFilter, listKept } from "../instruments/list";
 import { listWebhooks } from "../intake/list";
 import { failingJobs } from "../jobs/list";
+import { lookRevisionsOf } from "../looks/revisions";
+import { removedZones, zoneRevisionsOf } from "../offers/zone-revisions";
 import { filterFrom, listPayments } from "../payments/list";
 import { listOrdersHere, type OrderFilter } from "../orders/list";
 import { entriesAfter } from "../payouts/list";
@@ -105,6 +107,10 @@ const lists: [string, () => Promise<unknown>][] = [
   ["the audit trail", () => listAudit(world.rt, null)],
   ["the audit trail, further on", () => listAudit(world.rt, 40)],
   ["the audit trail, searched", () => listAudit(world.rt, 40, "key")],
+  ["looks that were worked on", () => lookRevisionsOf(world.rt, north.id, null)],
+  ["looks that were worked on, further on", () => lookRevisionsOf(world.rt, north.id, 40)],
+  ["revisions of a zone", () => zoneRevisionsOf(world.rt, "zon_1", 40)],
+  ["zones that were removed", () => removedZones(world.rt)],
   ["movements of the lever", () => cutoversOf(world.rt, north.id)],
   ["first live payments", () => firstLivePayments(world.rt, north.id)],
   ["work that fails", () => failingJobs(world.rt)],

@@ -5,11 +5,12 @@ import type { Problem } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import { guard, guardNone, unlessOvertaken } from "../database/guard";
 import { looks } from "../database/schema";
-import type { Storefront } from "../database/rows";
+import type { LookRevision, Storefront } from "../database/rows";
 import type { Shelf } from "../memory";
 import type { Runtime } from "../runtime";
 import { standingVersionOf } from "../storefronts/version";
 import { keepPicture, type PictureKept } from "./pictures";
+import { noteLook } from "./revisions";
 
 /** A storefront's look as it is being worked on, and as live shoppers see it; null while they see ours. */
 export interface Looks {
@@ -57,6 +58,7 @@ async function keep(
         .insert(looks)
         .values({ storefrontId, working, updatedAt })
         .onConflictDoUpdate({ target: looks.storefrontId, set: { working, updatedAt } }),
+      noteLook(rt, { storefrontId, look: working, person }),
     ]),
   );
   return written ? updatedAt : null;
@@ -132,6 +134,18 @@ export async function putLookLive(
       rt.db.orm.update(looks).set({ live: working }).where(here),
     ]),
   );
+}
+
+/** Works on an earlier look again. False: somebody went on working on it meanwhile. */
+export async function restoreLook(
+  rt: Runtime,
+  person: string,
+  { storefrontId, look }: Pick<LookRevision, "storefrontId" | "look">,
+  { basedOn }: { basedOn?: number } = {},
+): Promise<boolean> {
+  const seen = await looksOf(rt, storefrontId);
+  if (basedOn !== undefined && basedOn !== seen.revision) return false;
+  return (await keep(rt, person, storefrontId, seen, { ...usualLook, ...look }, "look restored")) !== null;
 }
 
 /** Takes back what was worked on: it is as live is, or as ours. False: somebody went on working on it meanwhile. */

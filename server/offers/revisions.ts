@@ -1,14 +1,13 @@
 import { desc, eq, and, lt } from "drizzle-orm";
 import { type OfferChange, offerChanges } from "#core/offers/changes";
 import { type Problem, problem } from "#core/said";
+import { REVISIONS_READ, revisionPage } from "../database/revisions";
 import type { Revision } from "../database/rows";
 import { offerRevisions } from "../database/schema";
 import type { Runtime } from "../runtime";
 import type { AnyOffer, StorefrontNow } from "../storefronts/now";
 import { documentFor, termsFor } from "./terms";
 import { type Saved, saveOffer } from "./offers";
-
-const PAGE = 30;
 
 /** A revision of an offer with what it changed of the one before; null for the first, which changed nothing. */
 export interface RevisionLine extends Pick<Revision, "number" | "person" | "createdAt"> {
@@ -22,25 +21,26 @@ export async function revisionsOf(
   offerId: string,
   before: number | null,
 ): Promise<{ rows: RevisionLine[]; next: number | null }> {
-  const found = await rt.db.orm
-    .select()
-    .from(offerRevisions)
-    .where(
-      and(
-        eq(offerRevisions.offerId, offerId),
-        before === null ? undefined : lt(offerRevisions.number, before),
-      ),
-    )
-    .orderBy(desc(offerRevisions.number))
-    .limit(PAGE + 1);
-  const rows = found.slice(0, PAGE).map(({ number, person, createdAt, document }, i) => {
-    const earlier = found[i + 1];
-    return {
+  const { rows, next } = revisionPage(
+    await rt.db.orm
+      .select()
+      .from(offerRevisions)
+      .where(
+        and(
+          eq(offerRevisions.offerId, offerId),
+          before === null ? undefined : lt(offerRevisions.number, before),
+        ),
+      )
+      .orderBy(desc(offerRevisions.number))
+      .limit(REVISIONS_READ),
+  );
+  return {
+    rows: rows.map(({ row: { number, person, createdAt, document }, earlier }) => ({
       ...{ number, person, createdAt },
-      changes: earlier ? offerChanges(earlier.document, document, zones) : null,
-    };
-  });
-  return { rows, next: found.length > PAGE ? (rows.at(-1)?.number ?? null) : null };
+      changes: earlier && offerChanges(earlier.document, document, zones),
+    })),
+    next,
+  };
 }
 
 export async function revisionOf(rt: Runtime, offerId: string, number: number): Promise<Revision | null> {

@@ -4,8 +4,10 @@ import { type Problem, problem, quoted, type Said, said } from "#core/said";
 import { changeSettings } from "../audit/audit";
 import { guard, guardFailed, isConflict } from "../database/guard";
 import { zones } from "../database/schema";
+import type { ZoneRevision } from "../database/rows";
 import type { Runtime } from "../runtime";
 import { type ZoneEffect, zoneEffect, zoneUses } from "./zone-uses";
+import { noteZone } from "./zone-revisions";
 
 /** The zones that rules may name, by name. */
 export const zonesOf = (rt: Runtime): Promise<Zone[]> =>
@@ -19,16 +21,21 @@ export type ZoneKept =
   /** It would change at once whom live offers are shown to: somebody has to say that this is meant. */
   | { ok: false; problems: []; asks: ZoneEffect; extent: Extent };
 
-/** Keeps a new zone. */
-export async function addZone(rt: Runtime, person: string, entry: ZoneEntry): Promise<ZoneKept> {
+/** Keeps a new zone, or under its `id` of before one that was removed. */
+export async function addZone(
+  rt: Runtime,
+  person: string,
+  entry: ZoneEntry,
+  id = rt.ids.next("zon"),
+): Promise<ZoneKept> {
   const read = readZone(entry);
   if (!read.ok) return read;
-  const id = rt.ids.next("zon");
   const { name } = read.value;
   const detail = { name, is: inWords(read.value) };
   return written(id, () =>
     changeSettings(rt, { person, action: "zone added", subject: id, detail }, [
       rt.db.orm.insert(zones).values({ id, ...read.value }),
+      noteZone(rt, person, { id, ...read.value }),
     ]),
   );
 }
@@ -64,8 +71,29 @@ export async function changeZone(
         ),
       ),
       rt.db.orm.update(zones).set(read.value).where(eq(zones.id, id)),
+      noteZone(rt, person, next),
     ]),
   );
+}
+
+/**
+ * Makes a zone again what an earlier revision of it says, or brings it back where it was removed; like any change of it, what
+ * live offers go by has to be `agreed`.
+ */
+export async function restoreZone(
+  rt: Runtime,
+  person: string,
+  { zoneId: id, ...was }: Pick<ZoneRevision, "zoneId" | "name" | "countries" | "regions" | "postcodes">,
+  agreed: Extent | null,
+): Promise<ZoneKept> {
+  const entry: ZoneEntry = {
+    name: was.name,
+    countries: was.countries.join(", "),
+    regions: was.regions.join(", "),
+    postcodes: was.postcodes.join(", "),
+  };
+  const [standing] = await rt.db.orm.select().from(zones).where(eq(zones.id, id));
+  return standing ? changeZone(rt, person, standing, entry, agreed) : addZone(rt, person, entry, id);
 }
 
 /** What lies in a zone, in one line, as it can be typed again. */
@@ -98,6 +126,7 @@ export async function dropZone(
   if (!zone) return { ok: false, says: said("rules.no-such-zone") };
   await changeSettings(rt, { person, action: "zone removed", subject: id, detail: { name: zone.name } }, [
     rt.db.orm.delete(zones).where(eq(zones.id, id)),
+    noteZone(rt, person, zone, { removed: true }),
   ]);
   return { ok: true };
 }
