@@ -68,6 +68,24 @@ describe("a code for banking apps", () => {
     ]);
   });
 
+  it("says what samples of the standard say, but for what we leave out and how we write amounts", () => {
+    // A sample may be of version 001, which needs the BIC, names a purpose, and leaves the last zero of an amount out.
+    const ours = (lines: string[]) =>
+      lines.map((line, at) =>
+        at === 1 ? "002" : at === 7 ? line.replace(/\.\d$/, "$&0") : at === 8 ? "" : line,
+      );
+    const payee = ["BHBLDEHHXXX", "Franz Mustermänn", "DE71110220330123456789"] as const;
+    const referenced = ["BCD", "001", "1", "SCT", ...payee, "EUR12.3", "GDDS", "RF18539007547034"];
+    const [bic, holder, iban] = payee;
+    expect(transferCode({ holder, iban, bic, bank: "" }, eur(1230), "RF18539007547034")?.split("\n")).toEqual(
+      ours(referenced),
+    );
+    const client = "Client:Marie Louise La Lune";
+    const french = { holder: "François D'Alsace S.A.", iban: "FR1420041010050500013M02606", bank: "" };
+    const written = ["BCD", "001", "1", "SCT", "", french.holder, french.iban, "EUR12.3", "", "", client];
+    expect(transferCode({ ...french, bic: "" }, eur(1230), client)?.split("\n")).toEqual(ours(written));
+  });
+
   it("is not there where it could not say it", () => {
     expect(transferCode(account, { amount: 4390, currency: "GBP" }, "LW")).toBeNull();
     expect(transferCode(account, eur(0), "LW")).toBeNull();
