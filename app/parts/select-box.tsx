@@ -18,6 +18,8 @@ import { useInBrowser } from "./when";
 /** The browser's own keeps the place, so that nothing moves when the page awakes. */
 const Own = styled.select`
   ${box}
+  /* As wide as what it shows once awake: the arrow there takes more room. */
+  padding-inline-end: 0.85rem;
   &[aria-hidden] {
     opacity: 0;
     pointer-events: none;
@@ -35,7 +37,7 @@ const Over = styled(Select)`
     display: flex;
     align-items: center;
     justify-content: space-between;
-    gap: 0.4rem;
+    gap: 0.3rem;
     text-align: start;
     color: inherit;
     cursor: pointer;
