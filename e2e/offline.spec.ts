@@ -193,6 +193,7 @@ test("rules keep an offer from islands, say so in one sentence, and the mirror s
   await page.getByRole("button", { name: "Add the zone" }).click();
   await page.getByRole("button", { name: "Remove Alps" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Remove it" }).click();
+  await expect(page.getByRole("heading", { name: "Removed zones" })).toBeVisible();
   await page.getByRole("link", { name: "Revisions of Alps" }).click();
   await expect(page.getByText("This zone is removed.")).toBeVisible();
   await awake(page);
