@@ -31,8 +31,11 @@ test("a look is chosen, held to what can be read, and put live", async ({ page, 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/saved as revision/)).toBeVisible();
 
+  await page.goto(at(world, "/offer/look/revisions"));
+  await expect(page.getByText("Nothing was saved yet.")).toBeVisible();
   await page.goto(at(world, "/offer/look"));
   await awake(page);
+  await expect(page.getByRole("link", { name: "Earlier looks" })).toHaveCount(0);
   await expect(page.getByText("Live shoppers see this look", { exact: true })).toBeVisible();
   await page.getByLabel("Accent, written").fill("#ffd400");
   await expect(page.getByText(/^Hard to read: 1\.\d+ to 1/)).toBeVisible();

@@ -200,7 +200,7 @@ test("rules keep an offer from islands, say so in one sentence, and the mirror s
   await page.getByRole("button", { name: "Restore revision 1" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Restore it" }).click();
   await expect(page.getByText("holds now")).toBeVisible();
-  await expect(page.getByText("Zone: removed → there")).toBeVisible();
+  await expect(page.getByText("The zone was brought back.")).toBeVisible();
 });
 
 test("parts of one offer are set the same for others, and each revision says word by word what changed", async ({

@@ -8,8 +8,8 @@ import { runtimeContext } from "../context";
 import { formOf } from "../form-of";
 import { mustFindStorefront } from "../frame/storefront-context";
 import { Wrong } from "../parts/form";
-import { ModePlate, Note } from "../parts/marks";
-import { CompareRevisions, RevisionTable } from "../parts/revisions";
+import { Note } from "../parts/marks";
+import { CompareRevisions, RevisionTable, runsIn } from "../parts/revisions";
 import { numberIn, revisionsAsked } from "../parts/revisions-asked";
 import { PageHead, Small, Stack } from "../parts/sheet";
 import { mustOperate } from "../people/session";
@@ -126,7 +126,7 @@ export default function LookRevisions({ loaderData, params }: Route.ComponentPro
       {working !== null && working > 1 && (
         <CompareRevisions
           newest={working}
-          usual={[live ?? 1, working]}
+          live={live}
           compared={
             compared && {
               pair: compared.pair,
@@ -141,11 +141,7 @@ export default function LookRevisions({ loaderData, params }: Route.ComponentPro
       <RevisionTable
         {...{ rows, next, first }}
         newest={working}
-        marked={(number) => (
-          <>
-            {number === working && <ModePlate mode="test" />} {number === live && <ModePlate mode="live" />}
-          </>
-        )}
+        marked={runsIn({ working, live })}
         line={inLine}
         consequence={t("it-becomes-the-look-worked-on")}
         onRestore={(number) =>

@@ -8,8 +8,8 @@ import { bothValues, ChangeInLine } from "./changed";
 import { settingWords } from "./change-words";
 import { localeOf, mustStandAt } from "../frame/storefront-context";
 import { Wrong } from "../parts/form";
-import { ModePlate, Note } from "../parts/marks";
-import { CompareRevisions, RevisionTable } from "../parts/revisions";
+import { Note } from "../parts/marks";
+import { CompareRevisions, RevisionTable, runsIn } from "../parts/revisions";
 import { numberIn, revisionsAsked } from "../parts/revisions-asked";
 import { PageHead, Stack } from "../parts/sheet";
 import { mustOperate } from "../people/session";
@@ -95,7 +95,7 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       {working > 1 && (
         <CompareRevisions
           newest={working}
-          usual={[live ?? 1, working]}
+          live={live}
           compared={
             compared && {
               pair: compared.pair,
@@ -110,11 +110,7 @@ export default function Revisions({ loaderData, params }: Route.ComponentProps) 
       <RevisionTable
         {...{ rows, next, first }}
         newest={working}
-        marked={(number) => (
-          <>
-            {number === working && <ModePlate mode="test" />} {number === live && <ModePlate mode="live" />}
-          </>
-        )}
+        marked={runsIn({ working, live })}
         line={(change) => ({ key: change.path, says: <ChangeInLine change={change} locale={locale} /> })}
         consequence={t("it-becomes-the-working-revision")}
         onRestore={(number) => void fetcher.submit({ restore: String(number) }, { method: "post" })}

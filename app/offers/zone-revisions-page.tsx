@@ -24,7 +24,7 @@ export const meta: Route.MetaFunction = () => [{ title: t("revisions-of-zone-zah
 const lists = ["countries", "regions", "postcodes"] as const;
 type Extent = Pick<Zone, "name" | (typeof lists)[number]> & { removed: boolean };
 
-/** What stands in one setting of a zone in two revisions: a text, or a list of places. */
+/** What stands in one setting of a zone in two revisions: a text, a list of places, or that it was removed. */
 interface ZoneChange {
   field: "name" | "removed" | (typeof lists)[number];
   from: string[];
@@ -33,11 +33,11 @@ interface ZoneChange {
 
 /** What differs between two revisions of a zone. */
 function zoneChanges(one: Extent, other: Extent): ZoneChange[] {
-  const there = ({ removed }: Extent) => [removed ? t("removed") : t("there")];
+  const removal = ({ removed }: Extent) => (removed ? ["removed"] : []);
   const all: ZoneChange[] = [
     { field: "name", from: [one.name], to: [other.name] },
     ...lists.map((field) => ({ field, from: one[field], to: other[field] })),
-    { field: "removed", from: there(one), to: there(other) },
+    { field: "removed", from: removal(one), to: removal(other) },
   ];
   return all.filter(({ from, to }) => from.join() !== to.join());
 }
@@ -94,6 +94,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 
 /** A change in a line: of places those that came and went, of anything else what it was and is. */
 function inLine({ field, from, to }: ZoneChange) {
+  if (field === "removed")
+    return {
+      key: field,
+      says: to.length > 0 ? t("the-zone-was-removed") : t("the-zone-was-brought-back"),
+    };
   const came = wordsFor(
     field,
     to.filter((one) => !from.includes(one)),
@@ -109,8 +114,10 @@ function inLine({ field, from, to }: ZoneChange) {
 }
 
 /** What stands in a setting, for a place of its own. */
-const valueOf = (field: ZoneChange["field"], values: readonly string[]) =>
-  values.length > 0 ? wordsFor(field, values) : <Small as="span">{t("not-set")}</Small>;
+function valueOf(field: ZoneChange["field"], values: readonly string[]) {
+  if (field === "removed") return values.length > 0 ? t("removed") : t("kept");
+  return values.length > 0 ? wordsFor(field, values) : <Small as="span">{t("not-set")}</Small>;
+}
 
 /** What a zone was, every time it was kept: compared, and taken up again; also of one that was removed. */
 export default function ZoneRevisions({ loaderData, params }: Route.ComponentProps) {
@@ -157,7 +164,6 @@ export default function ZoneRevisions({ loaderData, params }: Route.ComponentPro
       {newest > 1 && (
         <CompareRevisions
           newest={newest}
-          usual={[newest - 1, newest]}
           compared={
             compared && {
               pair: compared.pair,

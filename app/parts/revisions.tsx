@@ -3,6 +3,7 @@ import { t } from "../words/pages/revisions";
 import { AskFirst } from "./ask";
 import { type Column, DataTable } from "./data-table";
 import { Button } from "./form";
+import { ModePlate } from "./marks";
 import { SelectBox } from "./select-box";
 import { Row, Sheet, Small, Stack, Table } from "./sheet";
 import { When } from "./when";
@@ -88,7 +89,7 @@ export function RevisionTable<Change>({ rows, next, first, newest, ...props }: R
           rowKey={(row) => String(row.number)}
           next={next === null ? null : String(next)}
           first={first}
-          empty={<Small>{t("nothing-was-saved-before-that")}</Small>}
+          empty={<Small>{first ? t("nothing-was-saved-yet") : t("nothing-was-saved-before-that")}</Small>}
         />
       </Stack>
     </Sheet>
@@ -110,21 +111,33 @@ function Changes<Change>({
   );
 }
 
-/** Two revisions held against each other; `usual` are the two that are proposed. */
+/** Says beside a revision's number whether test or live runs it. */
+export const runsIn = (runs: { working: number | null; live: number | null }) =>
+  function Runs(number: number) {
+    return (
+      <>
+        {number === runs.working && <ModePlate mode="test" />}{" "}
+        {number === runs.live && <ModePlate mode="live" />}
+      </>
+    );
+  };
+
+/** Two revisions held against each other; at first the newest and what live runs, or the one before. */
 export function CompareRevisions({
   newest,
-  usual,
+  live = null,
   compared,
 }: {
   newest: number;
-  usual: readonly [number, number];
+  live?: number | null;
   compared: { pair: readonly [number, number]; differences: readonly Difference[] } | null;
 }) {
   const choices = Array.from({ length: newest }, (_, i) => String(newest - i)).map((id) => ({
     id,
     name: id,
   }));
-  const [one, other] = compared?.pair ?? usual;
+  const before = live !== null && live !== newest ? live : newest - 1;
+  const [one, other] = compared?.pair ?? [before, newest];
   return (
     <Sheet>
       <Stack>
