@@ -8,6 +8,7 @@ import type { Checkout, Payment } from "#server/database/rows";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { call, lineOf } from "#server/gateway/gateway";
 import { exportedOrders, listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
+import { filterFrom, listPayments } from "#server/payments/list";
 import { chargedIn, expectedFeeOf, monthOf } from "#server/costs/charged";
 import { readEvidence } from "#server/payments/evidence";
 import { decideReview } from "#server/payments/reviews";
@@ -383,7 +384,13 @@ describe("the list of orders", () => {
     expect((await orders({ query: "LIST-", state: "paid" })).rows.map((one) => one.reference)).toEqual([
       "LIST-07",
     ]);
-    expect((await orders({ query: mail })).rows).toHaveLength(25);
+    const mailed = await orders({ query: mail });
+    const rest = await orders({ query: mail, after: mailed.next });
+    expect([mailed.rows.length, rest.rows.length, rest.next]).toEqual([25, 5, null]);
+    expect(new Set([...mailed.rows, ...rest.rows].map((one) => one.id)).size).toBe(30);
+    const typed = filterFrom(new URLSearchParams("q=list-07"), "test");
+    const { rows } = await listPayments(rt(), DE, typed);
+    expect(rows.map((one) => one.orderReference)).toEqual(["LIST-07"]);
     expect((await orders({ query: "nobody@elsewhere.example" })).rows).toEqual([]);
     const refunded = await orders({ state: "refunded" });
     expect(refunded.rows.every((one) => one.refunded > 0)).toBe(true);

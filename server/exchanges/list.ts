@@ -2,6 +2,7 @@ import { and, eq, type SQL, sql } from "drizzle-orm";
 import { isMode, type Mode } from "#core/mode";
 import type { Exchange } from "../database/rows";
 import { connectionStorefronts, exchanges, payments } from "../database/schema";
+import { walk } from "../database/walk";
 import type { Runtime } from "../runtime";
 
 /** What exchanges are asked for; what is empty does not matter. Times are milliseconds since the epoch. */
@@ -37,50 +38,58 @@ export function exchangeFilter(search: URLSearchParams): ExchangeFilter {
   };
 }
 
-/** The conditions of a filter on exchanges that are called `e`. */
-function conditionsOf(filter: ExchangeFilter): SQL[] {
+/** The conditions of a filter, other than its days. */
+function conditionsOf({ mode, operation, result }: ExchangeFilter): SQL[] {
   return [
-    ...(filter.mode ? [sql`e.mode = ${filter.mode}`] : []),
-    ...(filter.operation ? [sql`e.operation = ${filter.operation}`] : []),
-    ...(filter.result ? [sql`e.ok = ${filter.result === "good" ? 1 : 0}`] : []),
-    ...(filter.from !== null ? [sql`e.at >= ${filter.from}`] : []),
-    ...(filter.to !== null ? [sql`e.at <= ${filter.to}`] : []),
+    ...(mode ? [eq(exchanges.mode, mode)] : []),
+    ...(operation ? [eq(exchanges.operation, operation)] : []),
+    ...(result ? [eq(exchanges.ok, result === "good")] : []),
   ];
 }
 
 /**
  * The newest exchanges with a storefront's providers. Those of each connection come by its own index and are put together
- * here, so that nothing is sorted in the database.
+ * here, so that nothing is sorted in the database; all are walked along by their time.
  */
 async function newest(
   rt: Runtime,
   storefrontId: string,
-  connection: string | null,
-  conditions: readonly SQL[],
+  filter: ExchangeFilter,
   most: number,
+  before?: { at: number; id: string },
 ): Promise<ListedExchange[]> {
-  const all = sql.join(
-    [sql`e.connection_id = ${connectionStorefronts.connectionId}`, ...conditions],
-    sql` and `,
+  const { connection, from, to } = filter;
+  const conditions = and(
+    eq(exchanges.connectionId, connectionStorefronts.connectionId),
+    ...conditionsOf(filter),
+    before && sql`(${exchanges.at}, ${exchanges.id}) < (${before.at}, ${before.id})`,
   );
-  const rows = await rt.db.orm
-    .select({ exchange: exchanges, order: payments.orderReference })
-    .from(connectionStorefronts)
-    .innerJoin(
-      exchanges,
-      sql`${exchanges.id} in (select e.id from exchanges e where ${all} order by e.at desc, e.id desc limit ${most})`,
-    )
-    .leftJoin(payments, eq(payments.id, exchanges.paymentId))
-    .where(
-      and(
-        eq(connectionStorefronts.storefrontId, storefrontId),
-        ...(connection ? [eq(connectionStorefronts.connectionId, connection)] : []),
-      ),
-    );
-  return rows
-    .map((row): ListedExchange => ({ ...row.exchange, order: row.order }))
-    .sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1))
-    .slice(0, most);
+  const greatest = Math.min(to ?? Infinity, before?.at ?? Infinity);
+  const path = {
+    ...{ table: exchanges, by: [exchanges.at] },
+    ...{ least: from, greatest: Number.isFinite(greatest) ? greatest : null },
+  };
+  const rows = await walk(rt, path, most, async (stretch, left) => {
+    const found = await rt.db.orm
+      .select({ exchange: exchanges, order: payments.orderReference })
+      .from(connectionStorefronts)
+      .innerJoin(
+        exchanges,
+        sql`${exchanges.id} in (select ${exchanges.id} from ${exchanges} where ${and(conditions, stretch)}
+          order by ${exchanges.at} desc, ${exchanges.id} desc limit ${left})`,
+      )
+      .leftJoin(payments, eq(payments.id, exchanges.paymentId))
+      .where(
+        and(
+          eq(connectionStorefronts.storefrontId, storefrontId),
+          ...(connection ? [eq(connectionStorefronts.connectionId, connection)] : []),
+        ),
+      );
+    return found
+      .map((row): ListedExchange => ({ ...row.exchange, order: row.order }))
+      .sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));
+  });
+  return rows.slice(0, most);
 }
 
 /** A page of exchanges with a storefront's providers, newest first, and the cursor of the next page. */
@@ -90,10 +99,9 @@ export async function listExchanges(
   filter: ExchangeFilter,
   cursor: string | null,
 ): Promise<{ rows: ListedExchange[]; next: string | null }> {
-  const conditions = conditionsOf(filter);
   const [, at, id] = /^(\d{1,15})-([\w]{1,60})$/.exec(cursor ?? "") ?? [];
-  if (at && id) conditions.push(sql`(e.at, e.id) < (${Number(at)}, ${id})`);
-  const rows = await newest(rt, storefrontId, filter.connection, conditions, PAGE + 1);
+  const before = at && id ? { at: Number(at), id } : undefined;
+  const rows = await newest(rt, storefrontId, filter, PAGE + 1, before);
   const last = rows.length > PAGE ? rows[PAGE - 1] : undefined;
   return { rows: rows.slice(0, PAGE), next: last ? `${last.at}-${last.id}` : null };
 }
@@ -103,5 +111,4 @@ export const exportedExchanges = (
   rt: Runtime,
   storefrontId: string,
   filter: ExchangeFilter,
-): Promise<ListedExchange[]> =>
-  newest(rt, storefrontId, filter.connection, conditionsOf(filter), MOST_EXPORTED);
+): Promise<ListedExchange[]> => newest(rt, storefrontId, filter, MOST_EXPORTED);

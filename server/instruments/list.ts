@@ -1,6 +1,7 @@
-import { and, desc, eq, lt, or, sql } from "drizzle-orm";
+import { and, desc, eq, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { instruments, payments, subscriptions } from "../database/schema";
+import { walk } from "../database/walk";
 import type { Runtime } from "../runtime";
 
 export interface KeptFilter {
@@ -23,26 +24,25 @@ export async function listKept(
   { mode, shopper, after }: KeptFilter,
   limit = PAGE,
 ) {
-  const [from] = after ? await rt.db.orm.select().from(instruments).where(eq(instruments.id, after)) : [];
-  const rows = await rt.db.orm
-    .select({ instrument: instruments })
-    .from(instruments)
-    .innerJoin(payments, eq(payments.id, instruments.paymentId))
-    .where(
-      and(
-        eq(instruments.storefrontId, storefrontId),
-        eq(instruments.mode, mode),
-        shopper === "" ? sql`${instruments.shopper} <> ''` : eq(instruments.shopper, shopper),
-        eq(payments.origin, "shop"),
-        from &&
-          or(
-            lt(instruments.createdAt, from.createdAt),
-            and(eq(instruments.createdAt, from.createdAt), lt(instruments.id, from.id)),
-          ),
-      ),
-    )
-    .orderBy(desc(instruments.createdAt), desc(instruments.id))
-    .limit(limit + 1);
+  const path = {
+    table: instruments,
+    by: [instruments.createdAt, instruments.id],
+    within: and(
+      eq(instruments.storefrontId, storefrontId),
+      eq(instruments.mode, mode),
+      shopper === "" ? undefined : eq(instruments.shopper, shopper),
+    ),
+    after: after ? sql`select i.created_at, i.id from instruments i where i.id = ${after}` : null,
+  };
+  const rows = await walk(rt, path, limit + 1, (stretch, left) =>
+    rt.db.orm
+      .select({ instrument: instruments })
+      .from(instruments)
+      .innerJoin(payments, eq(payments.id, instruments.paymentId))
+      .where(and(sql`${instruments.shopper} <> ''`, eq(payments.origin, "shop"), stretch))
+      .orderBy(desc(instruments.createdAt), desc(instruments.id))
+      .limit(left),
+  );
   const page = rows.slice(0, limit).map(({ instrument }) => instrument);
   return { rows: page, next: rows.length > limit ? (page.at(-1)?.id ?? null) : null };
 }

@@ -1,7 +1,8 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, inArray, ne, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Webhook } from "../database/rows";
 import { connectionStorefronts, payments, webhooks } from "../database/schema";
+import { walk } from "../database/walk";
 import { askFor } from "../jobs/jobs";
 import type { Runtime } from "../runtime";
 import { applicableAgain } from "./apply";
@@ -11,9 +12,15 @@ export const MOST_EXPORTED = 10_000;
 
 /** What messages came to, by the words a list can be narrowed with. */
 const results = {
-  well: "w.verdict = 'verified' and w.outcome in ('applied', 'repeated', 'ping', 'account')",
-  refused: "w.verdict <> 'verified'",
-  left: "w.verdict = 'verified' and w.outcome in ('unknown-payment', 'not-understood', 'failing', 'given-up')",
+  well: and(
+    eq(webhooks.verdict, "verified"),
+    inArray(webhooks.outcome, ["applied", "repeated", "ping", "account"]),
+  ),
+  refused: ne(webhooks.verdict, "verified"),
+  left: and(
+    eq(webhooks.verdict, "verified"),
+    inArray(webhooks.outcome, ["unknown-payment", "not-understood", "failing", "given-up"]),
+  ),
 };
 export type WebhookResult = keyof typeof results;
 export const isWebhookResult = (value: unknown): value is WebhookResult =>
@@ -36,30 +43,36 @@ export async function listWebhooks(
   before: number | null,
   { connection = null, result = null, most = PAGE }: WebhookFilter = {},
 ): Promise<{ rows: ListedWebhook[]; next: number | null }> {
-  const narrowed = sql.raw(result ? ` and ${results[result]}` : "");
+  const conditions = and(
+    eq(webhooks.connectionId, connectionStorefronts.connectionId),
+    eq(webhooks.mode, mode),
+    result ? results[result] : undefined,
+  );
+  const path = { table: webhooks, by: [webhooks.number], greatest: before === null ? null : before - 1 };
   // The newest of each connection by its own index; they are put together here, so that nothing is sorted there.
-  const rows = await rt.db.orm
-    .select({ webhook: webhooks, order: payments.orderReference })
-    .from(connectionStorefronts)
-    .innerJoin(
-      webhooks,
-      sql`${webhooks.number} in (select w.number from webhooks w
-        where w.connection_id = ${connectionStorefronts.connectionId} and w.mode = ${mode}
-        and w.number < ${before ?? Number.MAX_SAFE_INTEGER}${narrowed} order by w.number desc limit ${most + 1})`,
-    )
-    .leftJoin(payments, eq(payments.id, webhooks.paymentId))
-    .where(
-      and(
-        eq(connectionStorefronts.storefrontId, storefrontId),
-        ...(connection ? [eq(connectionStorefronts.connectionId, connection)] : []),
-      ),
-    );
-  const sorted = rows
-    .map((row): ListedWebhook => ({ ...row.webhook, order: row.order }))
-    .sort((a, b) => b.number - a.number);
+  const rows = await walk(rt, path, most + 1, async (stretch, left) => {
+    const found = await rt.db.orm
+      .select({ webhook: webhooks, order: payments.orderReference })
+      .from(connectionStorefronts)
+      .innerJoin(
+        webhooks,
+        sql`${webhooks.number} in (select ${webhooks.number} from ${webhooks} where ${and(conditions, stretch)}
+          order by ${webhooks.number} desc limit ${left})`,
+      )
+      .leftJoin(payments, eq(payments.id, webhooks.paymentId))
+      .where(
+        and(
+          eq(connectionStorefronts.storefrontId, storefrontId),
+          ...(connection ? [eq(connectionStorefronts.connectionId, connection)] : []),
+        ),
+      );
+    return found
+      .map((row): ListedWebhook => ({ ...row.webhook, order: row.order }))
+      .sort((a, b) => b.number - a.number);
+  });
   return {
-    rows: sorted.slice(0, most),
-    next: sorted.length > most ? (sorted[most - 1]?.number ?? null) : null,
+    rows: rows.slice(0, most),
+    next: rows.length > most ? (rows[most - 1]?.number ?? null) : null,
   };
 }
 

@@ -1,9 +1,11 @@
-import { and, desc, eq, gte, isNull, lt, lte, or, type SQL, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, isNull, notInArray, or, type SQL, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { OrderState } from "#core/orders/paid";
 import type { OrderRow } from "../database/rows";
-import { checkouts, orders } from "../database/schema";
+import { checkouts, orderEmail, orders, payments } from "../database/schema";
+import { endOf, knownFirst, walk } from "../database/walk";
 import type { Runtime } from "../runtime";
+import { numberMeant } from "./number-meant";
 import { paymentsOfOrder } from "./orders";
 
 export interface OrderFilter {
@@ -26,8 +28,8 @@ export interface OrderFilter {
 }
 
 const PAGE = 25;
-
-const endOf = (beginning: string) => `${beginning}\u{10ffff}`;
+/** So many orders are known by one e-mail address, reference or last four digits at most. */
+const MOST_KNOWN = 500;
 
 const MOST_EXPORTED = 10_000;
 
@@ -40,66 +42,89 @@ function paidThrough(connection: string | null, offer: string | null): SQL | und
     where c.order_id = ${orders.id}${through}${by})`;
 }
 
-/** What is looked for: who it is for, or how it begins, or by what a payment for it is known. */
-function found(storefrontId: string, query: string): SQL | undefined {
-  if (query === "") return undefined;
-  if (query.includes("@"))
-    return sql`${orders.id} in (select c.order_id from checkouts c where c.storefront_id = ${storefrontId}
-      and lower(json_extract(c."order", '$.email')) = ${query.toLowerCase()})`;
-  const by = (what: SQL) =>
-    sql`select c.order_id from payments p join checkouts c on c.id = p.checkout_id where ${what}`;
-  const known = [sql`p.provider_ref = ${query}`, sql`p.reference = ${query}`];
-  const lastFour = sql`p.storefront_id = ${storefrontId} and substr(p.instrument, -4) = ${query}`;
-  const all = [...known, ...(query.length === 4 ? [lastFour] : [])].map(by);
-  return or(
-    and(gte(orders.reference, query), lt(orders.reference, endOf(query))),
-    sql`${orders.id} in (${sql.join(all, sql` union all `)})`,
-  );
+/** Up to so many orders, the newest, that are known by what is looked for: who they are for, or by what a payment for them is known. */
+async function knownBy(rt: Runtime, storefrontId: string, query: string): Promise<string[]> {
+  const { orm } = rt.db;
+  const of = orm.select({ id: checkouts.orderId }).from(checkouts);
+  if (query.includes("@")) {
+    const mailed = await of
+      .where(and(eq(checkouts.storefrontId, storefrontId), sql`${orderEmail} = ${query.toLowerCase()}`))
+      .orderBy(desc(checkouts.createdAt))
+      .limit(MOST_KNOWN);
+    return mailed.map(({ id }) => id);
+  }
+  const paid = (what: SQL) =>
+    orm
+      .select({ id: checkouts.orderId })
+      .from(payments)
+      .innerJoin(checkouts, eq(checkouts.id, payments.checkoutId))
+      .where(and(what, eq(payments.storefrontId, storefrontId)));
+  const [named, ending] = await Promise.all([
+    paid(or(eq(payments.providerRef, query), eq(payments.reference, query)) as SQL).limit(MOST_KNOWN),
+    query.length === 4
+      ? paid(sql`substr(instrument, -4) = ${query}`)
+          .orderBy(desc(payments.createdAt), desc(payments.id))
+          .limit(MOST_KNOWN)
+      : [],
+  ]);
+  return [...named, ...ending].map(({ id }) => id);
 }
 
-const conditionOf = (
-  storefrontId: string,
-  { mode, state, query, connection, offer, amount, from, to }: OrderFilter,
-): SQL | undefined =>
+const conditionOf = ({ state, connection, offer, amount, from, to }: OrderFilter): SQL | undefined =>
   and(
-    eq(orders.storefrontId, storefrontId),
-    eq(orders.mode, mode),
     eq(orders.origin, "shop"),
     isNull(orders.archivedAt),
     state === "refunded" ? sql`${orders.refunded} > 0` : state ? eq(orders.state, state) : undefined,
-    found(storefrontId, query),
     paidThrough(connection, offer),
     amount === null ? undefined : eq(orders.due, amount),
-    from === null ? undefined : gte(orders.createdAt, from),
-    to === null ? undefined : lte(orders.createdAt, to),
+    from === null ? undefined : sql`+${orders.createdAt} >= ${from}`,
+    to === null ? undefined : sql`+${orders.createdAt} <= ${to}`,
   );
 
-/** A page of a storefront's orders, the newest first; `next` leads to the one after it. */
+/**
+ * A page of a storefront's orders, the newest first; `next` leads to the one after it. What is searched for comes by its
+ * number, the last first, on the first page after what is known by it otherwise.
+ */
 export async function listOrdersHere(
   rt: Runtime,
   storefrontId: string,
   filter: OrderFilter,
   most = PAGE,
 ): Promise<{ rows: OrderRow[]; next: string | null }> {
-  const { after } = filter;
-  const [last] = after ? await rt.db.orm.select().from(orders).where(eq(orders.id, after)) : [];
+  const { mode, query, after, from, to } = filter;
+  const searched = query !== "";
+  const number = searched ? await numberMeant(rt, orders, storefrontId, query) : "";
+  const here = and(eq(orders.storefrontId, storefrontId), eq(orders.mode, mode));
+  const conditions = conditionOf(filter);
+  const by = searched ? [orders.reference] : [orders.createdAt, orders.id];
+  const path = {
+    ...{ table: orders, by, within: searched ? and(here, eq(orders.origin, "shop")) : here },
+    ...(searched ? { least: number, greatest: endOf(number) } : { least: from, greatest: to }),
+  };
+  const known = searched ? await ordersKnownBy(rt, storefrontId, filter) : [];
+  return knownFirst(known, after, most, (last, wanted, without) => {
+    const from = last ? sql`select ${sql.join(by, sql`, `)} from orders where id = ${last}` : null;
+    return walk(rt, { ...path, after: from }, wanted, (stretch, left) =>
+      rt.db.orm
+        .select()
+        .from(orders)
+        .where(and(conditions, without.length > 0 ? notInArray(orders.id, [...without]) : undefined, stretch))
+        .orderBy(...by.map((one) => desc(one)))
+        .limit(left),
+    );
+  });
+}
+
+/** The orders of a filter that are known by what is looked for, other than by their number; the newest first. */
+async function ordersKnownBy(rt: Runtime, storefrontId: string, filter: OrderFilter): Promise<OrderRow[]> {
+  const ids = [...new Set(await knownBy(rt, storefrontId, filter.query))];
+  if (ids.length === 0) return [];
   const rows = await rt.db.orm
     .select()
     .from(orders)
-    .where(
-      and(
-        conditionOf(storefrontId, filter),
-        last &&
-          or(
-            lt(orders.createdAt, last.createdAt),
-            and(eq(orders.createdAt, last.createdAt), lt(orders.id, last.id)),
-          ),
-      ),
-    )
-    .orderBy(desc(orders.createdAt), desc(orders.id))
-    .limit(most + 1);
-  const page = rows.slice(0, most);
-  return { rows: page, next: rows.length > most ? (page.at(-1)?.id ?? null) : null };
+    // A plus keeps SQLite from going through all orders of the storefront for these few.
+    .where(and(inArray(orders.id, ids), sql`+${orders.mode} = ${filter.mode}`, conditionOf(filter)));
+  return rows.sort((a, b) => b.createdAt - a.createdAt || (a.id < b.id ? 1 : -1));
 }
 
 /** The newest orders that a filter lets through, for a file. */

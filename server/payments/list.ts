@@ -1,8 +1,10 @@
-import { and, asc, desc, eq, gte, isNull, lt, or, type SQL, sql } from "drizzle-orm";
+import { and, asc, desc, eq, isNull, or, type SQL, sql } from "drizzle-orm";
 import { isMode, type Mode, modes } from "#core/mode";
 import { paymentStates, type PaymentState } from "#core/payments/facts";
 import type { Payment } from "../database/rows";
-import { checkouts, payments } from "../database/schema";
+import { checkouts, orderEmail, orders, payments } from "../database/schema";
+import { endOf, walk } from "../database/walk";
+import { numberMeant } from "../orders/number-meant";
 import type { Runtime } from "../runtime";
 
 /** What a list of payments is narrowed to; null does not narrow. `after` is the cursor of the row before. */
@@ -103,12 +105,6 @@ export const listPayments = (
 ): Promise<PaymentPage> =>
   filter.query ? searchPayments(rt, storefrontId, filter) : newestPayments(rt, storefrontId, filter);
 
-/** Where a text that begins with another ends. */
-function endOf(beginning: string): string {
-  const last = beginning.codePointAt(beginning.length - 1) ?? 0;
-  return beginning.slice(0, -1) + String.fromCodePoint(Math.min(last + 1, 0x10ffff));
-}
-
 /** What narrows a list, apart from its storefront and mode. */
 function narrowing(filter: PaymentFilter): SQL[] {
   const { state, connection, offer, amount, instrument, from, to } = filter;
@@ -120,28 +116,46 @@ function narrowing(filter: PaymentFilter): SQL[] {
     ...(instrument
       ? [sql`${payments.instrument} >= ${instrument} and ${payments.instrument} < ${endOf(instrument)}`]
       : []),
-    ...(from !== null ? [sql`${payments.createdAt} >= ${from}`] : []),
-    ...(to !== null ? [sql`${payments.createdAt} <= ${to}`] : []),
+    // Walked along by another order, an index of days would not help; by their own, they bound the walk.
+    ...(from !== null ? [sql`+${payments.createdAt} >= ${from}`] : []),
+    ...(to !== null ? [sql`+${payments.createdAt} <= ${to}`] : []),
   ];
 }
 
 /** The conditions of a list from the newest on. */
 function newestWhere(storefrontId: string, filter: PaymentFilter): SQL[] {
-  const mode = isMode(filter.mode) ? filter.mode : "live";
   return [
     eq(payments.storefrontId, storefrontId),
-    eq(payments.mode, mode),
+    eq(payments.mode, modeOf(filter)),
     ...narrowing(filter),
     ...(filter.archived ? [] : [isNull(payments.archivedAt)]),
     ...(filter.rehearsals ? [] : [sql`${payments.origin} <> 'rehearsal'`]),
   ];
 }
 
+const modeOf = ({ mode }: PaymentFilter) => (isMode(mode) ? mode : "live");
+
 /** What a row is ordered by, each column in turn. */
 const orderOf = {
   time: [payments.createdAt, payments.id],
   amount: [payments.amount, payments.createdAt, payments.id],
 };
+
+/** How a list is walked along the index that leaves the fewest rows of it, if any narrows it. */
+function along(storefrontId: string, by: keyof typeof orderOf, filter: PaymentFilter) {
+  const { state, connection, offer, amount, from, to } = filter;
+  const here = and(eq(payments.storefrontId, storefrontId), eq(payments.mode, modeOf(filter)));
+  const path = { table: payments, by: orderOf[by] };
+  const ofAmount = { least: amount, greatest: amount };
+  if (by === "amount") return { ...path, within: here, ...(amount === null ? {} : ofAmount) };
+  const held = () => {
+    if (amount !== null) return and(here, eq(payments.amount, amount));
+    if (state && state !== "captured") return and(here, eq(payments.state, state));
+    if (offer) return and(eq(payments.offerId, offer), eq(payments.mode, modeOf(filter)));
+    return and(here, connection ? eq(payments.connectionId, connection) : undefined);
+  };
+  return { ...path, within: held(), least: from, greatest: to };
+}
 
 /** The cursor names what the last row was ordered by, so that rows that come in do not shift pages. */
 async function newestPayments(
@@ -153,23 +167,26 @@ async function newestPayments(
   const conditions = newestWhere(storefrontId, filter);
   const by = filter.sort.endsWith("amount") ? "amount" : "time";
   const columns = orderOf[by];
-  const downwards = filter.sort.startsWith("-");
+  const upwards = !filter.sort.startsWith("-");
   const cursor = /^((?:\d{1,16}-){1,2})(\w{1,60})$/.exec(filter.after ?? "");
   const values = cursor ? [...(cursor[1] ?? "").split("-").slice(0, -1).map(Number), cursor[2]] : [];
-  if (values.length === columns.length) {
-    const listed = (parts: readonly unknown[]) =>
-      sql.join(
-        parts.map((one) => sql`${one}`),
-        sql`, `,
-      );
-    conditions.push(sql`(${listed(columns)}) ${sql.raw(downwards ? "<" : ">")} (${listed(values)})`);
-  }
-  const rows = await rt.db.orm
-    .select(shown)
-    .from(payments)
-    .where(and(...conditions))
-    .orderBy(...columns.map(downwards ? desc : asc))
-    .limit(most + 1);
+  const after = sql.join(
+    values.map((one) => sql`${one}`),
+    sql`, `,
+  );
+  const path = {
+    ...along(storefrontId, by, filter),
+    upwards,
+    after: values.length === columns.length ? after : null,
+  };
+  const rows = await walk(rt, path, most + 1, (stretch, left) =>
+    rt.db.orm
+      .select(shown)
+      .from(payments)
+      .where(and(...conditions, stretch))
+      .orderBy(...columns.map(upwards ? asc : desc))
+      .limit(left),
+  );
   return pageOf(rows, most, (last) =>
     [...(by === "amount" ? [last.amount] : []), last.createdAt, last.id].join("-"),
   );
@@ -189,20 +206,27 @@ async function searchPayments(
   const { query, after } = filter;
   const wanted = isMode(filter.mode) ? [filter.mode] : modes;
   const narrowed = narrowing(filter);
+  const number = await numberMeant(rt, orders, storefrontId, query);
   const here = [eq(payments.storefrontId, storefrontId), ...narrowed];
   const cursor = /^[\w]{1,60}$/.exec(after ?? "")?.[0];
-  const beginning = [gte(payments.orderReference, query), lt(payments.orderReference, endOf(query))];
-  if (cursor)
-    beginning.push(
-      sql`(${payments.orderReference}, ${payments.id}) < (select p.order_reference, p.id from payments p where p.id = ${cursor})`,
+  const numbered = (mode: Mode) => {
+    const path = {
+      table: payments,
+      by: [payments.orderReference, payments.id],
+      within: and(eq(payments.storefrontId, storefrontId), eq(payments.mode, mode)),
+      ...{ least: number, greatest: endOf(number) },
+      all: narrowed.length === 0,
+      after: cursor ? sql`select p.order_reference, p.id from payments p where p.id = ${cursor}` : null,
+    };
+    return walk(rt, path, PAGE + 1, (stretch, left) =>
+      orm
+        .select(shown)
+        .from(payments)
+        .where(and(...narrowed, stretch))
+        .orderBy(desc(payments.orderReference), desc(payments.id))
+        .limit(left),
     );
-  const numbered = (mode: Mode) =>
-    orm
-      .select(shown)
-      .from(payments)
-      .where(and(eq(payments.mode, mode), ...here, ...beginning))
-      .orderBy(desc(payments.orderReference), desc(payments.id))
-      .limit(PAGE + 1);
+  };
   const exact = orm
     .select(shown)
     .from(payments)
@@ -224,11 +248,7 @@ async function searchPayments(
     .from(checkouts)
     .innerJoin(payments, eq(payments.checkoutId, checkouts.id))
     .where(
-      and(
-        eq(checkouts.storefrontId, storefrontId),
-        sql`lower(json_extract("order", '$.email')) = ${query.toLowerCase()}`,
-        ...narrowed,
-      ),
+      and(eq(checkouts.storefrontId, storefrontId), sql`${orderEmail} = ${query.toLowerCase()}`, ...narrowed),
     )
     .orderBy(desc(checkouts.createdAt))
     .limit(PAGE);
@@ -271,31 +291,49 @@ export async function sumPayments(
   storefrontId: string,
   filter: PaymentFilter,
 ): Promise<{ sums: PaymentSum[]; more: boolean }> {
-  const counted = rt.db.orm
-    .select({
-      currency: payments.currency,
-      amount: payments.amount,
-      captured: payments.captured,
-      refunded: payments.refunded,
-    })
-    .from(payments)
-    .where(and(...newestWhere(storefrontId, filter)))
-    .orderBy(desc(payments.createdAt), desc(payments.id))
-    .limit(MOST_SUMMED)
-    .as("counted");
-  const sums = await rt.db.orm
-    .select({
-      currency: counted.currency,
-      payments: sql<number>`count(*)`.mapWith(Number),
-      amount: sql<number>`sum(${counted.amount})`.mapWith(Number),
-      captured: sql<number>`sum(${counted.captured})`.mapWith(Number),
-      refunded: sql<number>`sum(${counted.refunded})`.mapWith(Number),
-    })
-    .from(counted)
-    .groupBy(counted.currency);
-  return { sums, more: sums.reduce((all, one) => all + one.payments, 0) >= MOST_SUMMED };
+  const path = {
+    ...along(storefrontId, "time", filter),
+    first: MOST_SUMMED,
+  };
+  const count = (parts: readonly PaymentSum[]) => parts.reduce((all, one) => all + one.payments, 0);
+  const summed = (stretch: SQL | undefined, most: number) => {
+    const counted = rt.db.orm
+      .select({
+        currency: payments.currency,
+        amount: payments.amount,
+        captured: payments.captured,
+        refunded: payments.refunded,
+      })
+      .from(payments)
+      .where(and(...newestWhere(storefrontId, filter), stretch))
+      .orderBy(desc(payments.createdAt), desc(payments.id))
+      .limit(most)
+      .as("counted");
+    return rt.db.orm
+      .select({
+        currency: counted.currency,
+        payments: sql<number>`count(*)`.mapWith(Number),
+        amount: sql<number>`sum(${counted.amount})`.mapWith(Number),
+        captured: sql<number>`sum(${counted.captured})`.mapWith(Number),
+        refunded: sql<number>`sum(${counted.refunded})`.mapWith(Number),
+      })
+      .from(counted)
+      .groupBy(counted.currency);
+  };
+  const sums = new Map<string, PaymentSum>();
+  for (const part of await walk(rt, path, MOST_SUMMED, summed, count)) {
+    const so = sums.get(part.currency);
+    sums.set(part.currency, {
+      currency: part.currency,
+      payments: part.payments + (so?.payments ?? 0),
+      amount: part.amount + (so?.amount ?? 0),
+      captured: part.captured + (so?.captured ?? 0),
+      refunded: part.refunded + (so?.refunded ?? 0),
+    });
+  }
+  const all = [...sums.values()];
+  return { sums: all, more: count(all) >= MOST_SUMMED };
 }
-
 /** All that a filter lets through, for an export; what was searched for is exported as its first page. */
 export const exportedPayments = async (
   rt: Runtime,

@@ -1,8 +1,9 @@
-import { and, desc, eq, inArray, lt, or, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, lt, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import type { Told } from "#core/said";
 import type { Payout, PayoutEntry } from "../database/rows";
 import { connectionStorefronts, payments, payoutEntries, payoutReadings, payouts } from "../database/schema";
+import { walk } from "../database/walk";
 import type { Runtime } from "../runtime";
 import type { StorefrontNow } from "../storefronts/now";
 import { accountKey } from "../gateway/accounts";
@@ -27,20 +28,20 @@ export async function listPayouts(rt: Runtime, now: StorefrontNow, filter: Payou
   const ids = now.connections.map(({ connection }) => connection.id);
   const mine = connectionId === null ? ids : ids.filter((id) => id === connectionId);
   if (mine.length === 0) return { rows: [] as Payout[], next: null };
-  const [from] = after ? await rt.db.orm.select().from(payouts).where(eq(payouts.id, after)) : [];
-  const rows = await rt.db.orm
-    .select()
-    .from(payouts)
-    .where(
-      and(
-        inArray(payouts.connectionId, mine),
-        eq(payouts.mode, mode),
-        from &&
-          or(lt(payouts.paidAt, from.paidAt), and(eq(payouts.paidAt, from.paidAt), lt(payouts.id, from.id))),
-      ),
-    )
-    .orderBy(desc(payouts.paidAt), desc(payouts.id))
-    .limit(PAGE + 1);
+  const path = {
+    table: payouts,
+    by: [payouts.paidAt, payouts.id],
+    within: eq(payouts.mode, mode),
+    after: after ? sql`select o.paid_at, o.id from payouts o where o.id = ${after}` : null,
+  };
+  const rows = await walk(rt, path, PAGE + 1, (stretch, left) =>
+    rt.db.orm
+      .select()
+      .from(payouts)
+      .where(and(inArray(payouts.connectionId, mine), stretch))
+      .orderBy(desc(payouts.paidAt), desc(payouts.id))
+      .limit(left),
+  );
   const page = rows.slice(0, PAGE);
   return { rows: page, next: rows.length > PAGE ? (page.at(-1)?.id ?? null) : null };
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gte, lt, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gte, lt, notInArray, sql } from "drizzle-orm";
 import type { Mode } from "#core/mode";
 import { type DayOfCharges, forecast } from "#core/subscriptions/forecast";
 import type { SubscriptionState } from "#core/subscriptions/course";
@@ -11,7 +11,9 @@ import {
   subscriptionPeriods,
   subscriptions,
 } from "../database/schema";
+import { endOf, knownFirst, walk } from "../database/walk";
 import { nameOf } from "../instruments/instruments";
+import { numberMeant } from "../orders/number-meant";
 import type { Runtime } from "../runtime";
 
 export interface SubscriptionFilter {
@@ -24,13 +26,16 @@ export interface SubscriptionFilter {
 }
 
 const PAGE = 25;
+/** So many subscriptions of one shopper are found at most. */
+const MOST_OF_SHOPPER = 500;
 /** No file has more lines. */
 const MOST_EXPORTED = 100_000;
 const FORECAST_DAYS = 30;
 
-const endOf = (beginning: string) => `${beginning}\u{10ffff}`;
-
-/** A page of a storefront's subscriptions, the newest first; `next` leads to the one after it. */
+/**
+ * A page of a storefront's subscriptions, the newest first; `next` leads to the one after it. What is searched for comes by
+ * its number, the last first, on the first page after those of a shopper of that name.
+ */
 export async function listSubscriptionsHere(
   rt: Runtime,
   storefrontId: string,
@@ -38,29 +43,45 @@ export async function listSubscriptionsHere(
   limit = PAGE,
 ): Promise<{ rows: Subscription[]; next: string | null }> {
   const { mode, state, query, after } = filter;
-  const [from] = after ? await rt.db.orm.select().from(subscriptions).where(eq(subscriptions.id, after)) : [];
-  const byReference = and(gte(subscriptions.reference, query), lt(subscriptions.reference, endOf(query)));
-  const rows = await rt.db.orm
-    .select()
-    .from(subscriptions)
-    .where(
-      and(
-        eq(subscriptions.storefrontId, storefrontId),
-        eq(subscriptions.mode, mode),
-        eq(subscriptions.origin, "shop"),
-        state ? eq(subscriptions.state, state) : undefined,
-        query === "" ? undefined : or(byReference, eq(subscriptions.shopper, query)),
-        from &&
-          or(
-            lt(subscriptions.createdAt, from.createdAt),
-            and(eq(subscriptions.createdAt, from.createdAt), lt(subscriptions.id, from.id)),
+  const searched = query !== "";
+  const number = searched ? await numberMeant(rt, subscriptions, storefrontId, query) : "";
+  const here = [
+    eq(subscriptions.storefrontId, storefrontId),
+    eq(subscriptions.mode, mode),
+    ...(state && !searched ? [eq(subscriptions.state, state)] : []),
+  ];
+  const conditions = [eq(subscriptions.origin, "shop"), ...(state ? [eq(subscriptions.state, state)] : [])];
+  const by = searched ? [subscriptions.reference] : [subscriptions.createdAt, subscriptions.id];
+  const path = {
+    ...{ table: subscriptions, by },
+    within: and(...here, ...(searched ? [eq(subscriptions.origin, "shop")] : [])),
+    ...(searched ? { least: number, greatest: endOf(number) } : {}),
+  };
+  const ofShopper = searched
+    ? await rt.db.orm
+        .select()
+        .from(subscriptions)
+        .where(and(eq(subscriptions.shopper, query), ...here, ...conditions))
+        .limit(MOST_OF_SHOPPER)
+    : [];
+  const known = ofShopper.sort((a, b) => b.createdAt - a.createdAt || (a.id < b.id ? 1 : -1));
+  return knownFirst(known, after, limit, (last, wanted, without) => {
+    const from = last ? sql`select ${sql.join(by, sql`, `)} from subscriptions where id = ${last}` : null;
+    return walk(rt, { ...path, after: from }, wanted, (stretch, left) =>
+      rt.db.orm
+        .select()
+        .from(subscriptions)
+        .where(
+          and(
+            ...conditions,
+            without.length > 0 ? notInArray(subscriptions.id, [...without]) : undefined,
+            stretch,
           ),
-      ),
-    )
-    .orderBy(desc(subscriptions.createdAt), desc(subscriptions.id))
-    .limit(limit + 1);
-  const page = rows.slice(0, limit);
-  return { rows: page, next: rows.length > limit ? (page.at(-1)?.id ?? null) : null };
+        )
+        .orderBy(...by.map((one) => desc(one)))
+        .limit(left),
+    );
+  });
 }
 
 /** All that a filter lets through, for a file. */

@@ -52,6 +52,9 @@ export interface DeviceAsk {
   over?: true;
 }
 
+/** Who a checkout's order is for. In these very words it is found by its index. */
+export const orderEmail = sql`lower(json_extract("order", '$.email'))`;
+
 export const checkouts = sqliteTable(
   "checkouts",
   {
@@ -81,7 +84,7 @@ export const checkouts = sqliteTable(
   (t) => [
     index("checkouts_order").on(t.orderId, t.state),
     index("checkouts_reference").on(t.storefrontId, t.mode, t.reference),
-    index("checkouts_email").on(t.storefrontId, sql`lower(json_extract("order", '$.email'))`, t.createdAt),
+    index("checkouts_email").on(t.storefrontId, orderEmail, t.createdAt),
     isModeOf("checkouts_mode", t.mode),
     oneOf("checkouts_origin", t.origin, origins),
     oneOf("checkouts_state", t.state, checkoutStates),
