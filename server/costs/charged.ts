@@ -1,9 +1,10 @@
-import { and, asc, eq, gte, inArray, lt, sql } from "drizzle-orm";
+import { and, asc, eq, gte, lt, sql } from "drizzle-orm";
 import { expectedFees } from "#core/costs/charged";
 import type { Mode } from "#core/mode";
 import type { Profile } from "#core/profiles/profile";
 import type { Payment } from "../database/rows";
 import { payments } from "../database/schema";
+import { walk } from "../database/walk";
 import { isThroughProvider } from "../payments/road";
 import type { Runtime } from "../runtime";
 import { type ConnectionNow, connectionIn, type StorefrontNow } from "../storefronts/now";
@@ -71,7 +72,7 @@ export interface Charged {
   expectedOfAll: number;
 }
 
-/** As many payments of a month are reckoned. */
+/** As many payments of an account and a month are reckoned. */
 const MOST = 100_000;
 
 /**
@@ -85,69 +86,81 @@ export async function chargedIn(
   month: { from: number; to: number },
 ): Promise<{ rows: Charged[]; more: boolean }> {
   const ids = now.connections.map(({ connection }) => connection.id);
-  if (ids.length === 0) return { rows: [], more: false };
-  const found = await rt.db.orm
-    .select({
-      connectionId: payments.connectionId,
-      methodId: payments.methodId,
-      currency: payments.currency,
-      captured: payments.captured,
-      fee: payments.fee,
-      versionId: payments.profileVersionId,
-    })
-    .from(payments)
-    .where(
-      and(
-        inArray(payments.connectionId, ids),
-        eq(payments.mode, mode),
-        gte(payments.createdAt, month.from),
-        lt(payments.createdAt, month.to),
-        sql`${payments.captured} > 0 and ${payments.origin} <> 'rehearsal'`,
-      ),
-    )
-    .orderBy(asc(payments.createdAt), asc(payments.id))
-    .limit(MOST + 1);
   const charged = new Map<string, Charged>();
-  const through = found.flatMap(({ connectionId, versionId, ...one }) =>
-    connectionId && versionId ? [{ ...one, connectionId, versionId }] : [],
-  );
-  for (const group of groupsOf(through.slice(0, MOST))) {
-    const [{ connectionId, methodId, versionId }] = group;
-    const { profile } = await rt.library.version(versionId);
-    const fees = feesFor(profile, methodId);
+  let more = false;
+  for (const connectionId of ids) {
+    const found = await capturedIn(rt, connectionId, mode, month, MOST + 1);
+    more ||= found.length > MOST;
     const converts = convertsAt(connectionIn(now, connectionId), mode);
-    const expected = fees ? expectedFees(fees, group, converts) : group.map(() => 0);
-    group.forEach(({ currency, captured, fee }, i) => {
-      const key = `${connectionId} ${currency}`;
-      const sums = charged.get(key) ?? nothing(connectionId, currency);
-      charged.set(key, sums);
-      sums.payments += 1;
-      sums.captured += captured;
-      sums.expectedOfAll += expected[i] ?? 0;
-      if (fee === null) return;
-      sums.told += 1;
-      sums.charged += fee;
-      sums.expected += expected[i] ?? 0;
-    });
+    for (const group of groupsOf(found.slice(0, MOST))) {
+      const [{ methodId, versionId }] = group;
+      const { profile } = await rt.library.version(versionId);
+      const fees = feesFor(profile, methodId);
+      const expected = fees ? expectedFees(fees, group, converts) : group.map(() => 0);
+      group.forEach(({ currency, captured, fee }, i) => {
+        const key = `${connectionId} ${currency}`;
+        const sums = charged.get(key) ?? nothing(connectionId, currency);
+        charged.set(key, sums);
+        sums.payments += 1;
+        sums.captured += captured;
+        sums.expectedOfAll += expected[i] ?? 0;
+        if (fee === null) return;
+        sums.told += 1;
+        sums.charged += fee;
+        sums.expected += expected[i] ?? 0;
+      });
+    }
   }
   const place = ({ connectionId }: Charged) => ids.indexOf(connectionId);
   const rows = [...charged.values()].sort(
     (a, b) => place(a) - place(b) || (a.currency < b.currency ? -1 : 1),
   );
-  return { rows, more: found.length > MOST };
+  return { rows, more };
+}
+
+/** What was captured through an account in a month, in the order in which it was paid; at most so many payments. */
+async function capturedIn(
+  rt: Runtime,
+  connectionId: string,
+  mode: Mode,
+  { from, to }: { from: number; to: number },
+  most: number,
+) {
+  const within = and(eq(payments.connectionId, connectionId), eq(payments.mode, mode));
+  const path = {
+    table: payments,
+    by: [payments.createdAt],
+    upwards: true,
+    within,
+    least: from,
+    greatest: to - 1,
+  };
+  const rows = await walk(rt, path, most, (stretch, left) =>
+    rt.db.orm
+      .select({
+        methodId: payments.methodId,
+        currency: payments.currency,
+        captured: payments.captured,
+        fee: payments.fee,
+        versionId: payments.profileVersionId,
+      })
+      .from(payments)
+      .where(and(sql`${payments.captured} > 0 and ${payments.origin} <> 'rehearsal'`, stretch))
+      .orderBy(asc(payments.createdAt))
+      .limit(left),
+  );
+  return rows.flatMap(({ versionId, ...one }) => (versionId ? [{ ...one, versionId }] : []));
 }
 
 const nothing = (connectionId: string, currency: string): Charged => ({
   ...{ connectionId, currency, payments: 0, captured: 0, told: 0, charged: 0, expected: 0, expectedOfAll: 0 },
 });
 
-/** Payments by account, method and profile version, each group in the order of the whole and never empty. */
-function groupsOf<R extends { connectionId: string; methodId: string; versionId: string }>(
-  rows: readonly R[],
-): [R, ...R[]][] {
+/** Payments of an account by method and profile version, each group in the order of the whole and never empty. */
+function groupsOf<R extends { methodId: string; versionId: string }>(rows: readonly R[]): [R, ...R[]][] {
   const groups = new Map<string, [R, ...R[]]>();
   for (const row of rows) {
-    const key = `${row.connectionId} ${row.methodId} ${row.versionId}`;
+    const key = `${row.methodId} ${row.versionId}`;
     const group = groups.get(key);
     if (group) group.push(row);
     else groups.set(key, [row]);

@@ -1,5 +1,5 @@
 import { isSame } from "#core/said";
-import { and, eq, sql } from "drizzle-orm";
+import { and, desc, eq, sql } from "drizzle-orm";
 import { countTotals } from "#core/costs/orders";
 import { comparing, costOf, type MonthCost, type Priced, setCost } from "#core/costs/fees";
 import { crossings, type Crossing } from "#core/costs/crossing";
@@ -13,7 +13,8 @@ import { changeSettings } from "../audit/audit";
 import { connectionsOf } from "../connections/connections";
 import { type KeySides, keySidesOf } from "../connections/key-sides";
 import type { Storefront } from "../database/rows";
-import { agreedFees, payments, shortlist, volumes } from "../database/schema";
+import { agreedFees, MOVED_MONEY, payments, shortlist, volumes } from "../database/schema";
+import { walk } from "../database/walk";
 import { allProfiles } from "../profiles/profiles";
 import type { Runtime } from "../runtime";
 import { isNear } from "../storefronts/storefronts";
@@ -90,25 +91,26 @@ export async function saveVolume(
   );
 }
 
+const MOST_SEEN = 10_000;
+
 /** Totals of the storefront's own live payments in a currency, counted; the newest ten thousand. */
 export async function seenTotals(
   rt: Runtime,
   storefrontId: string,
   currency: string,
 ): Promise<[number, number][]> {
-  const rows = await rt.db.orm
-    .select({ amount: payments.amount })
-    .from(payments)
-    .where(
-      and(
-        eq(payments.storefrontId, storefrontId),
-        eq(payments.mode, "live"),
-        eq(payments.currency, currency),
-        sql`state in ('authorised', 'captured', 'partly-captured', 'refunded', 'partly-refunded')`,
-      ),
-    )
-    .orderBy(sql`created_at desc`)
-    .limit(10_000);
+  const path = {
+    ...{ table: payments, by: [payments.createdAt, payments.id] },
+    within: and(eq(payments.storefrontId, storefrontId), eq(payments.mode, "live")),
+  };
+  const rows = await walk(rt, path, MOST_SEEN, (stretch, left) =>
+    rt.db.orm
+      .select({ amount: payments.amount })
+      .from(payments)
+      .where(and(eq(payments.currency, currency), sql.raw(MOVED_MONEY), stretch))
+      .orderBy(desc(payments.createdAt), desc(payments.id))
+      .limit(left),
+  );
   return countTotals(rows.map((row) => row.amount));
 }
 

@@ -2,6 +2,8 @@ import { afterAll, beforeAll, expect, it } from "vitest";
 import { listAudit } from "../audit/audit";
 import { cutoversOf } from "../cutover/cutover";
 import { firstLivePayments } from "../cutover/first-payment";
+import { chargedIn } from "../costs/charged";
+import { seenTotals } from "../costs/plan";
 import { standingsOf } from "../cutover/standing";
 import { exportedExchanges, listExchanges } from "../exchanges/list";
 import { type KeptFilter, listKept } from "../instruments/list";
@@ -92,6 +94,11 @@ const lists: [string, () => Promise<unknown>][] = [
   ["orders by their number in small letters", () => orders({ query: "lw-1" })],
   ["orders by e-mail", () => orders({ query: "ida@example.org" })],
   ["orders, further on", () => orders({ after: "ord_1" })],
+  ["totals that were seen", () => seenTotals(world.rt, north.id, "DKK")],
+  [
+    "what accounts charged",
+    async () => chargedIn(world.rt, await mustStand(world.rt, north.id), "live", { from: 1, to: 9 }),
+  ],
   ["webhooks", () => listWebhooks(world.rt, north.id, "live", null)],
   [
     "webhooks, further on",
