@@ -56,9 +56,16 @@ it.each([1, 3, 250, 997, 5_000, 20_000])("finds all of them with a first step of
 
 it("ends with as many as are wanted, and goes on after one of them", async () => {
   expect(await walked({ first: 7 }, 2)).toEqual([4985, 3988]);
-  const after = sql`select o.created_at, o.id from orders o where o.id = 'ord_03988'`;
+  const after = "ord_03988";
   expect(await walked({ first: 7, after }, 2)).toEqual([2991, 1994]);
   expect(await walked({ first: 7, after }, 9, undefined, true)).toEqual([4985]);
+  const place = [NOW + Math.floor(3988 / 4) * 60_000, "ord_03988"];
+  expect(await walked({ first: 7, after: place }, 2)).toEqual([2991, 1994]);
+});
+
+it("begins anew after a row that there is none of", async () => {
+  expect(await walked({ after: "ord_gone" }, 2)).toEqual([4985, 3988]);
+  expect(numbers((await list({ after: "gone" })).rows)[0]).toBe(TOTAL);
 });
 
 it("keeps within its bounds, and takes what stands at them", async () => {

@@ -14,8 +14,11 @@ export interface Walk {
   /** The least and the greatest of the first column in `by`, both included. */
   least?: number | string | null;
   greatest?: number | string | null;
-  /** What the last row of the page before has in `by`; null at the beginning. */
-  after?: SQL | null;
+  /**
+   * Where to go on: the id of the last row of the page before, or what it has in `by`. Null at the beginning, where it begins
+   * as well if there is no such row (any more).
+   */
+  after?: string | readonly unknown[] | null;
   /** How many rows the first step looks at. */
   first?: number;
   /** Whether `read` wants all that it is given: then one step is enough. */
@@ -71,7 +74,10 @@ export async function walk<Row>(
     return values ? listed(values) : null;
   };
 
-  const start = after ?? null;
+  const placeOf = async (id: string) =>
+    (await db.orm.values<unknown[]>(sql`select ${listed(by)} from ${table} where id = ${id}`))[0] ?? null;
+  const place = typeof after === "string" ? await placeOf(after) : (after ?? null);
+  const start = place && listed(place);
   if (all) return read(stretch(start, end), most);
   const found = [
     ...(await read(

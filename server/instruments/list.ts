@@ -32,7 +32,7 @@ export async function listKept(
       eq(instruments.mode, mode),
       shopper === "" ? undefined : eq(instruments.shopper, shopper),
     ),
-    after: after ? sql`select i.created_at, i.id from instruments i where i.id = ${after}` : null,
+    after,
   };
   const rows = await walk(rt, path, limit + 1, (stretch, left) =>
     rt.db.orm

@@ -102,17 +102,16 @@ export async function listOrdersHere(
     ...(searched ? { least: number, greatest: endOf(number) } : { least: from, greatest: to }),
   };
   const known = searched ? await ordersKnownBy(rt, storefrontId, filter) : [];
-  return knownFirst(known, after, most, (last, wanted, without) => {
-    const from = last ? sql`select ${sql.join(by, sql`, `)} from orders where id = ${last}` : null;
-    return walk(rt, { ...path, after: from }, wanted, (stretch, left) =>
+  return knownFirst(known, after, most, (last, wanted, without) =>
+    walk(rt, { ...path, after: last }, wanted, (stretch, left) =>
       rt.db.orm
         .select()
         .from(orders)
         .where(and(conditions, without.length > 0 ? notInArray(orders.id, [...without]) : undefined, stretch))
         .orderBy(...by.map((one) => desc(one)))
         .limit(left),
-    );
-  });
+    ),
+  );
 }
 
 /** The orders of a filter that are known by what is looked for, other than by their number; the newest first. */

@@ -170,14 +170,10 @@ async function newestPayments(
   const upwards = !filter.sort.startsWith("-");
   const cursor = /^((?:\d{1,16}-){1,2})(\w{1,60})$/.exec(filter.after ?? "");
   const values = cursor ? [...(cursor[1] ?? "").split("-").slice(0, -1).map(Number), cursor[2]] : [];
-  const after = sql.join(
-    values.map((one) => sql`${one}`),
-    sql`, `,
-  );
   const path = {
     ...along(storefrontId, by, filter),
     upwards,
-    after: values.length === columns.length ? after : null,
+    after: values.length === columns.length ? values : null,
   };
   const rows = await walk(rt, path, most + 1, (stretch, left) =>
     rt.db.orm
@@ -216,7 +212,7 @@ async function searchPayments(
       within: and(eq(payments.storefrontId, storefrontId), eq(payments.mode, mode)),
       ...{ least: number, greatest: endOf(number) },
       all: narrowed.length === 0,
-      after: cursor ? sql`select p.order_reference, p.id from payments p where p.id = ${cursor}` : null,
+      after: cursor ?? null,
     };
     return walk(rt, path, PAGE + 1, (stretch, left) =>
       orm
@@ -334,6 +330,7 @@ export async function sumPayments(
   const all = [...sums.values()];
   return { sums: all, more: count(all) >= MOST_SUMMED };
 }
+
 /** All that a filter lets through, for an export; what was searched for is exported as its first page. */
 export const exportedPayments = async (
   rt: Runtime,

@@ -32,7 +32,7 @@ export async function listPayouts(rt: Runtime, now: StorefrontNow, filter: Payou
     table: payouts,
     by: [payouts.paidAt, payouts.id],
     within: eq(payouts.mode, mode),
-    after: after ? sql`select o.paid_at, o.id from payouts o where o.id = ${after}` : null,
+    after,
   };
   const rows = await walk(rt, path, PAGE + 1, (stretch, left) =>
     rt.db.orm

@@ -65,9 +65,8 @@ export async function listSubscriptionsHere(
         .limit(MOST_OF_SHOPPER)
     : [];
   const known = ofShopper.sort((a, b) => b.createdAt - a.createdAt || (a.id < b.id ? 1 : -1));
-  return knownFirst(known, after, limit, (last, wanted, without) => {
-    const from = last ? sql`select ${sql.join(by, sql`, `)} from subscriptions where id = ${last}` : null;
-    return walk(rt, { ...path, after: from }, wanted, (stretch, left) =>
+  return knownFirst(known, after, limit, (last, wanted, without) =>
+    walk(rt, { ...path, after: last }, wanted, (stretch, left) =>
       rt.db.orm
         .select()
         .from(subscriptions)
@@ -80,8 +79,8 @@ export async function listSubscriptionsHere(
         )
         .orderBy(...by.map((one) => desc(one)))
         .limit(left),
-    );
-  });
+    ),
+  );
 }
 
 /** All that a filter lets through, for a file. */
