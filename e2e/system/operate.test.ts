@@ -1,3 +1,4 @@
+import { and, eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Order } from "#core/orders/order";
 import { usualTerms } from "#core/storefronts/money-terms";
@@ -7,6 +8,8 @@ import { pay } from "#server/checkouts/pay";
 import type { Checkout, Payment } from "#server/database/rows";
 import { findingsAbout as findingsAboutSaid } from "#server/findings/findings";
 import { call, lineOf } from "#server/gateway/gateway";
+import { orders as orderRows } from "#server/database/schema";
+import { walk } from "#server/database/walk";
 import { exportedOrders, listOrdersHere, orderHere, type OrderFilter } from "#server/orders/list";
 import { filterFrom, listPayments } from "#server/payments/list";
 import { chargedIn, expectedFeeOf, monthOf } from "#server/costs/charged";
@@ -381,6 +384,16 @@ describe("the list of orders", () => {
     const all = [...first.rows, ...second.rows].map((one) => one.reference);
     expect([new Set(all).size, second.next]).toEqual([30, null]);
     expect((await orders({ query: "LIST-0" })).rows).toHaveLength(9);
+    // In stretches of a few rows, as where there are very many.
+    const path = { table: orderRows, by: [orderRows.createdAt, orderRows.id], first: 2 };
+    const walked = await walk(rt(), path, 99, (stretch, left) =>
+      rt()
+        .db.orm.select({ reference: orderRows.reference })
+        .from(orderRows)
+        .where(and(eq(orderRows.reference, "LIST-07"), stretch))
+        .limit(left),
+    );
+    expect(walked).toEqual([{ reference: "LIST-07" }]);
     expect((await orders({ query: "LIST-", state: "paid" })).rows.map((one) => one.reference)).toEqual([
       "LIST-07",
     ]);

@@ -69,15 +69,19 @@ export async function walk<Row>(
     );
   const edge = (from: SQL | null, step: number) =>
     sql`select ${listed(by)} from ${table} where ${stretch(from, end)} order by ${order} limit 1 offset ${step - 1}`;
-  const edgeAfter = async (from: SQL | null, step: number) => {
-    const [values] = await db.orm.values<unknown[]>(edge(from, step));
-    return values ? listed(values) : null;
+  // What a libSQL server answers is like an array, and is none.
+  const keyFrom = async (query: SQL) => {
+    const [row] = await db.orm.values<unknown[]>(query);
+    return row ? listed(Array.from(row)) : null;
   };
+  const edgeAfter = (from: SQL | null, step: number) => keyFrom(edge(from, step));
 
-  const placeOf = async (id: string) =>
-    (await db.orm.values<unknown[]>(sql`select ${listed(by)} from ${table} where id = ${id}`))[0] ?? null;
-  const place = typeof after === "string" ? await placeOf(after) : (after ?? null);
-  const start = place && listed(place);
+  const start =
+    typeof after === "string"
+      ? await keyFrom(sql`select ${listed(by)} from ${table} where id = ${after}`)
+      : after
+        ? listed(after)
+        : null;
   if (all) return read(stretch(start, end), most);
   const found = [
     ...(await read(
